@@ -1,0 +1,78 @@
+package org.vinecellar.core.changes;
+
+import java.util.Locale;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.results.Outcome;
+
+/**
+ * What became of a test since the previous run of its stream. The codes are stored and never
+ * change.
+ */
+public enum Change {
+  /** Fails now and did not before. */
+  NEW_FAILING(1),
+  /** Failed before and fails now. */
+  STILL_FAILING(2),
+  /** Failed before and passes now. */
+  FIXED(3),
+  /** Passes now, but only after failed attempts. */
+  PASSED_ON_RETRY(4),
+  /** Was not there before. */
+  ADDED(5),
+  /** Was there before and is not any more. */
+  GONE(6);
+
+  private final int code;
+
+  Change(int code) {
+    this.code = code;
+  }
+
+  /** The stored number. */
+  public int code() {
+    return code;
+  }
+
+  /** The word in the API, e.g. {@code new failing}. */
+  public String word() {
+    return name().toLowerCase(Locale.ROOT).replace('_', ' ');
+  }
+
+  /**
+   * @throws IllegalArgumentException when no change has that number
+   */
+  public static Change ofCode(int code) {
+    for (Change change : values()) {
+      if (change.code == code) {
+        return change;
+      }
+    }
+    throw new IllegalArgumentException("no change has the code " + code);
+  }
+
+  /**
+   * Tells what changed for one test.
+   *
+   * @param before its outcome in the previous run; null when it had none there
+   * @param now its outcome in this run; null when it has none here
+   * @param retried whether it took more than one attempt now
+   * @return null when there is nothing to tell. A skipped or not reached test that failed before is
+   *     not fixed, and one that fails after being skipped is new failing.
+   */
+  public static @Nullable Change between(
+      @Nullable Outcome before, @Nullable Outcome now, boolean retried) {
+    if (now == null) {
+      return before == null ? null : GONE;
+    }
+    if (now.isFailing()) {
+      return before != null && before.isFailing() ? STILL_FAILING : NEW_FAILING;
+    }
+    if (now == Outcome.PASSED && retried) {
+      return PASSED_ON_RETRY;
+    }
+    if (before == null) {
+      return ADDED;
+    }
+    return before.isFailing() && now == Outcome.PASSED ? FIXED : null;
+  }
+}

@@ -1,0 +1,280 @@
+package org.vinecellar.core.formats.junitxml;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import javax.xml.stream.XMLStreamConstants;
+import javax.xml.stream.XMLStreamException;
+import javax.xml.stream.XMLStreamReader;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.ReportedCase;
+import org.vinecellar.core.formats.Seconds;
+import org.vinecellar.core.formats.Timestamps;
+import org.vinecellar.core.results.Attempt;
+import org.vinecellar.core.results.Failure;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultKind;
+import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.core.results.TestId;
+import org.vinecellar.core.results.TestResult;
+
+/** Reads one {@code testcase} element. */
+final class CaseParser {
+  private static final String SETUP_NAME = "(set-up of the suite)";
+
+  private final XMLStreamReader xml;
+  private final TextReader texts;
+  private final ReadLimits limits;
+  private final Problems problems;
+
+  // The suite of the class that the last case named; most cases name the same again.
+  private SuitePath lastSuite = SuitePath.ROOT;
+  private String lastClass = "";
+  private SuitePath lastPath = SuitePath.ROOT;
+
+  // What the present case holds.
+  private @Nullable String name;
+  private @Nullable String className;
+  private @Nullable String file;
+  private @Nullable Instant started;
+  private int line;
+  private long duration;
+  private @Nullable Outcome byStatus;
+  private boolean skipped;
+  private @Nullable Outcome failed;
+  private final List<Failure> failures = new ArrayList<>();
+  private final List<Attempt> flaky = new ArrayList<>();
+  private final List<Attempt> reruns = new ArrayList<>();
+  private @Nullable String stdout;
+  private @Nullable String stderr;
+  private Map<String, String> properties = Map.of();
+
+  CaseParser(XMLStreamReader xml, TextReader texts, ReadLimits limits, Problems problems) {
+    this.xml = xml;
+    this.texts = texts;
+    this.limits = limits;
+    this.problems = problems;
+  }
+
+  ReportedCase read(SuitePath suite, @Nullable Instant suiteStarted) throws XMLStreamException {
+    clear();
+    started = suiteStarted;
+    attributes();
+    while (texts.nextChild()) {
+      child(xml.getLocalName());
+    }
+    List<Attempt> attempts = attempts();
+    SuitePath path = path(suite);
+    boolean failing = attempts.get(attempts.size() - 1).outcome().isFailing();
+    ResultKind kind = failing && namesNoTest(path) ? ResultKind.SETUP : ResultKind.TEST;
+    TestId id =
+        kind == ResultKind.SETUP
+            ? TestId.of(path, SETUP_NAME, null)
+            : TestId.ofPrinted(path, name == null || name.isBlank() ? "(unnamed)" : name);
+    return new ReportedCase(id, kind, attempts, started, properties, file, line);
+  }
+
+  private void clear() {
+    name = null;
+    className = null;
+    file = null;
+    line = 0;
+    duration = TestResult.NO_DURATION;
+    byStatus = null;
+    skipped = false;
+    failed = null;
+    failures.clear();
+    flaky.clear();
+    reruns.clear();
+    stdout = null;
+    stderr = null;
+    properties = Map.of();
+  }
+
+  private void attributes() {
+    for (int i = 0; i < xml.getAttributeCount(); i++) {
+      String value = xml.getAttributeValue(i);
+      switch (xml.getAttributeLocalName(i)) {
+        case "name" -> name = texts.bounded("name", value);
+        case "classname" -> className = texts.bounded("classname", value);
+        case "time" -> duration = duration(value);
+        case "file" -> file = texts.bounded("file", value);
+        case "line" -> line = value.matches("[0-9]{1,9}") ? Integer.parseInt(value) : 0;
+        case "timestamp" -> {
+          Instant own = Timestamps.parse(value);
+          started = own == null ? started : own;
+        }
+        case "status", "result" -> byStatus = status(value, byStatus);
+        default -> {
+          // other attributes repeat what we have
+        }
+      }
+    }
+  }
+
+  private long duration(String value) {
+    long micros = Seconds.toMicros(value);
+    if (micros == TestResult.NO_DURATION && !value.isBlank()) {
+      String shown = value.length() > 40 ? value.substring(0, 40) + "…" : value;
+      problems.add("time “" + texts.restored(shown) + "” at line " + line() + " is not a duration");
+    }
+    return micros;
+  }
+
+  private static @Nullable Outcome status(String value, @Nullable Outcome before) {
+    return switch (value.toLowerCase(Locale.ROOT)) {
+      case "notrun", "disabled", "skipped", "ignored", "pending", "suppressed" -> Outcome.SKIPPED;
+      case "fail", "failed" -> Outcome.FAILED;
+      case "error", "errored" -> Outcome.ERRORED;
+      default -> before;
+    };
+  }
+
+  private void child(String element) throws XMLStreamException {
+    switch (element) {
+      case "failure" -> failing(Outcome.FAILED);
+      case "error" -> failing(Outcome.ERRORED);
+      case "skipped" -> {
+        skipped = true;
+        failures.add(failure());
+      }
+      case "flakyFailure" -> flaky.add(attempt(Outcome.FAILED));
+      case "flakyError" -> flaky.add(attempt(Outcome.ERRORED));
+      case "rerunFailure" -> reruns.add(attempt(Outcome.FAILED));
+      case "rerunError" -> reruns.add(attempt(Outcome.ERRORED));
+      case "system-out" -> stdout = joined(stdout, texts.text());
+      case "system-err" -> stderr = joined(stderr, texts.text());
+      case "properties" -> properties();
+      default -> texts.skip();
+    }
+  }
+
+  private void failing(Outcome outcome) throws XMLStreamException {
+    // A failure after an error, or the other way round, is a second thing that went wrong in the
+    // same try: what an expectation said weighs more than what went wrong after it.
+    failed = failed == null ? outcome : failed == outcome ? failed : Outcome.FAILED;
+    failures.add(failure());
+  }
+
+  private Failure failure() throws XMLStreamException {
+    String type = attribute("type");
+    String message = attribute("message");
+    return new Failure(type, message, texts.text());
+  }
+
+  private @Nullable String attribute(String attribute) {
+    String value = xml.getAttributeValue(null, attribute);
+    if (value == null || value.isBlank()) {
+      return null;
+    }
+    String cut =
+        value.length() > limits.maxTextChars()
+            ? value.substring(0, limits.maxTextChars()) + "…"
+            : value;
+    return texts.restored(cut);
+  }
+
+  /** An earlier or later try, with its trace as text or in an element of its own. */
+  private Attempt attempt(Outcome outcome) throws XMLStreamException {
+    String type = attribute("type");
+    String message = attribute("message");
+    String time = xml.getAttributeValue(null, "time");
+    long micros = time == null ? TestResult.NO_DURATION : duration(time);
+    String trace = null;
+    String out = null;
+    String err = null;
+    StringBuilder loose = new StringBuilder();
+    int event = xml.next();
+    while (event != XMLStreamConstants.END_ELEMENT) {
+      if (event == XMLStreamConstants.START_ELEMENT) {
+        switch (xml.getLocalName()) {
+          case "stackTrace" -> trace = texts.text();
+          case "system-out" -> out = texts.text();
+          case "system-err" -> err = texts.text();
+          default -> texts.skip();
+        }
+      } else if (event == XMLStreamConstants.ENTITY_REFERENCE) {
+        throw texts.entity();
+      } else if (xml.hasText() && loose.length() < limits.maxTextChars()) {
+        loose.append(xml.getText());
+      }
+      event = xml.next();
+    }
+    if (trace == null && !loose.toString().isBlank()) {
+      trace = texts.restored(loose.toString().strip());
+    }
+    return new Attempt(outcome, micros, List.of(new Failure(type, message, trace)), out, err);
+  }
+
+  private void properties() throws XMLStreamException {
+    Map<String, String> found = new LinkedHashMap<>(properties);
+    while (texts.nextChild()) {
+      String key = xml.getAttributeValue(null, "name");
+      String value = xml.getAttributeValue(null, "value");
+      String text = texts.text();
+      if (key == null) {
+        continue;
+      }
+      if (found.size() >= limits.maxProperties()) {
+        problems.add(
+            "more than " + limits.maxProperties() + " properties of a case, line " + line());
+        continue;
+      }
+      String known = value != null ? texts.restored(value) : text == null ? "" : text;
+      found.merge(texts.restored(key), known, (a, b) -> a + "\n" + b);
+    }
+    properties = found;
+  }
+
+  private static @Nullable String joined(@Nullable String before, @Nullable String more) {
+    return before == null ? more : more == null ? before : before + "\n" + more;
+  }
+
+  private List<Attempt> attempts() {
+    Outcome outcome = outcome();
+    Attempt own = new Attempt(outcome, duration, failures, stdout, stderr);
+    if (flaky.isEmpty() && reruns.isEmpty()) {
+      return List.of(own);
+    }
+    List<Attempt> all = new ArrayList<>(flaky);
+    all.add(own);
+    all.addAll(reruns);
+    return all;
+  }
+
+  /** A failure and a skip together is a failure that was expected: a skip. */
+  private Outcome outcome() {
+    if (skipped) {
+      return Outcome.SKIPPED;
+    }
+    if (failed != null) {
+      return failed;
+    }
+    return byStatus == null ? Outcome.PASSED : byStatus;
+  }
+
+  /** The suite of the case: its class is one more level, unless the suite is named after it. */
+  private SuitePath path(SuitePath suite) {
+    String own = className == null ? "" : className;
+    if (suite == lastSuite && own.equals(lastClass)) {
+      return lastPath;
+    }
+    lastSuite = suite;
+    lastClass = own;
+    lastPath = own.isBlank() || own.equals(suite.name()) ? suite : suite.child(own);
+    return lastPath;
+  }
+
+  /** Without a name, or named after its class, a failing case is the set-up of its suite. */
+  private boolean namesNoTest(SuitePath path) {
+    return name == null || name.isBlank() || (name.equals(className) && name.equals(path.name()));
+  }
+
+  private int line() {
+    return xml.getLocation().getLineNumber();
+  }
+}

@@ -1,0 +1,147 @@
+package org.vinecellar.core.formats.junitxml;
+
+import java.time.Instant;
+import javax.xml.stream.XMLStreamConstants;
+import javax.xml.stream.XMLStreamException;
+import javax.xml.stream.XMLStreamReader;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.formats.CaseHandler;
+import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.Timestamps;
+import org.vinecellar.core.formats.UnreadableFileException;
+import org.vinecellar.core.results.SuitePath;
+
+/** The grammar of one file, by descent: each method reads one element to its end. */
+final class JUnitXmlParser {
+  private final XMLStreamReader xml;
+  private final ReadLimits limits;
+  private final CaseHandler handler;
+  private final Problems problems;
+  private final TextReader texts;
+  private final CaseParser cases;
+  private int caseCount;
+
+  JUnitXmlParser(
+      XMLStreamReader xml,
+      XmlSanitizer bytes,
+      ReadLimits limits,
+      CaseHandler handler,
+      Problems problems) {
+    this.xml = xml;
+    this.limits = limits;
+    this.handler = handler;
+    this.problems = problems;
+    this.texts = new TextReader(xml, bytes, limits);
+    this.cases = new CaseParser(xml, texts, limits, problems);
+  }
+
+  void parse() throws XMLStreamException {
+    while (xml.hasNext()) {
+      int event = xml.next();
+      if (event == XMLStreamConstants.DTD) {
+        throw new UnreadableFileException(
+            "has a document type declaration (DOCTYPE) at line "
+                + xml.getLocation().getLineNumber()
+                + "; these are refused, since they can pull in other files: write the file without"
+                + " it");
+      }
+      if (event == XMLStreamConstants.START_ELEMENT) {
+        String root = xml.getLocalName();
+        switch (root) {
+          case "testsuites" -> suites(0);
+          case "testsuite" -> suite(SuitePath.ROOT, null, 0);
+          default ->
+              throw new UnreadableFileException(
+                  "has the root element <" + root + ">; testsuites or testsuite is expected");
+        }
+      }
+    }
+  }
+
+  private void suites(int depth) throws XMLStreamException {
+    while (texts.nextChild()) {
+      switch (xml.getLocalName()) {
+        case "testsuite" -> suite(SuitePath.ROOT, null, depth + 1);
+        case "testcase" -> testCase(SuitePath.ROOT, null);
+        case "properties" -> properties(true);
+        default -> texts.skip();
+      }
+    }
+  }
+
+  /** Returns nothing; counts what the suite holds, nested suites included. */
+  private void suite(SuitePath parent, @Nullable Instant parentStart, int depth)
+      throws XMLStreamException {
+    if (depth > limits.maxDepth()) {
+      throw new UnreadableFileException(
+          "nests suites deeper than " + limits.maxDepth() + " at line " + line());
+    }
+    String name = texts.name("name");
+    SuitePath path = name == null || name.isBlank() ? parent : parent.child(name);
+    Instant started = started(parentStart);
+    String promised = xml.getAttributeValue(null, "tests");
+    int line = line();
+    int before = caseCount;
+    while (texts.nextChild()) {
+      switch (xml.getLocalName()) {
+        case "testsuite" -> suite(path, started, depth + 1);
+        case "testcase" -> testCase(path, started);
+        case "properties" -> properties(depth <= 1);
+        default -> texts.skip();
+      }
+    }
+    compare(promised, caseCount - before, path, line);
+  }
+
+  private @Nullable Instant started(@Nullable Instant otherwise) {
+    String timestamp = xml.getAttributeValue(null, "timestamp");
+    Instant own = timestamp == null ? null : Timestamps.parse(timestamp);
+    return own == null ? otherwise : own;
+  }
+
+  /** Elements are the truth; but a header that promises more than there is hints at a loss. */
+  private void compare(@Nullable String promised, int found, SuitePath path, int line) {
+    if (promised == null || !promised.matches("[0-9]{1,9}")) {
+      return;
+    }
+    int number = Integer.parseInt(promised);
+    if (number > found) {
+      problems.add(
+          "suite “"
+              + shortened(path.name())
+              + "” (line "
+              + line
+              + ") says it has "
+              + number
+              + " tests, but holds "
+              + found);
+    }
+  }
+
+  private void testCase(SuitePath suite, @Nullable Instant started) throws XMLStreamException {
+    if (++caseCount > limits.maxCases()) {
+      throw new UnreadableFileException(
+          "has more than " + limits.maxCases() + " test cases; split it into several files");
+    }
+    handler.onCase(cases.read(suite, started));
+  }
+
+  private void properties(boolean ofWholeFile) throws XMLStreamException {
+    while (texts.nextChild()) {
+      String name = xml.getAttributeValue(null, "name");
+      String value = xml.getAttributeValue(null, "value");
+      if (ofWholeFile && name != null && value != null && xml.getLocalName().equals("property")) {
+        handler.onProperty(texts.restored(name), texts.restored(value));
+      }
+      texts.skip();
+    }
+  }
+
+  private int line() {
+    return xml.getLocation().getLineNumber();
+  }
+
+  private static String shortened(String text) {
+    return text.length() > 80 ? text.substring(0, 80) + "…" : text;
+  }
+}

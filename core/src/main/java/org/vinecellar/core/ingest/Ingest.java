@@ -1,0 +1,114 @@
+package org.vinecellar.core.ingest;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.time.InstantSource;
+import java.util.HexFormat;
+import java.util.List;
+import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+
+/** Takes in an upload from its files to its receipt. Thread-safe. */
+public final class Ingest {
+  private final IngestStore store;
+  private final ReadLimits limits;
+  private final InstantSource clock;
+
+  /**
+   * @param clock tells when uploads arrive
+   */
+  public Ingest(IngestStore store, ReadLimits limits, InstantSource clock) {
+    this.store = store;
+    this.limits = limits;
+    this.clock = clock;
+  }
+
+  /**
+   * Reads and keeps an upload, all or nothing. Sending the same files to the same run again changes
+   * nothing. Without a run key, the same files with the same commit and build are the same run.
+   *
+   * @throws UnreadableUploadException when a file cannot be read
+   * @throws CellarException {@code NO_TESTS} when no file holds a test and the request does not
+   *     allow that
+   */
+  public Receipt receive(UploadRequest request, List<? extends SourceFile> files) {
+    String contentHash = contentHash(files);
+    String runKey =
+        request.runKey() != null
+            ? "key:" + request.runKey()
+            : "content:" + hash(contentHash, request.commit(), request.buildUrl(), request.part());
+    IngestStore.Reservation place = store.reserve(request, runKey, contentHash, clock.instant());
+    if (place.duplicate() != null) {
+      return place.duplicate();
+    }
+    try (UploadWriter writer = store.write(place)) {
+      UploadReport report = UploadReader.read(files, limits, writer);
+      if (!report.unreadable().isEmpty()) {
+        throw new UnreadableUploadException(report);
+      }
+      if (report.total().tests() == 0 && !request.allowEmpty()) {
+        throw new CellarException(
+            ProblemCode.NO_TESTS,
+            "the "
+                + (files.size() == 1 ? "file holds" : files.size() + " files hold")
+                + " no test. If that is as it should be, allow it (--allow-empty)");
+      }
+      for (int i = 0; i < files.size(); i++) {
+        writer.keepRaw(i, files.get(i));
+      }
+      return writer.commit(request, report, clock.instant());
+    }
+  }
+
+  /**
+   * SHA-256 over the unpacked content of all files, each closed by its length; names do not count.
+   */
+  private static String contentHash(List<? extends SourceFile> files) {
+    MessageDigest sha256 = sha256();
+    byte[] buffer = new byte[1 << 16];
+    for (SourceFile file : files) {
+      long length = 0;
+      try (InputStream raw = file.open();
+          InputStream content = org.vinecellar.core.formats.Formats.unpacked(raw)) {
+        int n = content.read(buffer);
+        while (n >= 0) {
+          sha256.update(buffer, 0, n);
+          length += n;
+          n = content.read(buffer);
+        }
+      } catch (java.util.zip.ZipException | java.io.EOFException e) {
+        // The reader says what is wrong with it; here it only needs to differ.
+        length = -1;
+      } catch (org.vinecellar.core.formats.UnreadableFileException e) {
+        length = -2;
+      } catch (IOException e) {
+        throw new CellarException(
+            ProblemCode.INTERNAL, "the file " + file.name() + " could not be read: " + e, e);
+      }
+      sha256.update((byte) '\n');
+      sha256.update(Long.toString(length).getBytes(StandardCharsets.US_ASCII));
+    }
+    return HexFormat.of().formatHex(sha256.digest());
+  }
+
+  private static String hash(@org.jspecify.annotations.Nullable String... parts) {
+    MessageDigest sha256 = sha256();
+    for (String part : parts) {
+      sha256.update((part == null ? "" : part).getBytes(StandardCharsets.UTF_8));
+      sha256.update((byte) 0);
+    }
+    return HexFormat.of().formatHex(sha256.digest());
+  }
+
+  private static MessageDigest sha256() {
+    try {
+      return MessageDigest.getInstance("SHA-256");
+    } catch (NoSuchAlgorithmException e) {
+      throw new IllegalStateException("every Java platform has SHA-256", e);
+    }
+  }
+}

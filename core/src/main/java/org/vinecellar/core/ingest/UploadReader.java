@@ -1,0 +1,111 @@
+package org.vinecellar.core.ingest;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.formats.CaseHandler;
+import org.vinecellar.core.formats.Formats;
+import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.ReportedCase;
+import org.vinecellar.core.formats.UnreadableFileException;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.results.Counts;
+
+/** Reads all files of an upload as one: a test is one test in whichever of them it stands. */
+public final class UploadReader {
+  /** Properties of the whole that are kept. */
+  private static final int MAX_PROPERTIES = 200;
+
+  private static final int MAX_PROPERTY_CHARS = 1000;
+
+  private UploadReader() {}
+
+  /**
+   * Reads every file, also after one that cannot be read, so that the report names all faults. When
+   * {@link UploadReport#unreadable()} is not empty the caller drops what the sink got.
+   *
+   * @throws CellarException {@code INTERNAL} when a file's stream fails
+   */
+  public static UploadReport read(
+      List<? extends SourceFile> files, ReadLimits limits, ResultSink sink) {
+    Counts[] counts = new Counts[files.size()];
+    java.util.Arrays.fill(counts, Counts.NONE);
+    Assembler assembler = new Assembler(sink, counts);
+    Map<String, String> properties = new LinkedHashMap<>();
+    List<Draft> drafts = new ArrayList<>();
+    for (int i = 0; i < files.size(); i++) {
+      assembler.beginFile(i);
+      drafts.add(readOne(files.get(i), limits, assembler, properties));
+    }
+    List<FileReport> reports = new ArrayList<>();
+    for (int i = 0; i < files.size(); i++) {
+      Draft draft = drafts.get(i);
+      reports.add(
+          new FileReport(
+              files.get(i).name(),
+              draft.format,
+              draft.error == null ? counts[i] : Counts.NONE,
+              draft.problems,
+              draft.error));
+    }
+    return new UploadReport(reports, properties);
+  }
+
+  private static final class Draft {
+    private @Nullable String format;
+    private @Nullable String error;
+    private final List<String> problems = new ArrayList<>();
+  }
+
+  private static Draft readOne(
+      SourceFile file, ReadLimits limits, Assembler assembler, Map<String, String> properties) {
+    Draft draft = new Draft();
+    int before = assembler.seenCases();
+    CaseHandler handler =
+        new CaseHandler() {
+          @Override
+          public void onCase(ReportedCase reported) {
+            assembler.add(reported);
+          }
+
+          @Override
+          public void onProperty(String name, String value) {
+            if (properties.size() < MAX_PROPERTIES && name.length() <= MAX_PROPERTY_CHARS) {
+              properties.putIfAbsent(name, cut(value));
+            }
+          }
+
+          @Override
+          public void onProblem(String problem) {
+            draft.problems.add(problem);
+          }
+        };
+    try (InputStream raw = file.open();
+        InputStream content = Formats.unpacked(raw)) {
+      draft.format = Formats.read(content, limits, handler);
+      if (assembler.seenCases() == before) {
+        draft.problems.add("holds no test");
+      }
+    } catch (UnreadableFileException e) {
+      draft.error = e.text();
+    } catch (java.util.zip.ZipException | java.io.EOFException e) {
+      draft.error = "is gzip by its first bytes, but is damaged or cut off: " + e.getMessage();
+    } catch (IOException e) {
+      throw new CellarException(
+          ProblemCode.INTERNAL, "the file " + file.name() + " could not be read: " + e, e);
+    }
+    draft.problems.addAll(assembler.endFile());
+    return draft;
+  }
+
+  private static String cut(String value) {
+    return value.length() <= MAX_PROPERTY_CHARS
+        ? value
+        : value.substring(0, MAX_PROPERTY_CHARS) + "…";
+  }
+}

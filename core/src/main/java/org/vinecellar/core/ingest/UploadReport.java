@@ -1,0 +1,29 @@
+package org.vinecellar.core.ingest;
+
+import java.util.List;
+import java.util.Map;
+import org.vinecellar.core.results.Counts;
+
+/**
+ * What an upload held.
+ *
+ * @param files in the order they were given
+ * @param properties of the files as wholes; the first value of each name
+ */
+public record UploadReport(List<FileReport> files, Map<String, String> properties) {
+  /** Copies the collections. */
+  public UploadReport {
+    files = List.copyOf(files);
+    properties = Map.copyOf(properties);
+  }
+
+  /** All files together. */
+  public Counts total() {
+    return files.stream().map(FileReport::counts).reduce(Counts.NONE, Counts::plus);
+  }
+
+  /** The files that could not be read. */
+  public List<FileReport> unreadable() {
+    return files.stream().filter(file -> file.error() != null).toList();
+  }
+}

@@ -1,0 +1,90 @@
+package org.vinecellar.core.ingest;
+
+import java.util.Map;
+import java.util.Objects;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+
+/**
+ * What the sender says of an upload.
+ *
+ * @param stream name of the stream; made when it does not exist
+ * @param runKey what all parts of one run share; null for a run of this one upload
+ * @param part name of this part; null for none
+ * @param commit the revision that was tested; null when not told
+ * @param branch null when not told
+ * @param buildUrl page of the job; http or https; null when not told
+ * @param allowEmpty whether an upload without any test is fine
+ */
+public record UploadRequest(
+    int projectId,
+    String stream,
+    @Nullable String runKey,
+    @Nullable String part,
+    @Nullable String commit,
+    @Nullable String branch,
+    @Nullable String buildUrl,
+    Map<String, String> labels,
+    boolean allowEmpty) {
+  private static final Pattern STREAM =
+      Pattern.compile("[\\p{L}\\p{N}._-]{1,100}(?:/[\\p{L}\\p{N}._-]{1,100}){0,2}");
+  private static final Pattern LABEL = Pattern.compile("[\\p{L}\\p{N}._-]{1,60}");
+  private static final int MAX_LABELS = 50;
+
+  /**
+   * Checks every value.
+   *
+   * @throws CellarException {@code INVALID_VALUE} that names the value and the rule
+   */
+  public UploadRequest {
+    labels = Map.copyOf(labels);
+    if (!STREAM.matcher(Objects.requireNonNull(stream)).matches()) {
+      throw invalid(
+          "the stream “"
+              + shown(stream)
+              + "” is not a name; use one to three words of letters, digits, '.', '_' and '-',"
+              + " parted by '/', as in booking-api/nightly");
+    }
+    atMost("run key", runKey, 300);
+    atMost("part name", part, 300);
+    atMost("commit", commit, 200);
+    atMost("branch", branch, 300);
+    atMost("build URL", buildUrl, 2000);
+    if (buildUrl != null && !buildUrl.matches("https?://\\S+")) {
+      throw invalid("the build URL “" + shown(buildUrl) + "” does not begin with http or https");
+    }
+    if (labels.size() > MAX_LABELS) {
+      throw invalid(labels.size() + " labels are too many; at most " + MAX_LABELS + " are taken");
+    }
+    labels.forEach(UploadRequest::checkLabel);
+  }
+
+  private static void checkLabel(String key, String value) {
+    if (!LABEL.matcher(key).matches()) {
+      throw invalid(
+          "the label “"
+              + shown(key)
+              + "” is not a word of letters, digits, '.', '_' and '-' (write key=value)");
+    }
+    atMost("label " + key, value, 200);
+  }
+
+  private static void atMost(String what, @Nullable String value, int most) {
+    if (value != null && (value.isBlank() || value.length() > most)) {
+      throw invalid("the " + what + " is empty or longer than " + most + " characters");
+    }
+    if (value != null && value.chars().anyMatch(c -> c < 0x20)) {
+      throw invalid("the " + what + " holds a control character");
+    }
+  }
+
+  private static String shown(String value) {
+    return value.length() > 100 ? value.substring(0, 100) + "…" : value;
+  }
+
+  private static CellarException invalid(String message) {
+    return new CellarException(ProblemCode.INVALID_VALUE, message);
+  }
+}

@@ -1,0 +1,42 @@
+package org.vinecellar.core.problem;
+
+import java.util.Locale;
+
+/** The stable codes of every problem. The {@link #slug()} is part of the API and never changes. */
+public enum ProblemCode {
+  INVALID_VALUE(ProblemKind.CALLER, "A value is not valid"),
+  NOT_SIGNED_IN(ProblemKind.DENIED, "Not signed in"),
+  NOT_ALLOWED(ProblemKind.DENIED, "Not allowed"),
+  TOO_MANY_TRIES(ProblemKind.DENIED, "Too many tries"),
+  NOT_FOUND(ProblemKind.MISSING, "Not found"),
+  ALREADY_EXISTS(ProblemKind.CONFLICT, "Already exists"),
+  RUN_CLOSED(ProblemKind.CONFLICT, "The run is closed"),
+  TOO_LARGE(ProblemKind.LIMIT, "Too large"),
+  UNREADABLE_FILE(ProblemKind.UNREADABLE, "A result file cannot be read"),
+  NO_TESTS(ProblemKind.UNREADABLE, "No test found"),
+  UNAVAILABLE(ProblemKind.UNAVAILABLE, "Not available right now"),
+  INTERNAL(ProblemKind.INTERNAL, "Something went wrong inside the portal");
+
+  private final ProblemKind kind;
+  private final String title;
+
+  ProblemCode(ProblemKind kind, String title) {
+    this.kind = kind;
+    this.title = title;
+  }
+
+  /** Whose fault it is. */
+  public ProblemKind kind() {
+    return kind;
+  }
+
+  /** A short sentence for people, the same for every occurrence. */
+  public String title() {
+    return title;
+  }
+
+  /** The code as it stands in URLs and JSON, e.g. {@code unreadable-file}. */
+  public String slug() {
+    return name().toLowerCase(Locale.ROOT).replace('_', '-');
+  }
+}

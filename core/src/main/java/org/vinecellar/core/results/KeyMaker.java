@@ -1,0 +1,88 @@
+package org.vinecellar.core.results;
+
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * Makes keys: the first 128 bits of SHA-256 over the parent's key, the name and the parameters,
+ * each UTF-8 and closed by a byte that UTF-8 never contains (FF after a name, FE after parameters).
+ * Not thread-safe; one for each thread.
+ */
+final class KeyMaker {
+  private static final ThreadLocal<KeyMaker> PER_THREAD = ThreadLocal.withInitial(KeyMaker::new);
+
+  private final MessageDigest sha256;
+  private byte[] buffer = new byte[512];
+
+  private KeyMaker() {
+    try {
+      sha256 = MessageDigest.getInstance("SHA-256");
+    } catch (NoSuchAlgorithmException e) {
+      throw new IllegalStateException("every Java platform has SHA-256", e);
+    }
+  }
+
+  static KeyMaker get() {
+    return PER_THREAD.get();
+  }
+
+  Key128 of(Key128 parent, String name, @Nullable String parameters) {
+    putLong(0, parent.high());
+    putLong(8, parent.low());
+    int end = putText(16, name);
+    buffer[end++] = (byte) 0xFF;
+    if (parameters != null) {
+      end = putText(end, parameters);
+      buffer[end++] = (byte) 0xFE;
+    }
+    sha256.update(buffer, 0, end);
+    byte[] digest = sha256.digest();
+    return new Key128(longAt(digest, 0), longAt(digest, 8));
+  }
+
+  /** Copies the text in as UTF-8 and leaves room for one byte after it. */
+  @SuppressWarnings("deprecation") // String.getBytes(int...) is the quick copy of ASCII
+  private int putText(int at, String text) {
+    int length = text.length();
+    if (isAscii(text)) {
+      ensure(at + length + 2);
+      text.getBytes(0, length, buffer, at);
+      return at + length;
+    }
+    byte[] utf8 = text.getBytes(StandardCharsets.UTF_8);
+    ensure(at + utf8.length + 2);
+    System.arraycopy(utf8, 0, buffer, at, utf8.length);
+    return at + utf8.length;
+  }
+
+  private static boolean isAscii(String text) {
+    for (int i = 0; i < text.length(); i++) {
+      if (text.charAt(i) >= 0x80) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private void ensure(int size) {
+    if (buffer.length < size) {
+      buffer = java.util.Arrays.copyOf(buffer, size * 2);
+    }
+  }
+
+  private void putLong(int at, long value) {
+    for (int i = 0; i < 8; i++) {
+      buffer[at + i] = (byte) (value >>> (56 - 8 * i));
+    }
+  }
+
+  private static long longAt(byte[] bytes, int at) {
+    long value = 0;
+    for (int i = 0; i < 8; i++) {
+      value = value << 8 | (bytes[at + i] & 0xFF);
+    }
+    return value;
+  }
+}

@@ -1,0 +1,55 @@
+package org.vinecellar.core.results;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What one test did in one run.
+ *
+ * @param durationMicros of all attempts together, in microseconds, or {@link #NO_DURATION}
+ * @param started null when the file tells no time
+ * @param attempts at least one, in order; the last is the one that stands unless the outcome is
+ *     worse
+ * @param properties what the format told beyond our model
+ * @param file source file of the test; null when not told
+ * @param line line in it, from 1; 0 when not told
+ */
+public record TestResult(
+    TestId test,
+    ResultKind kind,
+    Outcome outcome,
+    long durationMicros,
+    @Nullable Instant started,
+    List<Attempt> attempts,
+    Map<String, String> properties,
+    @Nullable String file,
+    int line) {
+
+  /** Stands for a duration that the file does not tell. */
+  public static final long NO_DURATION = -1;
+
+  /** Checks nulls and copies the collections. */
+  public TestResult {
+    Objects.requireNonNull(test);
+    Objects.requireNonNull(kind);
+    Objects.requireNonNull(outcome);
+    attempts = List.copyOf(attempts);
+    properties = Map.copyOf(properties);
+    if (attempts.isEmpty()) {
+      throw new IllegalArgumentException("a result has at least one attempt");
+    }
+  }
+
+  /** Passed, but not at the first try. */
+  public boolean passedOnRetry() {
+    return outcome == Outcome.PASSED && attempts.size() > 1;
+  }
+
+  /** A sum of durations in which unknown ones do not count. */
+  public static long plus(long a, long b) {
+    return a == NO_DURATION ? b : b == NO_DURATION ? a : a + b;
+  }
+}

@@ -1,0 +1,36 @@
+package org.vinecellar.core.runs;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.results.Attempt;
+
+/**
+ * All there is of one result.
+ *
+ * @param file source file of the test; null when not told
+ * @param line null when not told
+ * @param partName of the part that it came with
+ * @param before the same test in earlier runs of the stream, the newest first
+ */
+public record ResultDetail(
+    ResultRow row,
+    @Nullable Instant startedAt,
+    @Nullable String file,
+    @Nullable Integer line,
+    String partName,
+    Map<String, String> properties,
+    List<Attempt> attempts,
+    List<Earlier> before) {
+  /** Copies the collections. */
+  public ResultDetail {
+    properties = Map.copyOf(properties);
+    attempts = List.copyOf(attempts);
+    before = List.copyOf(before);
+  }
+
+  /** The outcome of the test in an earlier run, and whether it took a retry. */
+  public record Earlier(
+      int run, ResultId result, org.vinecellar.core.results.Outcome outcome, boolean retried) {}
+}

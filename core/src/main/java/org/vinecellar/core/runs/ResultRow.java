@@ -1,0 +1,34 @@
+package org.vinecellar.core.runs;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.changes.Change;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultKind;
+
+/**
+ * A result as the list of a run shows it.
+ *
+ * @param suite names from the outermost in
+ * @param parameters null when the test has none
+ * @param durationMicros null when not told
+ * @param firstLine of its failure or skip; null when there is none
+ * @param change since the previous run; null when there is none
+ */
+public record ResultRow(
+    ResultId id,
+    long testId,
+    List<String> suite,
+    String name,
+    @Nullable String parameters,
+    ResultKind kind,
+    Outcome outcome,
+    int attempts,
+    @Nullable Long durationMicros,
+    @Nullable String firstLine,
+    @Nullable Change change) {
+  /** Copies the list. */
+  public ResultRow {
+    suite = List.copyOf(suite);
+  }
+}

@@ -1,0 +1,51 @@
+package org.vinecellar.core.runs;
+
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
+
+/** Finds what was kept. Everything is of one project; reserved runs are never found. */
+public interface RunStore {
+  /** The project's streams that have a run, by name. */
+  List<StreamSummary> streams(int projectId);
+
+  /** One stream; empty when it has no run. */
+  Optional<StreamSummary> stream(int projectId, String name);
+
+  /**
+   * Runs of a stream, the newest first.
+   *
+   * @param before only runs with a smaller number; null for the newest
+   */
+  List<RunSummary> runs(int projectId, String stream, @Nullable Integer before, int limit);
+
+  Optional<RunSummary> run(int projectId, String stream, int number);
+
+  Optional<RunSummary> run(int projectId, long runId);
+
+  /** In the order they arrived. */
+  List<Part> parts(int projectId, long runId);
+
+  List<ResultRow> results(int projectId, long runId, ResultQuery query);
+
+  /** Tests that the previous run had and this one has not, by name; at most {@code limit}. */
+  List<GoneTest> gone(int projectId, long runId, int limit);
+
+  /** A test that is not in the run any more. */
+  record GoneTest(long testId, List<String> suite, String name, @Nullable String parameters) {}
+
+  Optional<ResultDetail> result(int projectId, RunSummary run, ResultId id);
+
+  /**
+   * Suites directly inside another, by name.
+   *
+   * @param parentId null for the outermost
+   */
+  List<SuiteNode> suites(int projectId, long runId, @Nullable Long parentId);
+
+  /**
+   * Hands over the raw files of a part, packed with gzip, piece by piece. False for no such file.
+   */
+  boolean raw(int projectId, long runId, int part, int file, Consumer<byte[]> pieces);
+}

@@ -1,0 +1,42 @@
+package org.vinecellar.core.runs;
+
+import java.time.Instant;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.changes.ChangeCounts;
+import org.vinecellar.core.results.Counts;
+
+/**
+ * A run as a list shows it.
+ *
+ * @param version goes up with every change of the run
+ * @param startedAt earliest time that its files tell; when they tell none, its arrival
+ * @param durationMicros all results together: time spent testing, not time on the clock
+ * @param commit null when not told
+ * @param branch null when not told
+ * @param buildUrl null when not told
+ * @param previousNumber of the run that it is compared with; null for the first of its stream
+ */
+public record RunSummary(
+    long id,
+    String stream,
+    int number,
+    boolean open,
+    int version,
+    Instant createdAt,
+    Instant startedAt,
+    Instant changedAt,
+    @Nullable Instant closedAt,
+    @Nullable String commit,
+    @Nullable String branch,
+    @Nullable String buildUrl,
+    Map<String, String> labels,
+    Counts counts,
+    long durationMicros,
+    @Nullable Integer previousNumber,
+    ChangeCounts changes) {
+  /** Copies the map. */
+  public RunSummary {
+    labels = Map.copyOf(labels);
+  }
+}

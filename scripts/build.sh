@@ -1,0 +1,30 @@
+# Builds what has changed since the last time.
+
+STAMP="$ROOT/target/built"
+JARS=(service/target/quarkus-app/quarkus-run.jar client/target/vine.jar demo/target/demo-0.1.0.jar)
+
+is_built() {
+  [ -f "$STAMP" ] || return 1
+  local jar
+  for jar in "${JARS[@]}"; do [ -f "$ROOT/$jar" ] || return 1; done
+  [ -z "$(find "$ROOT"/{core,store,console,service,client,demo,pom.xml} \
+    \( -name target -o -name node_modules -o -name dist -o -path "$ROOT"'/*/src/test' \) -prune \
+    -o -type f -newer "$STAMP" -print -quit)" ]
+}
+
+build() {
+  if is_built; then return; fi
+  need_tools
+  say "building (a few minutes the first time) …"
+  mkdir -p "$ROOT/target"
+  local log="$ROOT/target/build.log" begun
+  begun="$(mktemp "$ROOT/target/begun.XXXX")"
+  if ! (cd "$ROOT" && mvn -q -B -ntp package -DskipTests -Dspotless.check.skip=true \
+    -pl core,store,console,service,client,demo) >"$log" 2>&1; then
+    grep -v '^\s*$' "$log" | tail -n 30 >&2
+    rm -f "$begun"
+    die "the build failed; the whole output is in $log"
+  fi
+  # What was edited while the build ran is newer than its beginning.
+  mv "$begun" "$STAMP"
+}

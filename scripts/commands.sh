@@ -1,0 +1,242 @@
+# What a person can ask for.
+
+help() {
+  cat <<'HELP'
+./cellar demo      the portal with the made-up Skerrow Line in it
+./cellar start     the portal, empty; the first start prints the administrator's password once
+./cellar stop      stops what was started from here (or --data DIR: that one)
+./cellar status    what runs, and where
+./cellar test      every test; further words go to Maven (./cellar test -pl core -Dtest=SecondsTest)
+./cellar bench     speed, as ratios measured in one run (./cellar bench read | ingest | pages)
+./cellar build     only builds
+./cellar help      this
+
+Options of demo and start:
+  --detach         return when the service is ready; non-zero with the reason when it is not
+  --json           the ready line as one JSON object: url, project, user, password, token
+  --port N         port of the service (8420); 0 for any free one
+  --db-port N      port of the database (any free one)
+  --data DIR       where everything is kept (.cellar/data and .cellar/demo here)
+
+VINE_DB_URL, VINE_DB_USER and VINE_DB_PASSWORD name a PostgreSQL of your own in place of ours.
+All settings: docs/CONFIGURATION.md
+HELP
+}
+
+main() {
+  local command="${1:-help}"
+  [ $# -gt 0 ] && shift
+  case "$command" in
+    demo | start) run_portal "$command" "$@" ;;
+    stop) stop_portals "$@" ;;
+    status) status "$@" ;;
+    test) run_tests "$@" ;;
+    bench) run_bench "$@" ;;
+    build) build && say "built" ;;
+    help | --help | -h) help ;;
+    *)
+      warn "there is no command “$command”"
+      help >&2
+      exit 2
+      ;;
+  esac
+}
+
+wrong_option() { warn "“$1” is not understood here; ./cellar help lists what is"; exit 2; }
+
+number() { [[ "$2" =~ ^[0-9]{1,5}$ ]] || { warn "$1 takes a port number, not “$2”"; exit 2; }; }
+
+parse_options() {
+  DETACH=0 JSON=0 WANT_PORT="${VINE_PORT:-8420}" WANT_DB_PORT="" DATA=""
+  while [ $# -gt 0 ]; do
+    case "$1" in
+      --detach) DETACH=1 ;;
+      --json) JSON=1 ;;
+      --port | --db-port | --data)
+        [ $# -ge 2 ] || { warn "$1 needs a value"; exit 2; }
+        case "$1" in
+          --port) number "$1" "$2"; WANT_PORT="$2" ;;
+          --db-port) number "$1" "$2"; WANT_DB_PORT="$2" ;;
+          --data) DATA="$2" ;;
+        esac
+        shift
+        ;;
+      *) wrong_option "$1" ;;
+    esac
+    shift
+  done
+}
+
+choose_data() { # name
+  local given="$DATA"
+  DATA="$(realpath -m "${DATA:-$ROOT/.cellar/$1}")"
+  if [ -z "${VINE_DB_URL:-}" ] && ! pg_can_reach "$DATA"; then
+    if [ -n "$given" ]; then
+      die "the database's user “$PG_USER” cannot reach $DATA; choose a directory that it may enter (--data)"
+    fi
+    DATA="/var/lib/vine-cellar/$(echo "$ROOT" | cksum | cut -d' ' -f1)/$1"
+    say "the database's user cannot reach this checkout; keeping data in $DATA"
+  fi
+  mkdir -p "$DATA"
+  chmod 711 "$DATA"
+}
+
+run_portal() {
+  local kind="$1"
+  shift
+  parse_options "$@"
+  FIRST_PROJECT="${VINE_FIRST_PROJECT:-main}" FIRST_PROJECT_NAME="${VINE_FIRST_PROJECT_NAME:-Main}"
+  local name=data
+  if [ "$kind" = demo ]; then
+    name=demo FIRST_PROJECT=skerrow-line FIRST_PROJECT_NAME="Skerrow Line"
+  fi
+  [ -n "${VINE_DB_URL:-}" ] || need_postgres
+  build
+  choose_data "$name"
+  exec 9>"$DATA/lock"
+  flock -w 120 9 || die "another start is under way in $DATA"
+  if service_running; then
+    say "already running"
+    ready_line "$(service_port)"
+    return
+  fi
+  # From here on a Ctrl-C or a failure leaves nothing running.
+  trap 'trap - EXIT; stop_here; exit 130' INT TERM
+  trap 'stop_here' EXIT
+  [ -n "${VINE_DB_URL:-}" ] || pg_start
+  local port="$WANT_PORT"
+  [ "$port" = 0 ] && port="$(free_port)"
+  port_answers "$port" && die "port $port is taken by another program; choose another with --port"
+  service_launch "$port" 9>&-
+  service_wait_ready "$port" || die "the service did not start; its log is $DATA/service.log"
+  if [ "$kind" = demo ]; then load_demo "$port"; fi
+  ready_line "$port"
+  flock -u 9
+  if [ "$DETACH" = 1 ]; then
+    trap - EXIT INT TERM
+    return
+  fi
+  say "Ctrl-C stops it."
+  wait "$SERVICE_PID" || true
+  die "the service ended by itself; its log is $DATA/service.log"
+}
+
+stop_here() {
+  service_stop
+  [ -n "${VINE_DB_URL:-}" ] || pg_stop
+}
+
+load_demo() { # port
+  if [ -f "$DATA/first-access.json" ]; then
+    mv "$DATA/first-access.json" "$DATA/access.json"
+  fi
+  [ -f "$DATA/demo.loaded" ] && return
+  say "loading the demo data …"
+  java -XX:+UseSerialGC -XX:TieredStopAtLevel=1 -cp "$ROOT/demo/target/demo-0.1.0.jar:$ROOT/client/target/vine.jar" \
+    org.vinecellar.demo.Demo "http://127.0.0.1:$1" "$(json_value "$DATA/access.json" token)" >"$DATA/demo.log" 2>&1 \
+    || { tail -n 5 "$DATA/demo.log" >&2; die "the demo data could not be loaded; see $DATA/demo.log"; }
+  touch "$DATA/demo.loaded"
+}
+
+# The demo's sign-in is kept and shown each time; that of a real portal is shown once.
+ready_line() { # port
+  local file="$DATA/access.json" url="http://127.0.0.1:$1"
+  [ -f "$file" ] || file="$DATA/first-access.json"
+  local project user password token
+  project="$(json_value "$file" project)" user="$(json_value "$file" user)"
+  password="$(json_value "$file" password)" token="$(json_value "$file" token)"
+  rm -f "$DATA/first-access.json"
+  if [ "$JSON" = 1 ]; then
+    printf '{"url":"%s","project":%s,"user":%s,"password":%s,"token":%s}\n' "$url" \
+      "$(json_or_null "$project")" "$(json_or_null "$user")" "$(json_or_null "$password")" "$(json_or_null "$token")"
+    return
+  fi
+  echo
+  echo "  Vine Cellar is ready:  $url"
+  if [ -n "$password" ]; then
+    echo "  sign in as             $user   password   $password"
+    echo "  for a pipeline         export VINE_URL=$url VINE_TOKEN=$token"
+    [ "$file" = "$DATA/access.json" ] || echo "  Keep both: they are not shown again."
+  fi
+  echo
+}
+
+data_dirs() {
+  if [ -n "$DATA" ]; then realpath -m "$DATA"; return; fi
+  local base
+  for base in "$ROOT/.cellar" "/var/lib/vine-cellar/$(echo "$ROOT" | cksum | cut -d' ' -f1)"; do
+    ls -d "$base/data" "$base/demo" 2>/dev/null || true
+  done
+}
+
+stop_portals() {
+  parse_options "$@"
+  find_postgres || true
+  local dir any=0
+  for dir in $(data_dirs); do
+    DATA="$dir"
+    if service_running || pg_running; then
+      any=1
+      service_stop
+      pg_stop
+      say "stopped $dir"
+    fi
+  done
+  [ "$any" = 1 ] || say "nothing was running"
+}
+
+status() {
+  parse_options "$@"
+  find_postgres || true
+  local dir code=3
+  for dir in $(data_dirs); do
+    DATA="$dir"
+    if service_running; then
+      code=0
+      say "$dir: running at http://127.0.0.1:$(service_port), process $(service_pid)"
+    elif pg_running; then
+      say "$dir: only the database is running; ./cellar stop stops it"
+    else
+      say "$dir: not running"
+    fi
+  done
+  [ -n "$dir" ] || say "nothing was started from here yet"
+  return $code
+}
+
+run_tests() {
+  need_tools
+  need_postgres
+  need_chromium
+  JSON=0 WANT_DB_PORT="" DATA="$(mktemp -d /tmp/vine-test.XXXXXX)"
+  chmod 711 "$DATA"
+  trap 'pg_stop; rm -rf "$DATA"' EXIT
+  trap 'exit 130' INT TERM
+  pg_start
+  cd "$ROOT"
+  VINE_TEST_DB_URL="$DB_URL" VINE_TEST_DB_USER=vine VINE_TEST_DB_PASSWORD="$DB_PASSWORD" \
+    PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD=1 mvn -B -ntp verify "$@"
+}
+
+run_bench() {
+  need_tools
+  need_postgres
+  build
+  cd "$ROOT"
+  mvn -q -B -ntp package -DskipTests -Dspotless.check.skip=true -pl core,client,bench >&2
+  JSON=1
+  DATA="$(mktemp -d /tmp/vine-bench.XXXXXX)" WANT_DB_PORT=""
+  FIRST_PROJECT=bench FIRST_PROJECT_NAME=Bench
+  chmod 711 "$DATA"
+  trap 'stop_here; rm -rf "$DATA"' EXIT
+  trap 'exit 130' INT TERM
+  pg_start
+  local port
+  port="$(free_port)"
+  service_launch "$port"
+  service_wait_ready "$port" || die "the service did not start"
+  java -Xmx1g -cp "bench/target/bench-0.1.0.jar:client/target/vine.jar:$(ls "$ROOT"/service/target/quarkus-app/lib/main/org.postgresql.postgresql-*.jar)" \
+    -Dbench.url="http://127.0.0.1:$port" -Dbench.token="$(json_value "$DATA/first-access.json" token)" \
+    -Dbench.db="$DB_URL" -Dbench.password="$DB_PASSWORD" -Dbench.root="$ROOT" -Dbench.service="$SERVICE_PID" \
+    org.vinecellar.bench.Bench "$@"
+}

@@ -1,0 +1,76 @@
+# A PostgreSQL of our own below the data directory, on loopback. It refuses to run as root, so root
+# hands it to the user that Debian's package made.
+
+PG_USER=postgres
+
+find_postgres() {
+  PG_BIN="$(ls -d /usr/lib/postgresql/*/bin 2>/dev/null | sort -V | tail -n1)"
+  [ -n "$PG_BIN" ] && [ -x "$PG_BIN/initdb" ] && [ -x "$PG_BIN/pg_ctl" ]
+}
+
+as_pg() { if am_root; then runuser -u "$PG_USER" -- "$@"; else "$@"; fi; }
+
+# The server's user must be able to walk down to the directory.
+pg_can_reach() {
+  am_root || return 0
+  local dir="$1"
+  while [ ! -d "$dir" ]; do dir="$(dirname "$dir")"; done
+  runuser -u "$PG_USER" -- test -x "$dir"
+}
+
+pg_running() { [ -f "$DATA/postgres/postmaster.pid" ] && as_pg "$PG_BIN/pg_ctl" -D "$DATA/postgres" status >/dev/null 2>&1; }
+
+pg_init() {
+  [ -f "$DATA/postgres/PG_VERSION" ] && return
+  say "making a database in $DATA/postgres …"
+  rm -rf "$DATA/postgres.new"
+  mkdir -p "$DATA/postgres.new"
+  local word="$DATA/db.password"
+  (umask 077 && head -c 24 /dev/urandom | base64 | tr -d '/+=\n' >"$word")
+  if am_root; then chown "$PG_USER" "$DATA/postgres.new"; fi
+  # The password goes in by a pipe: the server's user need not be able to read our file.
+  if ! as_pg "$PG_BIN/initdb" -D "$DATA/postgres.new" -U vine -E UTF8 --locale=C.UTF-8 \
+    --auth=scram-sha-256 --pwfile=/dev/stdin <"$word" >"$DATA/initdb.log" 2>&1; then
+    tail -n 10 "$DATA/initdb.log" >&2
+    die "PostgreSQL could not make its data directory in $DATA/postgres"
+  fi
+  # Complete or not at all: a half-made directory is never taken for a database.
+  mv "$DATA/postgres.new" "$DATA/postgres"
+}
+
+pg_start() {
+  pg_init
+  if pg_running; then DB_PORT="$(sed -n 4p "$DATA/postgres/postmaster.pid")"; pg_env; return; fi
+  local pid_file="$DATA/postgres/postmaster.pid"
+  if [ -f "$pid_file" ] && ! lives "$(head -n1 "$pid_file")" postgres; then
+    rm -f "$pid_file"
+  fi
+  DB_PORT="${WANT_DB_PORT:-$(cat "$DATA/db.port" 2>/dev/null || true)}"
+  if [ -z "$DB_PORT" ] || { [ -z "${WANT_DB_PORT:-}" ] && port_answers "$DB_PORT"; }; then
+    DB_PORT="$(free_port)"
+  fi
+  port_answers "$DB_PORT" && die "port $DB_PORT for the database is taken; choose another with --db-port"
+  echo "$DB_PORT" >"$DATA/db.port"
+  local log="$DATA/postgres.log"
+  touch "$log"
+  if am_root; then chown "$PG_USER" "$log"; fi
+  # Away from the terminal's signals: on Ctrl-C the service stops first, and it needs the database.
+  if ! as_pg setsid "$PG_BIN/pg_ctl" -D "$DATA/postgres" -l "$log" -w -t 60 start -o "-p $DB_PORT \
+    -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c shared_buffers=256MB \
+    -c max_wal_size=4GB -c checkpoint_timeout=15min -c wal_compression=on -c work_mem=16MB \
+    -c jit=off -c max_connections=60" </dev/null >"$DATA/pg_ctl.log" 2>&1; then
+    tail -n 10 "$log" >&2
+    die "PostgreSQL did not start; its log is $log"
+  fi
+  pg_env
+}
+
+pg_env() {
+  DB_PASSWORD="$(cat "$DATA/db.password")"
+  DB_URL="jdbc:postgresql://127.0.0.1:$DB_PORT/postgres"
+}
+
+pg_stop() {
+  find_postgres || return 0
+  if pg_running; then as_pg "$PG_BIN/pg_ctl" -D "$DATA/postgres" -m fast -w -t 60 stop >/dev/null 2>&1 || true; fi
+}

@@ -1,0 +1,37 @@
+package org.vinecellar.service.access;
+
+import java.nio.charset.StandardCharsets;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.security.SecureRandom;
+import java.util.Base64;
+import java.util.HexFormat;
+
+/** Random secrets, and the only form in which they are kept. */
+public final class Secrets {
+  private static final SecureRandom RANDOM = new SecureRandom();
+
+  private Secrets() {}
+
+  /** At least 8 random bits for each byte, in letters, digits, '-' and '_'. */
+  public static String random(int bytes) {
+    byte[] secret = new byte[bytes];
+    RANDOM.nextBytes(secret);
+    return Base64.getUrlEncoder().withoutPadding().encodeToString(secret);
+  }
+
+  /** A token of a project: its key stands in it, so that a client need not be told it. */
+  public static String newToken(String projectKey) {
+    return "vine_" + projectKey + "_" + random(24);
+  }
+
+  /** SHA-256 in hex: enough for secrets that are long and random, unlike passwords. */
+  public static String hash(String secret) {
+    try {
+      MessageDigest sha256 = MessageDigest.getInstance("SHA-256");
+      return HexFormat.of().formatHex(sha256.digest(secret.getBytes(StandardCharsets.UTF_8)));
+    } catch (NoSuchAlgorithmException e) {
+      throw new IllegalStateException("every Java platform has SHA-256", e);
+    }
+  }
+}

@@ -1,0 +1,89 @@
+package org.vinecellar.service.config;
+
+import com.fasterxml.jackson.databind.ObjectMapper;
+import io.quarkus.runtime.StartupEvent;
+import jakarta.enterprise.event.Observes;
+import jakarta.inject.Singleton;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.PosixFilePermissions;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import org.jboss.logging.Logger;
+import org.vinecellar.core.access.AccessStore;
+import org.vinecellar.core.access.Project;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.service.access.Secrets;
+import org.vinecellar.service.access.SignIn;
+
+/** On an empty database: the first administrator, project and token, told once. */
+@Singleton
+public class FirstStart {
+  private static final Logger LOG = Logger.getLogger(FirstStart.class);
+
+  private final AccessStore store;
+  private final InstantSource clock;
+  private final VineConfig config;
+  private final ObjectMapper json;
+
+  FirstStart(AccessStore store, InstantSource clock, VineConfig config, ObjectMapper json) {
+    this.store = store;
+    this.clock = clock;
+    this.config = config;
+    this.json = json;
+  }
+
+  void onStart(@Observes StartupEvent event) {
+    if (store.hasAccounts()) {
+      return;
+    }
+    Instant now = clock.instant();
+    String user = config.first().user();
+    String password = Secrets.random(12);
+    if (!store.createAccount(user, SignIn.hash(password), now)) {
+      return;
+    }
+    String key = config.first().project();
+    Project project =
+        store
+            .project(key)
+            .orElseGet(() -> store.createProject(key, config.first().projectName(), now));
+    String token = Secrets.newToken(project.key());
+    store.createToken(
+        project.id(),
+        "first token",
+        Secrets.hash(token),
+        token.substring(token.length() - 4),
+        user,
+        now);
+    tell(user, password, project.key(), token);
+  }
+
+  private void tell(String user, String password, String project, String token) {
+    Map<String, String> access = new LinkedHashMap<>();
+    access.put("project", project);
+    access.put("user", user);
+    access.put("password", password);
+    access.put("token", token);
+    try {
+      String text = json.writeValueAsString(access);
+      if (config.first().accessFile().isPresent()) {
+        Path file = Path.of(config.first().accessFile().get());
+        Files.deleteIfExists(file);
+        Files.createFile(
+            file,
+            PosixFilePermissions.asFileAttribute(PosixFilePermissions.fromString("rw-------")));
+        Files.writeString(file, text);
+      } else {
+        LOG.warnf("First start. Keep this, it is not shown again: %s", text);
+      }
+    } catch (IOException e) {
+      throw new CellarException(
+          ProblemCode.INTERNAL, "the first sign-in could not be written: " + e, e);
+    }
+  }
+}

@@ -1,0 +1,41 @@
+package org.vinecellar.service.config;
+
+import io.quarkus.scheduler.Scheduled;
+import jakarta.inject.Singleton;
+import java.time.Instant;
+import java.time.InstantSource;
+import org.jboss.logging.Logger;
+import org.vinecellar.core.access.AccessStore;
+import org.vinecellar.core.ingest.IngestStore;
+
+/** What has to be done from time to time. Any number of instances may do it. */
+@Singleton
+public class Upkeep {
+  private static final Logger LOG = Logger.getLogger(Upkeep.class);
+
+  private final IngestStore ingest;
+  private final AccessStore access;
+  private final InstantSource clock;
+  private final VineConfig config;
+
+  Upkeep(IngestStore ingest, AccessStore access, InstantSource clock, VineConfig config) {
+    this.ingest = ingest;
+    this.access = access;
+    this.clock = clock;
+    this.config = config;
+  }
+
+  @Scheduled(every = "30s", delayed = "10s")
+  void closeSilentRuns() {
+    Instant now = clock.instant();
+    int closed = ingest.closeSilentRuns(now.minus(config.run().silence()), now);
+    if (closed > 0) {
+      LOG.infof("closed %d runs that got nothing for %s", closed, config.run().silence());
+    }
+  }
+
+  @Scheduled(every = "1h", delayed = "1m")
+  void dropExpired() {
+    access.dropExpired(clock.instant());
+  }
+}

@@ -1,0 +1,79 @@
+package org.vinecellar.service.config;
+
+import io.smallrye.config.ConfigMapping;
+import io.smallrye.config.WithDefault;
+import java.time.Duration;
+import java.util.Optional;
+
+/** What an operator can set; each key is also an environment variable, VINE_ and so on. */
+@ConfigMapping(prefix = "vine")
+public interface VineConfig {
+  /** How uploads are taken in. */
+  Upload upload();
+
+  /** How runs behave. */
+  Run run();
+
+  /** How people sign in. */
+  Session session();
+
+  /** What the first start makes. */
+  First first();
+
+  /** The client that is offered for download. */
+  Client client();
+
+  /** How uploads are taken in. */
+  interface Upload {
+    /** Uploads that are read at the same time; others wait. Each takes two connections at most. */
+    @WithDefault("4")
+    int concurrent();
+
+    /** The most bytes of one file, unpacked. */
+    @WithDefault("2147483648")
+    long maxFileBytes();
+  }
+
+  /** How runs behave. */
+  interface Run {
+    /** An open run that gets nothing for this long is closed. */
+    @WithDefault("30M")
+    Duration silence();
+  }
+
+  /** How people sign in. */
+  interface Session {
+    /** How long somebody stays signed in. */
+    @WithDefault("7D")
+    Duration length();
+
+    /** Whether cookies are sent over HTTPS only. */
+    @WithDefault("false")
+    boolean secureCookie();
+  }
+
+  /** What the first start makes. */
+  interface First {
+    /** Login of the first administrator. */
+    @WithDefault("admin")
+    String user();
+
+    /** Key of the first project. */
+    @WithDefault("main")
+    String project();
+
+    /** Name of the first project. */
+    @WithDefault("Main")
+    String projectName();
+
+    /** A file that gets the first sign-in and token as JSON; without it they are logged once. */
+    Optional<String> accessFile();
+  }
+
+  /** The client that is offered for download. */
+  interface Client {
+    /** The client's jar. */
+    @WithDefault("client/target/vine.jar")
+    String jar();
+  }
+}

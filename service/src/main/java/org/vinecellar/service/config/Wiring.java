@@ -1,0 +1,63 @@
+package org.vinecellar.service.config;
+
+import jakarta.enterprise.context.ApplicationScoped;
+import jakarta.enterprise.inject.Produces;
+import jakarta.inject.Singleton;
+import java.time.InstantSource;
+import javax.sql.DataSource;
+import org.vinecellar.core.access.AccessStore;
+import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.ingest.Ingest;
+import org.vinecellar.core.ingest.IngestStore;
+import org.vinecellar.core.runs.RunStore;
+import org.vinecellar.store.Stores;
+
+/** Puts the stores behind the ports, and the one clock. */
+@ApplicationScoped
+public class Wiring {
+  @Produces
+  @Singleton
+  InstantSource clock() {
+    return InstantSource.system();
+  }
+
+  @Produces
+  @Singleton
+  Stores stores(DataSource dataSource) {
+    return new Stores(dataSource);
+  }
+
+  @Produces
+  @Singleton
+  IngestStore ingestStore(Stores stores) {
+    return stores.ingest();
+  }
+
+  @Produces
+  @Singleton
+  RunStore runStore(Stores stores) {
+    return stores.runs();
+  }
+
+  @Produces
+  @Singleton
+  AccessStore accessStore(Stores stores) {
+    return stores.access();
+  }
+
+  @Produces
+  @Singleton
+  Ingest ingest(IngestStore store, VineConfig config, InstantSource clock) {
+    ReadLimits d = ReadLimits.DEFAULT;
+    ReadLimits limits =
+        new ReadLimits(
+            config.upload().maxFileBytes(),
+            d.maxCases(),
+            d.maxDepth(),
+            d.maxNameChars(),
+            d.maxTextChars(),
+            d.maxProperties(),
+            d.maxProblems());
+    return new Ingest(store, limits, clock);
+  }
+}

@@ -1,0 +1,58 @@
+package org.vinecellar.service.ingest;
+
+import java.net.URI;
+import java.util.List;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.ingest.FileReport;
+import org.vinecellar.core.ingest.Receipt;
+import org.vinecellar.service.web.ChangesBody;
+import org.vinecellar.service.web.CountsBody;
+
+/**
+ * The acknowledgement of an upload: it is kept, and visible.
+ *
+ * @param url of the run in the console
+ * @param duplicate whether the run had these files before, so that nothing changed
+ * @param part what this upload holds
+ * @param run what the run holds now
+ */
+@Schema(name = "Receipt")
+public record ReceiptBody(
+    String url,
+    String stream,
+    int number,
+    boolean duplicate,
+    boolean open,
+    CountsBody part,
+    CountsBody run,
+    ChangesBody changes,
+    List<FileBody> files) {
+
+  /** One file of it. */
+  @Schema(name = "FileReport")
+  public record FileBody(
+      String file,
+      @Schema(nullable = true) @Nullable String format,
+      CountsBody counts,
+      List<String> problems) {
+    static FileBody of(FileReport report) {
+      return new FileBody(
+          report.file(), report.format(), CountsBody.of(report.counts()), report.problems());
+    }
+  }
+
+  static ReceiptBody of(Receipt receipt, String project, URI base) {
+    return new ReceiptBody(
+        base.resolve("/" + project + "/runs/" + receipt.stream() + "/" + receipt.number())
+            .toString(),
+        receipt.stream(),
+        receipt.number(),
+        receipt.duplicate(),
+        receipt.open(),
+        CountsBody.of(receipt.part()),
+        CountsBody.of(receipt.run()),
+        ChangesBody.of(receipt.changes()),
+        receipt.files().stream().map(FileBody::of).toList());
+  }
+}

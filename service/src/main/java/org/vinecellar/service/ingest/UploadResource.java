@@ -1,0 +1,109 @@
+package org.vinecellar.service.ingest;
+
+import jakarta.ws.rs.Consumes;
+import jakarta.ws.rs.POST;
+import jakarta.ws.rs.Path;
+import jakarta.ws.rs.PathParam;
+import jakarta.ws.rs.Produces;
+import jakarta.ws.rs.core.Context;
+import jakarta.ws.rs.core.MediaType;
+import jakarta.ws.rs.core.Response;
+import jakarta.ws.rs.core.UriInfo;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.eclipse.microprofile.openapi.annotations.Operation;
+import org.eclipse.microprofile.openapi.annotations.media.Content;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
+import org.eclipse.microprofile.openapi.annotations.tags.Tag;
+import org.jboss.resteasy.reactive.RestForm;
+import org.jboss.resteasy.reactive.multipart.FileUpload;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.access.Project;
+import org.vinecellar.core.ingest.Ingest;
+import org.vinecellar.core.ingest.Receipt;
+import org.vinecellar.core.ingest.UploadRequest;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.service.access.Caller;
+
+/** Takes uploads in: a form with files, from the client or from curl. */
+@Path("/api/v1/projects/{project}/uploads")
+@Tag(name = "ingest")
+@Produces(MediaType.APPLICATION_JSON)
+public class UploadResource {
+  private final Ingest ingest;
+  private final UploadGate gate;
+  private final Caller caller;
+
+  UploadResource(Ingest ingest, UploadGate gate, Caller caller) {
+    this.ingest = ingest;
+    this.gate = gate;
+    this.caller = caller;
+  }
+
+  @POST
+  @Consumes(MediaType.MULTIPART_FORM_DATA)
+  @Operation(
+      operationId = "upload",
+      summary = "Send result files; all of them are kept, or none",
+      description =
+          "Form fields: file (once or more, plain or packed with gzip), stream, and if wanted run,"
+              + " part, commit, branch, build_url, label (key=value, once or more), allow_empty."
+              + " Sending the same files to the same run again changes nothing.")
+  @APIResponse(
+      responseCode = "201",
+      content = @Content(schema = @Schema(implementation = ReceiptBody.class)))
+  public Response upload(
+      @PathParam("project") String projectKey,
+      @RestForm("file") @Nullable List<FileUpload> files,
+      @RestForm("stream") @Nullable String stream,
+      @RestForm("run") @Nullable String run,
+      @RestForm("part") @Nullable String part,
+      @RestForm("commit") @Nullable String commit,
+      @RestForm("branch") @Nullable String branch,
+      @RestForm("build_url") @Nullable String buildUrl,
+      @RestForm("label") @Nullable List<String> labels,
+      @RestForm("allow_empty") @Nullable String allowEmpty,
+      @Context UriInfo uri) {
+    Project project = caller.project(projectKey);
+    if (stream == null) {
+      throw invalid("the form has no field “stream”; name the stream that the results belong to");
+    }
+    if (files == null || files.isEmpty()) {
+      throw invalid("the form has no field “file”; send at least one result file");
+    }
+    UploadRequest request =
+        new UploadRequest(
+            project.id(),
+            stream,
+            run,
+            part,
+            commit,
+            branch,
+            buildUrl,
+            labels(labels),
+            "true".equals(allowEmpty));
+    List<FormFile> sources = files.stream().map(FormFile::new).toList();
+    Receipt receipt = gate.pass(() -> ingest.receive(request, sources));
+    ReceiptBody body = ReceiptBody.of(receipt, project.key(), uri.getBaseUri());
+    return Response.status(receipt.duplicate() ? 200 : 201).entity(body).build();
+  }
+
+  private static Map<String, String> labels(@Nullable List<String> pairs) {
+    Map<String, String> labels = new LinkedHashMap<>();
+    for (String pair : pairs == null ? List.<String>of() : pairs) {
+      int equals = pair.indexOf('=');
+      if (equals < 1) {
+        throw invalid("the label “" + pair + "” is not of the form key=value");
+      }
+      labels.put(pair.substring(0, equals), pair.substring(equals + 1));
+    }
+    return labels;
+  }
+
+  private static CellarException invalid(String message) {
+    return new CellarException(ProblemCode.INVALID_VALUE, message);
+  }
+}

@@ -1,0 +1,5 @@
+/** Uploads over HTTP. */
+@NullMarked
+package org.vinecellar.service.ingest;
+
+import org.jspecify.annotations.NullMarked;

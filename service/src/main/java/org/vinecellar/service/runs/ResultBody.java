@@ -1,0 +1,41 @@
+package org.vinecellar.service.runs;
+
+import java.util.List;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.changes.Change;
+import org.vinecellar.core.results.ResultKind;
+import org.vinecellar.core.runs.ResultRow;
+
+/** A result as the list of a run shows it. */
+@Schema(name = "Result")
+public record ResultBody(
+    String id,
+    long testId,
+    List<String> suite,
+    String name,
+    @Schema(nullable = true) @Nullable String parameters,
+    boolean setUp,
+    @Schema(enumeration = {"passed", "failed", "errored", "skipped", "not reached"}) String outcome,
+    int attempts,
+    @Schema(nullable = true) @Nullable Double durationMs,
+    @Schema(nullable = true) @Nullable String firstLine,
+    @Schema(nullable = true) @Nullable String change) {
+
+  static ResultBody of(ResultRow r) {
+    Long micros = r.durationMicros();
+    Change change = r.change();
+    return new ResultBody(
+        r.id().toString(),
+        r.testId(),
+        r.suite(),
+        r.name(),
+        r.parameters(),
+        r.kind() == ResultKind.SETUP,
+        r.outcome().word(),
+        r.attempts(),
+        micros == null ? null : micros / 1000.0,
+        r.firstLine(),
+        change == null ? null : change.word());
+  }
+}

@@ -1,0 +1,54 @@
+package org.vinecellar.service.runs;
+
+import java.time.Instant;
+import java.util.Map;
+import java.util.TreeMap;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.runs.RunSummary;
+import org.vinecellar.service.web.ChangesBody;
+import org.vinecellar.service.web.CountsBody;
+
+/**
+ * A run as lists show it.
+ *
+ * @param testTimeMs all results together, in milliseconds: time spent testing, not on the clock
+ * @param previousNumber of the run it is compared with; null for the first of its stream
+ */
+@Schema(name = "Run")
+public record RunBody(
+    long id,
+    String stream,
+    int number,
+    boolean open,
+    Instant startedAt,
+    Instant changedAt,
+    @Schema(nullable = true) @Nullable Instant closedAt,
+    @Schema(nullable = true) @Nullable String commit,
+    @Schema(nullable = true) @Nullable String branch,
+    @Schema(nullable = true) @Nullable String buildUrl,
+    Map<String, String> labels,
+    CountsBody counts,
+    double testTimeMs,
+    @Schema(nullable = true) @Nullable Integer previousNumber,
+    ChangesBody changes) {
+
+  static RunBody of(RunSummary r) {
+    return new RunBody(
+        r.id(),
+        r.stream(),
+        r.number(),
+        r.open(),
+        r.startedAt(),
+        r.changedAt(),
+        r.closedAt(),
+        r.commit(),
+        r.branch(),
+        r.buildUrl(),
+        new TreeMap<>(r.labels()),
+        CountsBody.of(r.counts()),
+        r.durationMicros() / 1000.0,
+        r.previousNumber(),
+        ChangesBody.of(r.changes()));
+  }
+}

@@ -1,0 +1,295 @@
+package org.vinecellar.service.runs;
+
+import jakarta.ws.rs.GET;
+import jakarta.ws.rs.Path;
+import jakarta.ws.rs.PathParam;
+import jakarta.ws.rs.Produces;
+import jakarta.ws.rs.QueryParam;
+import jakarta.ws.rs.core.Context;
+import jakarta.ws.rs.core.MediaType;
+import jakarta.ws.rs.core.Request;
+import jakarta.ws.rs.core.Response;
+import jakarta.ws.rs.core.StreamingOutput;
+import jakarta.ws.rs.core.UriInfo;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.util.List;
+import org.eclipse.microprofile.openapi.annotations.Operation;
+import org.eclipse.microprofile.openapi.annotations.enums.SchemaType;
+import org.eclipse.microprofile.openapi.annotations.media.Content;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
+import org.eclipse.microprofile.openapi.annotations.tags.Tag;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.access.Project;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.runs.ResultCursor;
+import org.vinecellar.core.runs.ResultDetail;
+import org.vinecellar.core.runs.ResultId;
+import org.vinecellar.core.runs.ResultQuery;
+import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.core.runs.RunStore;
+import org.vinecellar.core.runs.RunSummary;
+import org.vinecellar.core.runs.SuiteNode;
+import org.vinecellar.service.access.Caller;
+import org.vinecellar.service.web.CountsBody;
+import org.vinecellar.service.web.Pages;
+
+/** Runs and their results. */
+@Path("/api/v1/projects/{project}/runs")
+@Tag(name = "runs")
+@Produces(MediaType.APPLICATION_JSON)
+public class RunResource {
+  private static final int USUAL = 100;
+  private static final int MOST = 500;
+
+  private final RunStore store;
+  private final Caller caller;
+
+  RunResource(RunStore store, Caller caller) {
+    this.store = store;
+    this.caller = caller;
+  }
+
+  /** A suite of a run, with what it and the suites inside it hold. */
+  @Schema(name = "Suite")
+  public record SuiteBody(long id, String name, CountsBody counts, boolean hasSuites) {
+    static SuiteBody of(SuiteNode node) {
+      return new SuiteBody(node.id(), node.name(), CountsBody.of(node.counts()), node.hasSuites());
+    }
+  }
+
+  /** A test that the previous run had and this one has not. */
+  @Schema(name = "GoneTest")
+  public record GoneBody(
+      long testId,
+      List<String> suite,
+      String name,
+      @Schema(nullable = true) @Nullable String parameters) {
+    static GoneBody of(RunStore.GoneTest test) {
+      return new GoneBody(test.testId(), test.suite(), test.name(), test.parameters());
+    }
+  }
+
+  @GET
+  @Operation(
+      operationId = "listRuns",
+      summary = "Runs of a stream, the newest first; with number, that one only")
+  @APIResponse(
+      responseCode = "200",
+      content = @Content(schema = @Schema(type = SchemaType.ARRAY, implementation = RunBody.class)))
+  public Response list(
+      @PathParam("project") String key,
+      @QueryParam("stream") @Nullable String stream,
+      @QueryParam("number") @Nullable Integer number,
+      @QueryParam("cursor") @Nullable String cursor,
+      @QueryParam("limit") @Nullable Integer limit,
+      @Context UriInfo uri) {
+    Project project = caller.project(key);
+    if (stream == null) {
+      throw invalid("name the stream, as in ?stream=booking-api/nightly");
+    }
+    if (number != null) {
+      List<RunBody> one =
+          store.run(project.id(), stream, number).stream().map(RunBody::of).toList();
+      return Response.ok(one).build();
+    }
+    int size = Pages.limit(limit, 30, 200);
+    List<RunSummary> runs = store.runs(project.id(), stream, before(cursor), size);
+    String next = runs.size() < size ? null : Integer.toString(runs.get(runs.size() - 1).number());
+    return Pages.page(runs.stream().map(RunBody::of).toList(), uri, next).build();
+  }
+
+  private static @Nullable Integer before(@Nullable String cursor) {
+    if (cursor == null) {
+      return null;
+    }
+    if (!cursor.matches("[0-9]{1,9}")) {
+      throw invalid("the cursor is not one of ours; begin again without it");
+    }
+    return Integer.valueOf(cursor);
+  }
+
+  @GET
+  @Path("{run}")
+  @Operation(operationId = "getRun", summary = "One run")
+  @APIResponse(
+      responseCode = "200",
+      content = @Content(schema = @Schema(implementation = RunBody.class)))
+  public Response run(
+      @PathParam("project") String key, @PathParam("run") long id, @Context Request request) {
+    RunSummary run = find(key, id);
+    return Pages.unlessKnown(request, version(run), () -> Response.ok(RunBody.of(run)));
+  }
+
+  @GET
+  @Path("{run}/parts")
+  @Operation(operationId = "listParts", summary = "Parts of a run, as they arrived")
+  @APIResponse(
+      responseCode = "200",
+      content =
+          @Content(schema = @Schema(type = SchemaType.ARRAY, implementation = PartBody.class)))
+  public Response parts(
+      @PathParam("project") String key, @PathParam("run") long id, @Context Request request) {
+    Project project = caller.project(key);
+    RunSummary run = find(key, id);
+    return Pages.unlessKnown(
+        request,
+        version(run),
+        () -> Response.ok(store.parts(project.id(), id).stream().map(PartBody::of).toList()));
+  }
+
+  @GET
+  @Path("{run}/results")
+  @Operation(
+      operationId = "listResults",
+      summary = "Results of a run, failing first, then in execution order")
+  @APIResponse(
+      responseCode = "200",
+      content =
+          @Content(schema = @Schema(type = SchemaType.ARRAY, implementation = ResultBody.class)))
+  public Response results(
+      @PathParam("project") String key,
+      @PathParam("run") long id,
+      @QueryParam("outcome") @Nullable List<String> outcomes,
+      @QueryParam("change") @Nullable String change,
+      @QueryParam("text") @Nullable String text,
+      @QueryParam("suite") @Nullable Long suite,
+      @QueryParam("cursor") @Nullable String cursor,
+      @QueryParam("limit") @Nullable Integer limit,
+      @Context UriInfo uri,
+      @Context Request request) {
+    Project project = caller.project(key);
+    ResultQuery query =
+        new ResultQuery(
+            Words.outcomes(outcomes == null ? List.of() : outcomes),
+            Words.change(change),
+            text,
+            suite,
+            Words.cursor(cursor),
+            Pages.limit(limit, USUAL, MOST));
+    RunSummary run = find(key, id);
+    return Pages.unlessKnown(
+        request,
+        version(run),
+        () -> {
+          List<ResultRow> rows = store.results(project.id(), id, query);
+          return Pages.page(
+              rows.stream().map(ResultBody::of).toList(), uri, next(rows, query.limit()));
+        });
+  }
+
+  private static @Nullable String next(List<ResultRow> rows, int limit) {
+    if (rows.size() < limit) {
+      return null;
+    }
+    ResultRow last = rows.get(rows.size() - 1);
+    return new ResultCursor(last.outcome().isFailing(), last.id()).encode();
+  }
+
+  @GET
+  @Path("{run}/results/{result}")
+  @Operation(operationId = "getResult", summary = "One result; long texts are cut unless full=true")
+  public DetailBody result(
+      @PathParam("project") String key,
+      @PathParam("run") long id,
+      @PathParam("result") String result,
+      @QueryParam("full") boolean full) {
+    Project project = caller.project(key);
+    RunSummary run = find(key, id);
+    ResultDetail detail =
+        ResultId.parse(result)
+            .flatMap(resultId -> store.result(project.id(), run, resultId))
+            .orElseThrow(
+                () -> notFound("run " + run.stream() + "#" + run.number(), "result", result));
+    return DetailBody.of(detail, full);
+  }
+
+  @GET
+  @Path("{run}/suites")
+  @Operation(operationId = "listSuites", summary = "Suites inside a suite, or the outermost")
+  @APIResponse(
+      responseCode = "200",
+      content =
+          @Content(schema = @Schema(type = SchemaType.ARRAY, implementation = SuiteBody.class)))
+  public Response suites(
+      @PathParam("project") String key,
+      @PathParam("run") long id,
+      @QueryParam("parent") @Nullable Long parent,
+      @Context Request request) {
+    Project project = caller.project(key);
+    RunSummary run = find(key, id);
+    return Pages.unlessKnown(
+        request,
+        version(run),
+        () ->
+            Response.ok(
+                store.suites(project.id(), id, parent).stream().map(SuiteBody::of).toList()));
+  }
+
+  @GET
+  @Path("{run}/gone")
+  @Operation(operationId = "listGone", summary = "Tests that the previous run had, at most 500")
+  public List<GoneBody> gone(@PathParam("project") String key, @PathParam("run") long id) {
+    Project project = caller.project(key);
+    find(key, id);
+    return store.gone(project.id(), id, MOST).stream().map(GoneBody::of).toList();
+  }
+
+  @GET
+  @Path("{run}/parts/{part}/files/{file}")
+  @Produces("application/gzip")
+  @Operation(operationId = "getRawFile", summary = "A file as it came, packed with gzip")
+  public Response raw(
+      @PathParam("project") String key,
+      @PathParam("run") long id,
+      @PathParam("part") int part,
+      @PathParam("file") int file) {
+    Project project = caller.project(key);
+    RunSummary run = find(key, id);
+    boolean there =
+        store.parts(project.id(), id).stream()
+            .anyMatch(p -> p.number() == part && file >= 0 && file < p.files().size());
+    if (!there) {
+      throw notFound("run " + run.stream() + "#" + run.number(), "file", part + "/" + file);
+    }
+    StreamingOutput body =
+        out ->
+            store.raw(
+                project.id(),
+                id,
+                part,
+                file,
+                bytes -> {
+                  try {
+                    out.write(bytes);
+                  } catch (IOException e) {
+                    throw new UncheckedIOException(e);
+                  }
+                });
+    return Response.ok(body)
+        .header("Content-Disposition", "attachment; filename=\"part-" + part + "-" + file + ".gz\"")
+        .build();
+  }
+
+  private RunSummary find(String key, long id) {
+    Project project = caller.project(key);
+    return store
+        .run(project.id(), id)
+        .orElseThrow(() -> notFound("project “" + key + "”", "run", Long.toString(id)));
+  }
+
+  private static String version(RunSummary run) {
+    return run.id() + "." + run.version();
+  }
+
+  private static CellarException notFound(String where, String what, String which) {
+    return new CellarException(
+        ProblemCode.NOT_FOUND, where + " has no " + what + " “" + which + "”");
+  }
+
+  private static CellarException invalid(String message) {
+    return new CellarException(ProblemCode.INVALID_VALUE, message);
+  }
+}

@@ -1,0 +1,82 @@
+package org.vinecellar.service.web;
+
+import io.vertx.ext.web.Router;
+import io.vertx.ext.web.RoutingContext;
+import jakarta.enterprise.context.ApplicationScoped;
+import jakarta.enterprise.event.Observes;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.vinecellar.service.config.VineConfig;
+
+/** Serves the console under every address of its own, and the client's jar. */
+@ApplicationScoped
+public class ConsoleRoutes {
+  private static final int LAST = 90_000;
+
+  private final VineConfig config;
+
+  ConsoleRoutes(VineConfig config) {
+    this.config = config;
+  }
+
+  void register(@Observes Router router) {
+    router.get("/client/vine.jar").handler(this::client);
+    router.get("/client/vine").handler(ConsoleRoutes::script);
+    router.get("/*").order(-1000).handler(ConsoleRoutes::cache);
+    router.get("/*").order(LAST).handler(ConsoleRoutes::console);
+  }
+
+  /** Files with a hash in their name never change; all other pages are asked for again. */
+  private static void cache(RoutingContext context) {
+    if (context.normalizedPath().startsWith("/assets/")) {
+      context.response().putHeader("Cache-Control", "public, max-age=31536000, immutable");
+    } else if (!context.normalizedPath().startsWith("/api/")) {
+      context.addHeadersEndHandler(
+          ignored -> context.response().putHeader("Cache-Control", "no-cache"));
+    }
+    context.next();
+  }
+
+  private static void console(RoutingContext context) {
+    String path = context.normalizedPath();
+    boolean page =
+        !path.startsWith("/api/")
+            && !path.startsWith("/q/")
+            && !path.startsWith("/assets/")
+            && !path.equals("/index.html");
+    if (page) {
+      context.reroute("/index.html");
+    } else {
+      context.next();
+    }
+  }
+
+  private void client(RoutingContext context) {
+    Path jar = Path.of(config.client().jar());
+    if (Files.isReadable(jar)) {
+      context
+          .response()
+          .putHeader("Content-Type", "application/java-archive")
+          .sendFile(jar.toAbsolutePath().toString());
+    } else {
+      context
+          .response()
+          .setStatusCode(404)
+          .putHeader("Content-Type", "text/plain; charset=utf-8")
+          .end("This portal does not offer the client: VINE_CLIENT_JAR names no file.\n");
+    }
+  }
+
+  private static void script(RoutingContext context) {
+    context
+        .response()
+        .putHeader("Content-Type", "text/x-shellscript; charset=utf-8")
+        .end(
+            """
+            #!/bin/sh
+            # Runs the client of Vine Cellar from the jar beside this script.
+            exec java -XX:+UseSerialGC -XX:TieredStopAtLevel=1 -Xshare:auto \\
+              -jar "$(dirname "$0")/vine.jar" "$@"
+            """);
+  }
+}

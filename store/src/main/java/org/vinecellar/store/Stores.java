@@ -1,0 +1,37 @@
+package org.vinecellar.store;
+
+import javax.sql.DataSource;
+import org.vinecellar.core.access.AccessStore;
+import org.vinecellar.core.ingest.IngestStore;
+import org.vinecellar.core.runs.RunStore;
+import org.vinecellar.store.access.PgAccessStore;
+import org.vinecellar.store.ingest.PgIngestStore;
+import org.vinecellar.store.runs.PgRunStore;
+import org.vinecellar.store.sql.Sql;
+
+/** The one way in: hands out core's ports on a database that Flyway has brought up to date. */
+public final class Stores {
+  private final Sql sql;
+
+  /**
+   * @param dataSource a pool of at least two connections for every upload at a time
+   */
+  public Stores(DataSource dataSource) {
+    this.sql = new Sql(dataSource);
+  }
+
+  /** Uploads. */
+  public IngestStore ingest() {
+    return new PgIngestStore(sql);
+  }
+
+  /** Streams, runs and results. */
+  public RunStore runs() {
+    return new PgRunStore(sql);
+  }
+
+  /** Projects, tokens, accounts and sessions. */
+  public AccessStore access() {
+    return new PgAccessStore(sql);
+  }
+}

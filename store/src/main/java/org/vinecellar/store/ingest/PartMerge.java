@@ -1,0 +1,89 @@
+package org.vinecellar.store.ingest;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.vinecellar.core.ingest.IngestStore.Reservation;
+import org.vinecellar.core.ingest.Retries;
+import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.SuitePath;
+
+/** A test that an earlier part of the run has tried: the new try is one more attempt. */
+final class PartMerge {
+  private final DSLContext dsl;
+  private final Reservation place;
+
+  PartMerge(DSLContext dsl, Reservation place) {
+    this.dsl = dsl;
+    this.place = place;
+  }
+
+  /** Joins the part's results with earlier ones; corrects the counts that the part adds. */
+  void merge(SuiteCounts counts) {
+    Map<UUID, SuitePath> suites = new HashMap<>();
+    counts.suites().forEach(suite -> suites.put(suite.key().toUuid(), suite));
+    List<Integer> ordinals = new ArrayList<>();
+    List<Short> outcomes = new ArrayList<>();
+    List<Short> attempts = new ArrayList<>();
+    for (Record row : supersede()) {
+      Outcome before = Outcome.ofCode(row.get(1, Integer.class));
+      Outcome now = Outcome.ofCode(row.get(2, Integer.class));
+      int triesBefore = row.get(3, Integer.class);
+      int triesNow = row.get(4, Integer.class);
+      Outcome standing = Retries.standing(before, now);
+      ordinals.add(row.get(0, Integer.class));
+      outcomes.add((short) standing.code());
+      attempts.add((short) Math.min(triesBefore + triesNow, Short.MAX_VALUE));
+      UUID key = row.get(5, UUID.class);
+      SuitePath suite = key == null ? SuitePath.ROOT : suites.get(key);
+      if (suite != null) {
+        Counts own = counts.of(suite).add(before, -1).add(now, -1).add(standing, 1);
+        int retried = 1 - (triesBefore > 1 ? 1 : 0) - (triesNow > 1 ? 1 : 0);
+        counts.set(suite, own.addRetried(retried));
+      }
+    }
+    if (!ordinals.isEmpty()) {
+      dsl.execute(
+          "update result r set outcome = n.outcome, attempts = n.attempts"
+              + " from unnest(?::int[], ?::smallint[], ?::smallint[])"
+              + " as n(ordinal, outcome, attempts)"
+              + " where r.project_id = ? and r.run_id = ? and r.part_no = ?"
+              + " and r.ordinal = n.ordinal",
+          ordinals.toArray(Integer[]::new),
+          outcomes.toArray(Short[]::new),
+          attempts.toArray(Short[]::new),
+          place.projectId(),
+          place.runId(),
+          place.partNo());
+    }
+  }
+
+  private List<Record> supersede() {
+    return new ArrayList<>(
+        dsl.fetch(
+            "with pairs as (select n.ordinal, o.part_no as old_part, o.ordinal as old_ordinal,"
+                + " o.outcome as old_outcome, n.outcome as new_outcome,"
+                + " o.attempts as old_attempts, n.attempts as new_attempts, s.key"
+                + " from result n join result o on o.project_id = n.project_id"
+                + " and o.run_id = n.run_id and o.test_id = n.test_id and o.part_no <> n.part_no"
+                + " and not o.superseded"
+                + " join test t on t.project_id = n.project_id and t.id = n.test_id"
+                + " left join suite s on s.project_id = t.project_id and s.id = t.suite_id"
+                + " where n.project_id = ? and n.run_id = ? and n.part_no = ?),"
+                + " gone as (update result r set superseded = true from pairs p"
+                + " where r.project_id = ? and r.run_id = ? and r.part_no = p.old_part"
+                + " and r.ordinal = p.old_ordinal returning 1)"
+                + " select ordinal, old_outcome, new_outcome, old_attempts, new_attempts, key"
+                + " from pairs",
+            place.projectId(),
+            place.runId(),
+            place.partNo(),
+            place.projectId(),
+            place.runId()));
+  }
+}

@@ -1,0 +1,148 @@
+package org.vinecellar.store.ingest;
+
+import static org.vinecellar.store.generated.Tables.RUN;
+
+import java.util.ArrayList;
+import java.util.List;
+import org.jooq.Cursor;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.changes.Change;
+import org.vinecellar.core.changes.ChangeCounts;
+import org.vinecellar.core.results.Outcome;
+
+/** What changed from run to run, kept with the run so that looking at it costs nothing. */
+final class RunChanges {
+  private static final int BATCH = 5000;
+
+  private final DSLContext dsl;
+  private final int projectId;
+
+  RunChanges(DSLContext dsl, int projectId) {
+    this.dsl = dsl;
+    this.projectId = projectId;
+  }
+
+  /**
+   * Compares a run that the caller has locked with the one before it, and the one after it with it.
+   *
+   * @return the changes of the run itself
+   */
+  ChangeCounts recompute(long runId) {
+    Record run = lock(runId);
+    ChangeCounts changes = compare(run);
+    Long next =
+        dsl.select(RUN.ID)
+            .from(RUN)
+            .where(
+                RUN.PROJECT_ID.eq(projectId),
+                RUN.STREAM_ID.eq(run.get(RUN.STREAM_ID)),
+                RUN.PREVIOUS_ID.eq(runId))
+            .limit(1)
+            .fetchOne(RUN.ID);
+    if (next != null) {
+      compare(lock(next));
+    }
+    return changes;
+  }
+
+  private Record lock(long runId) {
+    return dsl.selectFrom(RUN)
+        .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
+        .forUpdate()
+        .fetchSingle();
+  }
+
+  private ChangeCounts compare(Record run) {
+    long runId = run.get(RUN.ID);
+    Long previous = run.get(RUN.PREVIOUS_ID);
+    // A test that has not come yet may still come while the run is open.
+    boolean tellGone = !run.get(RUN.IS_OPEN);
+    dsl.execute("delete from run_change where project_id = ? and run_id = ?", projectId, runId);
+    ChangeCounts counts = ChangeCounts.NONE;
+    List<Long> tests = new ArrayList<>();
+    List<Short> changes = new ArrayList<>();
+    try (Cursor<Record> rows = candidates(runId, previous)) {
+      while (rows.hasNext()) {
+        Record row = java.util.Objects.requireNonNull(rows.fetchNext());
+        Change change = change(row, previous);
+        if (change == null || (change == Change.GONE && !tellGone)) {
+          continue;
+        }
+        counts = counts.plus(change);
+        tests.add(row.get(0, Long.class));
+        changes.add((short) change.code());
+      }
+    }
+    for (int from = 0; from < tests.size(); from += BATCH) {
+      int to = Math.min(tests.size(), from + BATCH);
+      insert(runId, tests.subList(from, to), changes.subList(from, to));
+    }
+    keep(runId, counts);
+    return counts;
+  }
+
+  private static @Nullable Change change(Record row, @Nullable Long previous) {
+    Change change = Change.between(outcome(row, 1), outcome(row, 2), row.get(3, Integer.class) > 1);
+    return change == Change.ADDED && previous == null ? null : change;
+  }
+
+  private static @Nullable Outcome outcome(Record row, int column) {
+    Integer code = row.get(column, Integer.class);
+    return code == null ? null : Outcome.ofCode(code);
+  }
+
+  /** Only tests of which something may be told: test, outcome before, outcome now, attempts. */
+  private Cursor<Record> candidates(long runId, @Nullable Long previous) {
+    if (previous == null) {
+      return dsl.resultQuery(
+              "select test_id, null::smallint, outcome, attempts from result"
+                  + " where project_id = ? and run_id = ? and not superseded"
+                  + " and (outcome in (1, 2) or attempts > 1)",
+              projectId,
+              runId)
+          .fetchSize(BATCH)
+          .fetchLazy();
+    }
+    return dsl.resultQuery(
+            "select coalesce(n.test_id, p.test_id), p.outcome, n.outcome, coalesce(n.attempts, 1)"
+                + " from (select test_id, outcome, attempts from result"
+                + " where project_id = ? and run_id = ? and not superseded) n"
+                + " full outer join (select test_id, outcome from result"
+                + " where project_id = ? and run_id = ? and not superseded) p"
+                + " on p.test_id = n.test_id"
+                + " where n.test_id is null or p.test_id is null or n.outcome in (1, 2)"
+                + " or p.outcome in (1, 2) or n.attempts > 1",
+            projectId,
+            runId,
+            projectId,
+            previous)
+        .fetchSize(BATCH)
+        .fetchLazy();
+  }
+
+  private void insert(long runId, List<Long> tests, List<Short> changes) {
+    dsl.execute(
+        "insert into run_change (project_id, run_id, test_id, change)"
+            + " select ?, ?, n.test_id, n.change from unnest(?::bigint[], ?::smallint[])"
+            + " as n(test_id, change)",
+        projectId,
+        runId,
+        tests.toArray(Long[]::new),
+        changes.toArray(Short[]::new));
+  }
+
+  private void keep(long runId, ChangeCounts counts) {
+    dsl.update(RUN)
+        .set(RUN.VERSION, RUN.VERSION.plus(1))
+        .set(RUN.NEW_FAILING, counts.newFailing())
+        .set(RUN.STILL_FAILING, counts.stillFailing())
+        .set(RUN.FIXED, counts.fixed())
+        .set(RUN.PASSED_ON_RETRY, counts.passedOnRetry())
+        .set(RUN.ADDED, counts.added())
+        .set(RUN.GONE, counts.gone())
+        .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
+        .execute();
+  }
+}

@@ -1,0 +1,229 @@
+package org.vinecellar.store.ingest;
+
+import static org.vinecellar.store.generated.Tables.PART;
+import static org.vinecellar.store.generated.Tables.PART_FILE;
+import static org.vinecellar.store.generated.Tables.RUN;
+import static org.vinecellar.store.generated.Tables.STREAM;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.changes.ChangeCounts;
+import org.vinecellar.core.ingest.FileReport;
+import org.vinecellar.core.ingest.IngestStore.Reservation;
+import org.vinecellar.core.ingest.Receipt;
+import org.vinecellar.core.ingest.UploadReport;
+import org.vinecellar.core.ingest.UploadRequest;
+import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.store.sql.Json;
+import org.vinecellar.store.sql.Sql;
+
+/**
+ * The last step of an upload: under the lock of the run's row, what its results add to the run. Two
+ * uploads to one run do only this step one after the other. Locks are taken in the order run,
+ * stream or next run, and runs by rising number, so that no two wait for each other.
+ */
+final class RunTotals {
+  private final DSLContext dsl;
+  private final Dictionary dictionary;
+  private final Reservation place;
+
+  /** What an upload brings. */
+  record Addition(
+      UploadRequest request,
+      UploadReport report,
+      SuiteCounts suites,
+      int resultCount,
+      long durationMicros,
+      @Nullable Instant earliest,
+      List<RawFiles.Kept> rawFiles,
+      Instant now) {}
+
+  RunTotals(DSLContext dsl, Dictionary dictionary, Reservation place) {
+    this.dsl = dsl;
+    this.dictionary = dictionary;
+    this.place = place;
+  }
+
+  Receipt add(Addition addition) {
+    Record run = lockRun();
+    Receipt duplicate =
+        PgIngestStore.duplicate(dsl, place.projectId(), place.runId(), place.contentHash());
+    if (duplicate != null) {
+      return duplicate;
+    }
+    boolean first = run.get(RUN.NUMBER) == null;
+    int number = first ? nextNumber() : run.get(RUN.NUMBER);
+    Long previous = first ? previousOf(run, number) : run.get(RUN.PREVIOUS_ID);
+    if (previous != null) {
+      new NotReached(dsl, place).add(previous, addition.resultCount(), addition.suites());
+    }
+    Counts partCounts = addition.suites().total();
+    if (!first) {
+      new PartMerge(dsl, place).merge(addition.suites());
+    }
+    Counts added = addition.suites().total();
+    insertPart(addition, partCounts);
+    addSuites(addition.suites());
+    updateRun(run, addition, number, previous, added);
+    ChangeCounts changes = new RunChanges(dsl, place.projectId()).recompute(place.runId());
+    dsl.execute("select pg_notify('vine_run', ?)", place.projectId() + "/" + place.runId());
+    return new Receipt(
+        addition.request().stream(),
+        number,
+        false,
+        addition.request().runKey() != null,
+        partCounts,
+        RunRows.counts(run).plus(added),
+        changes,
+        addition.report().files());
+  }
+
+  private Record lockRun() {
+    return dsl.selectFrom(RUN)
+        .where(RUN.PROJECT_ID.eq(place.projectId()), RUN.ID.eq(place.runId()))
+        .forUpdate()
+        .fetchSingle();
+  }
+
+  private int nextNumber() {
+    return dsl.update(STREAM)
+            .set(STREAM.NEXT_RUN_NUMBER, STREAM.NEXT_RUN_NUMBER.plus(1))
+            .where(STREAM.PROJECT_ID.eq(place.projectId()), STREAM.ID.eq(place.streamId()))
+            .returningResult(STREAM.NEXT_RUN_NUMBER)
+            .fetchSingle(STREAM.NEXT_RUN_NUMBER)
+        - 1;
+  }
+
+  private @Nullable Long previousOf(Record run, int number) {
+    return dsl.select(RUN.ID)
+        .from(RUN)
+        .where(
+            RUN.PROJECT_ID.eq(place.projectId()),
+            RUN.STREAM_ID.eq(run.get(RUN.STREAM_ID)),
+            RUN.NUMBER.lt(number))
+        .orderBy(RUN.NUMBER.desc())
+        .limit(1)
+        .fetchOne(RUN.ID);
+  }
+
+  private void insertPart(Addition addition, Counts counts) {
+    UploadRequest request = addition.request();
+    dsl.insertInto(PART)
+        .set(PART.PROJECT_ID, place.projectId())
+        .set(PART.RUN_ID, place.runId())
+        .set(PART.PART_NO, place.partNo())
+        .set(PART.NAME, request.part() == null ? "part " + place.partNo() : request.part())
+        .set(PART.CONTENT_HASH, place.contentHash())
+        .set(PART.RECEIVED_AT, Sql.utc(addition.now()))
+        .set(PART.STARTED_AT, Sql.utcOrNull(addition.earliest()))
+        .set(PART.BUILD_URL, request.buildUrl())
+        .set(PART.ENVIRONMENT, Json.of(addition.report().properties()))
+        .set(PART.PASSED, counts.passed())
+        .set(PART.FAILED, counts.failed())
+        .set(PART.ERRORED, counts.errored())
+        .set(PART.SKIPPED, counts.skipped())
+        .set(PART.NOT_REACHED, counts.notReached())
+        .set(PART.RETRIED, counts.retried())
+        .set(PART.DURATION_US, addition.durationMicros())
+        .execute();
+    List<FileReport> files = addition.report().files();
+    for (int i = 0; i < files.size(); i++) {
+      FileReport file = files.get(i);
+      dsl.insertInto(PART_FILE)
+          .set(PART_FILE.PROJECT_ID, place.projectId())
+          .set(PART_FILE.RUN_ID, place.runId())
+          .set(PART_FILE.PART_NO, place.partNo())
+          .set(PART_FILE.FILE_NO, i)
+          .set(PART_FILE.NAME, file.file())
+          .set(PART_FILE.FORMAT, file.format() == null ? "" : file.format())
+          .set(PART_FILE.PROBLEMS, Json.of(file.problems()))
+          .set(PART_FILE.BLOB_ID, addition.rawFiles().get(i).blobId())
+          .set(PART_FILE.SIZE_PACKED, addition.rawFiles().get(i).packedBytes())
+          .execute();
+    }
+  }
+
+  private void addSuites(SuiteCounts suites) {
+    List<Object[]> rows = new ArrayList<>();
+    for (Map.Entry<SuitePath, Counts> entry : suites.rolledUp().entrySet()) {
+      Counts c = entry.getValue();
+      rows.add(
+          new Object[] {
+            place.projectId(),
+            place.runId(),
+            dictionary.suite(entry.getKey()),
+            dictionary.parent(entry.getKey()),
+            c.passed(),
+            c.failed(),
+            c.errored(),
+            c.skipped(),
+            c.notReached(),
+            c.retried()
+          });
+    }
+    if (rows.isEmpty()) {
+      return;
+    }
+    var batch =
+        dsl.batch(
+            "insert into run_suite as s (project_id, run_id, suite_id, parent_id, passed, failed,"
+                + " errored, skipped, not_reached, retried)"
+                + " values (?, ?, ?, cast(? as bigint), ?, ?, ?, ?, ?, ?)"
+                + " on conflict (project_id, run_id, suite_id) do update set"
+                + " passed = s.passed + excluded.passed, failed = s.failed + excluded.failed,"
+                + " errored = s.errored + excluded.errored,"
+                + " skipped = s.skipped + excluded.skipped,"
+                + " not_reached = s.not_reached + excluded.not_reached,"
+                + " retried = s.retried + excluded.retried");
+    for (Object[] row : rows) {
+      batch = batch.bind(row);
+    }
+    batch.execute();
+  }
+
+  private void updateRun(
+      Record run, Addition addition, int number, @Nullable Long previous, Counts added) {
+    UploadRequest request = addition.request();
+    Map<String, String> labels = new HashMap<>(Json.map(run.get(RUN.LABELS)));
+    labels.putAll(request.labels());
+    boolean first = run.get(RUN.NUMBER) == null;
+    Instant known = run.get(RUN.STARTED_AT).toInstant();
+    Instant earliest = addition.earliest();
+    Instant started =
+        earliest == null ? known : first || earliest.isBefore(known) ? earliest : known;
+    boolean open = request.runKey() != null;
+    Counts counts = RunRows.counts(run).plus(added);
+    dsl.update(RUN)
+        .set(RUN.NUMBER, number)
+        .set(RUN.VERSION, RUN.VERSION.plus(1))
+        .set(RUN.PREVIOUS_ID, previous)
+        .set(RUN.IS_OPEN, open)
+        .set(RUN.CLOSED_AT, open ? null : Sql.utc(addition.now()))
+        .set(RUN.CHANGED_AT, Sql.utc(addition.now()))
+        .set(RUN.STARTED_AT, Sql.utc(started))
+        .set(RUN.COMMIT_ID, either(request.commit(), run.get(RUN.COMMIT_ID)))
+        .set(RUN.BRANCH, either(request.branch(), run.get(RUN.BRANCH)))
+        .set(RUN.BUILD_URL, either(run.get(RUN.BUILD_URL), request.buildUrl()))
+        .set(RUN.LABELS, Json.of(labels))
+        .set(RUN.PASSED, counts.passed())
+        .set(RUN.FAILED, counts.failed())
+        .set(RUN.ERRORED, counts.errored())
+        .set(RUN.SKIPPED, counts.skipped())
+        .set(RUN.NOT_REACHED, counts.notReached())
+        .set(RUN.RETRIED, counts.retried())
+        .set(RUN.DURATION_US, run.get(RUN.DURATION_US) + addition.durationMicros())
+        .where(RUN.PROJECT_ID.eq(place.projectId()), RUN.ID.eq(place.runId()))
+        .execute();
+  }
+
+  private static @Nullable String either(@Nullable String first, @Nullable String second) {
+    return first == null ? second : first;
+  }
+}

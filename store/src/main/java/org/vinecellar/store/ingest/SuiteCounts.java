@@ -1,0 +1,40 @@
+package org.vinecellar.store.ingest;
+
+import java.util.HashMap;
+import java.util.Map;
+import java.util.Set;
+import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.SuitePath;
+
+/** Counts of the results that an upload adds, suite by suite; negative where it takes away. */
+final class SuiteCounts {
+  private final Map<SuitePath, Counts> own = new HashMap<>();
+
+  Set<SuitePath> suites() {
+    return own.keySet();
+  }
+
+  Counts of(SuitePath suite) {
+    return own.getOrDefault(suite, Counts.NONE);
+  }
+
+  void set(SuitePath suite, Counts counts) {
+    own.put(suite, counts);
+  }
+
+  /** Each suite with all that is inside it; without the root. */
+  Map<SuitePath, Counts> rolledUp() {
+    Map<SuitePath, Counts> sums = new HashMap<>();
+    own.forEach(
+        (suite, counts) -> {
+          for (SuitePath at = suite; at != null && at.depth() > 0; at = at.parent()) {
+            sums.merge(at, counts, Counts::plus);
+          }
+        });
+    return sums;
+  }
+
+  Counts total() {
+    return own.values().stream().reduce(Counts.NONE, Counts::plus);
+  }
+}

@@ -1,0 +1,246 @@
+package org.vinecellar.store.runs;
+
+import static org.vinecellar.store.generated.Tables.BLOB_CHUNK;
+import static org.vinecellar.store.generated.Tables.PART;
+import static org.vinecellar.store.generated.Tables.PART_FILE;
+import static org.vinecellar.store.generated.Tables.RUN;
+import static org.vinecellar.store.generated.Tables.RUN_SUITE;
+import static org.vinecellar.store.generated.Tables.STREAM;
+import static org.vinecellar.store.generated.Tables.SUITE;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.function.Consumer;
+import java.util.stream.Collectors;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jooq.SelectConditionStep;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.runs.Part;
+import org.vinecellar.core.runs.ResultDetail;
+import org.vinecellar.core.runs.ResultId;
+import org.vinecellar.core.runs.ResultQuery;
+import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.core.runs.RunStore;
+import org.vinecellar.core.runs.RunSummary;
+import org.vinecellar.core.runs.StreamSummary;
+import org.vinecellar.core.runs.SuiteNode;
+import org.vinecellar.store.ingest.RunRows;
+import org.vinecellar.store.sql.Json;
+import org.vinecellar.store.sql.Sql;
+
+/** Streams, runs and results in PostgreSQL. Thread-safe. */
+public final class PgRunStore implements RunStore {
+  private static final org.vinecellar.store.generated.tables.Run BEFORE = RUN.as("before");
+
+  private final Sql sql;
+
+  /** On that database. */
+  public PgRunStore(Sql sql) {
+    this.sql = sql;
+  }
+
+  @Override
+  public List<StreamSummary> streams(int projectId) {
+    return sql.with(dsl -> new StreamQueries(dsl, projectId).all());
+  }
+
+  @Override
+  public Optional<StreamSummary> stream(int projectId, String name) {
+    return sql.with(dsl -> new StreamQueries(dsl, projectId).named(name));
+  }
+
+  @Override
+  public List<RunSummary> runs(int projectId, String stream, @Nullable Integer before, int limit) {
+    Condition page = before == null ? DSL.noCondition() : RUN.NUMBER.lt(before);
+    return sql.with(
+        dsl ->
+            select(dsl, projectId)
+                .and(STREAM.NAME.eq(stream))
+                .and(page)
+                .orderBy(RUN.NUMBER.desc())
+                .limit(limit)
+                .fetch(PgRunStore::summary));
+  }
+
+  @Override
+  public Optional<RunSummary> run(int projectId, String stream, int number) {
+    return sql.with(
+        dsl ->
+            select(dsl, projectId)
+                .and(STREAM.NAME.eq(stream))
+                .and(RUN.NUMBER.eq(number))
+                .fetchOptional(PgRunStore::summary));
+  }
+
+  @Override
+  public Optional<RunSummary> run(int projectId, long runId) {
+    return sql.with(
+        dsl -> select(dsl, projectId).and(RUN.ID.eq(runId)).fetchOptional(PgRunStore::summary));
+  }
+
+  static SelectConditionStep<Record> select(DSLContext dsl, int projectId) {
+    return dsl.select(RUN.asterisk(), STREAM.NAME, BEFORE.NUMBER)
+        .from(RUN)
+        .join(STREAM)
+        .on(STREAM.PROJECT_ID.eq(RUN.PROJECT_ID), STREAM.ID.eq(RUN.STREAM_ID))
+        .leftJoin(BEFORE)
+        .on(BEFORE.PROJECT_ID.eq(RUN.PROJECT_ID), BEFORE.ID.eq(RUN.PREVIOUS_ID))
+        .where(RUN.PROJECT_ID.eq(projectId), RUN.NUMBER.isNotNull());
+  }
+
+  static RunSummary summary(Record row) {
+    return new RunSummary(
+        row.get(RUN.ID),
+        row.get(STREAM.NAME),
+        row.get(RUN.NUMBER),
+        row.get(RUN.IS_OPEN),
+        row.get(RUN.VERSION),
+        row.get(RUN.CREATED_AT).toInstant(),
+        row.get(RUN.STARTED_AT).toInstant(),
+        row.get(RUN.CHANGED_AT).toInstant(),
+        Sql.instantOrNull(row.get(RUN.CLOSED_AT)),
+        row.get(RUN.COMMIT_ID),
+        row.get(RUN.BRANCH),
+        row.get(RUN.BUILD_URL),
+        Json.map(row.get(RUN.LABELS)),
+        RunRows.counts(row),
+        row.get(RUN.DURATION_US),
+        row.get(BEFORE.NUMBER),
+        RunRows.changes(row));
+  }
+
+  @Override
+  public List<Part> parts(int projectId, long runId) {
+    return sql.with(
+        dsl -> {
+          Map<Integer, List<Part.PartFile>> files =
+              dsl
+                  .selectFrom(PART_FILE)
+                  .where(PART_FILE.PROJECT_ID.eq(projectId), PART_FILE.RUN_ID.eq(runId))
+                  .orderBy(PART_FILE.PART_NO, PART_FILE.FILE_NO)
+                  .fetch()
+                  .stream()
+                  .collect(
+                      Collectors.groupingBy(
+                          row -> row.get(PART_FILE.PART_NO),
+                          Collectors.mapping(PgRunStore::file, Collectors.toList())));
+          return dsl.selectFrom(PART)
+              .where(PART.PROJECT_ID.eq(projectId), PART.RUN_ID.eq(runId))
+              .orderBy(PART.PART_NO)
+              .fetch(row -> part(row, files.getOrDefault(row.get(PART.PART_NO), List.of())));
+        });
+  }
+
+  private static Part.PartFile file(Record row) {
+    return new Part.PartFile(
+        row.get(PART_FILE.NAME), row.get(PART_FILE.FORMAT), Json.list(row.get(PART_FILE.PROBLEMS)));
+  }
+
+  private static Part part(Record row, List<Part.PartFile> files) {
+    return new Part(
+        row.get(PART.PART_NO),
+        row.get(PART.NAME),
+        row.get(PART.RECEIVED_AT).toInstant(),
+        Sql.instantOrNull(row.get(PART.STARTED_AT)),
+        row.get(PART.BUILD_URL),
+        Json.map(row.get(PART.ENVIRONMENT)),
+        RunRows.partCounts(row),
+        row.get(PART.DURATION_US),
+        files);
+  }
+
+  @Override
+  public List<ResultRow> results(int projectId, long runId, ResultQuery query) {
+    return sql.with(dsl -> new ResultQueries(dsl, projectId).page(runId, query));
+  }
+
+  @Override
+  public List<GoneTest> gone(int projectId, long runId, int limit) {
+    return sql.with(dsl -> new ResultQueries(dsl, projectId).gone(runId, limit));
+  }
+
+  @Override
+  public Optional<ResultDetail> result(int projectId, RunSummary run, ResultId id) {
+    return sql.with(dsl -> new DetailQueries(dsl, projectId).detail(run, id));
+  }
+
+  @Override
+  public List<SuiteNode> suites(int projectId, long runId, @Nullable Long parentId) {
+    var inner = RUN_SUITE.as("inner_suite");
+    return sql.with(
+        dsl ->
+            dsl.select(RUN_SUITE.asterisk(), SUITE.NAME)
+                .select(
+                    DSL.exists(
+                            dsl.selectOne()
+                                .from(inner)
+                                .where(
+                                    inner.PROJECT_ID.eq(RUN_SUITE.PROJECT_ID),
+                                    inner.RUN_ID.eq(RUN_SUITE.RUN_ID),
+                                    inner.PARENT_ID.eq(RUN_SUITE.SUITE_ID)))
+                        .as("has_suites"))
+                .from(RUN_SUITE)
+                .join(SUITE)
+                .on(SUITE.PROJECT_ID.eq(RUN_SUITE.PROJECT_ID), SUITE.ID.eq(RUN_SUITE.SUITE_ID))
+                .where(RUN_SUITE.PROJECT_ID.eq(projectId), RUN_SUITE.RUN_ID.eq(runId))
+                .and(
+                    parentId == null
+                        ? RUN_SUITE.PARENT_ID.isNull()
+                        : RUN_SUITE.PARENT_ID.eq(parentId))
+                .orderBy(RUN_SUITE.FAILED.plus(RUN_SUITE.ERRORED).gt(0).desc(), SUITE.NAME)
+                .limit(5000)
+                .fetch(PgRunStore::node));
+  }
+
+  private static SuiteNode node(Record row) {
+    return new SuiteNode(
+        row.get(RUN_SUITE.SUITE_ID),
+        row.get(SUITE.NAME),
+        new Counts(
+            row.get(RUN_SUITE.PASSED),
+            row.get(RUN_SUITE.FAILED),
+            row.get(RUN_SUITE.ERRORED),
+            row.get(RUN_SUITE.SKIPPED),
+            row.get(RUN_SUITE.NOT_REACHED),
+            row.get(RUN_SUITE.RETRIED)),
+        row.get("has_suites", Boolean.class));
+  }
+
+  @Override
+  public boolean raw(int projectId, long runId, int part, int file, Consumer<byte[]> pieces) {
+    return sql.with(
+        dsl -> {
+          Long blob =
+              dsl.select(PART_FILE.BLOB_ID)
+                  .from(PART_FILE)
+                  .where(
+                      PART_FILE.PROJECT_ID.eq(projectId),
+                      PART_FILE.RUN_ID.eq(runId),
+                      PART_FILE.PART_NO.eq(part),
+                      PART_FILE.FILE_NO.eq(file))
+                  .fetchOne(PART_FILE.BLOB_ID);
+          if (blob == null) {
+            return false;
+          }
+          for (int chunk = 0; ; chunk++) {
+            byte[] bytes =
+                dsl.select(BLOB_CHUNK.CONTENT)
+                    .from(BLOB_CHUNK)
+                    .where(
+                        BLOB_CHUNK.PROJECT_ID.eq(projectId),
+                        BLOB_CHUNK.BLOB_ID.eq(blob),
+                        BLOB_CHUNK.CHUNK_NO.eq(chunk))
+                    .fetchOne(BLOB_CHUNK.CONTENT);
+            if (bytes == null) {
+              return true;
+            }
+            pieces.accept(bytes);
+          }
+        });
+  }
+}

@@ -1,0 +1,192 @@
+package org.vinecellar.store.runs;
+
+import static org.vinecellar.store.generated.Tables.RESULT;
+import static org.vinecellar.store.generated.Tables.RUN_CHANGE;
+import static org.vinecellar.store.generated.Tables.SUITE;
+import static org.vinecellar.store.generated.Tables.TEST;
+
+import java.util.ArrayList;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jooq.SelectOnConditionStep;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.changes.Change;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultKind;
+import org.vinecellar.core.runs.ResultCursor;
+import org.vinecellar.core.runs.ResultId;
+import org.vinecellar.core.runs.ResultQuery;
+import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.core.runs.RunStore.GoneTest;
+
+/**
+ * Results of a run as pages. Two queries make a page: the failing ones through the index of those
+ * that did not pass, then the others along the primary key; neither sorts.
+ */
+final class ResultQueries {
+  private static final short FAILED = (short) Outcome.FAILED.code();
+  private static final short ERRORED = (short) Outcome.ERRORED.code();
+
+  private final DSLContext dsl;
+  private final int projectId;
+
+  ResultQueries(DSLContext dsl, int projectId) {
+    this.dsl = dsl;
+    this.projectId = projectId;
+  }
+
+  List<ResultRow> page(long runId, ResultQuery query) {
+    List<Record> rows = new ArrayList<>();
+    ResultCursor after = query.after().orElse(null);
+    Set<Outcome> wanted = query.outcomes().isEmpty() ? Set.of(Outcome.values()) : query.outcomes();
+    if ((after == null || after.failing()) && wanted.stream().anyMatch(Outcome::isFailing)) {
+      rows.addAll(half(runId, query, wanted, true, after));
+    }
+    if (rows.size() < query.limit() && !wanted.stream().allMatch(Outcome::isFailing)) {
+      ResultCursor from = after == null || after.failing() ? null : after;
+      rows.addAll(
+          half(runId, query, wanted, false, from).stream()
+              .limit(query.limit() - rows.size())
+              .toList());
+    }
+    return rows(rows);
+  }
+
+  private List<Record> half(
+      long runId,
+      ResultQuery query,
+      Set<Outcome> wanted,
+      boolean failing,
+      @Nullable ResultCursor after) {
+    List<Short> codes =
+        wanted.stream().filter(o -> o.isFailing() == failing).map(o -> (short) o.code()).toList();
+    Condition outcome =
+        failing
+            // Said twice so that the planner sees that the partial index covers it.
+            ? RESULT.OUTCOME.ne(DSL.inline((short) 0)).and(RESULT.OUTCOME.in(codes))
+            : codes.size() == 3
+                ? RESULT.OUTCOME.notIn(FAILED, ERRORED)
+                : codes.contains((short) 0)
+                    ? RESULT.OUTCOME.in(codes)
+                    : RESULT.OUTCOME.ne(DSL.inline((short) 0)).and(RESULT.OUTCOME.in(codes));
+    Condition page =
+        after == null
+            ? DSL.noCondition()
+            : DSL.row(RESULT.PART_NO, RESULT.ORDINAL).gt(after.id().part(), after.id().ordinal());
+    return new ArrayList<>(
+        select()
+            .where(RESULT.PROJECT_ID.eq(projectId), RESULT.RUN_ID.eq(runId))
+            .and(RESULT.SUPERSEDED.isFalse())
+            .and(outcome)
+            .and(page)
+            .and(filters(query))
+            .orderBy(RESULT.PART_NO, RESULT.ORDINAL)
+            .limit(query.limit())
+            .fetch());
+  }
+
+  private static Condition filters(ResultQuery query) {
+    Condition all = DSL.noCondition();
+    if (query.change() != null) {
+      all = all.and(RUN_CHANGE.CHANGE.eq((short) query.change().code()));
+    }
+    if (query.suiteId() != null) {
+      all = all.and(TEST.SUITE_ID.eq(query.suiteId()));
+    }
+    String text = query.text();
+    if (text != null && !text.isBlank()) {
+      String part = text.strip();
+      all =
+          all.and(
+              TEST.NAME
+                  .containsIgnoreCase(part)
+                  .or(TEST.PARAMETERS.containsIgnoreCase(part))
+                  .or(SUITE.NAME.containsIgnoreCase(part))
+                  .or(RESULT.FIRST_LINE.containsIgnoreCase(part)));
+    }
+    return all;
+  }
+
+  SelectOnConditionStep<Record> select() {
+    return dsl.select(RESULT.asterisk(), TEST.NAME, TEST.PARAMETERS, TEST.SUITE_ID)
+        .select(RUN_CHANGE.CHANGE)
+        .from(RESULT)
+        .join(TEST)
+        .on(TEST.PROJECT_ID.eq(RESULT.PROJECT_ID), TEST.ID.eq(RESULT.TEST_ID))
+        .leftJoin(SUITE)
+        .on(SUITE.PROJECT_ID.eq(TEST.PROJECT_ID), SUITE.ID.eq(TEST.SUITE_ID))
+        .leftJoin(RUN_CHANGE)
+        .on(
+            RUN_CHANGE.PROJECT_ID.eq(RESULT.PROJECT_ID),
+            RUN_CHANGE.RUN_ID.eq(RESULT.RUN_ID),
+            RUN_CHANGE.TEST_ID.eq(RESULT.TEST_ID));
+  }
+
+  /** Rows as values, with the paths of their suites looked up together. */
+  List<ResultRow> rows(List<Record> rows) {
+    Set<Long> suiteIds = new HashSet<>();
+    for (Record row : rows) {
+      Long suite = row.get(TEST.SUITE_ID);
+      if (suite != null) {
+        suiteIds.add(suite);
+      }
+    }
+    SuitePaths paths = new SuitePaths(dsl, projectId, suiteIds);
+    return rows.stream().map(row -> row(row, paths)).toList();
+  }
+
+  private static ResultRow row(Record row, SuitePaths paths) {
+    Short change = row.get(RUN_CHANGE.CHANGE);
+    return new ResultRow(
+        new ResultId(row.get(RESULT.PART_NO), row.get(RESULT.ORDINAL)),
+        row.get(RESULT.TEST_ID),
+        paths.of(row.get(TEST.SUITE_ID)),
+        row.get(TEST.NAME),
+        row.get(TEST.PARAMETERS),
+        ResultKind.ofCode(row.get(RESULT.KIND)),
+        Outcome.ofCode(row.get(RESULT.OUTCOME)),
+        row.get(RESULT.ATTEMPTS),
+        row.get(RESULT.DURATION_US),
+        row.get(RESULT.FIRST_LINE),
+        change == null ? null : Change.ofCode(change));
+  }
+
+  List<GoneTest> gone(long runId, int limit) {
+    List<Record> rows =
+        new ArrayList<>(
+            dsl.select(TEST.ID, TEST.NAME, TEST.PARAMETERS, TEST.SUITE_ID)
+                .from(RUN_CHANGE)
+                .join(TEST)
+                .on(TEST.PROJECT_ID.eq(RUN_CHANGE.PROJECT_ID), TEST.ID.eq(RUN_CHANGE.TEST_ID))
+                .where(
+                    RUN_CHANGE.PROJECT_ID.eq(projectId),
+                    RUN_CHANGE.RUN_ID.eq(runId),
+                    RUN_CHANGE.CHANGE.eq((short) Change.GONE.code()))
+                .orderBy(TEST.NAME, TEST.ID)
+                .limit(limit)
+                .fetch());
+    Set<Long> suiteIds = new HashSet<>();
+    rows.forEach(
+        row -> {
+          Long suite = row.get(TEST.SUITE_ID);
+          if (suite != null) {
+            suiteIds.add(suite);
+          }
+        });
+    SuitePaths paths = new SuitePaths(dsl, projectId, suiteIds);
+    return rows.stream()
+        .map(
+            row ->
+                new GoneTest(
+                    row.get(TEST.ID),
+                    paths.of(row.get(TEST.SUITE_ID)),
+                    row.get(TEST.NAME),
+                    row.get(TEST.PARAMETERS)))
+        .toList();
+  }
+}

@@ -1,0 +1,47 @@
+package org.vinecellar.store.runs;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Collections;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
+
+/** Names of suites from the outermost in, looked up for a page at once. */
+final class SuitePaths {
+  private final Map<Long, Node> nodes = new HashMap<>();
+
+  private record Node(String name, @Nullable Long parent) {}
+
+  SuitePaths(DSLContext dsl, int projectId, Collection<Long> suiteIds) {
+    if (suiteIds.isEmpty()) {
+      return;
+    }
+    for (Record row :
+        dsl.fetch(
+            "with recursive up(id, parent_id, name) as ("
+                + " select id, parent_id, name from suite where project_id = ? and id = any(?)"
+                + " union select s.id, s.parent_id, s.name from suite s join up"
+                + " on s.id = up.parent_id where s.project_id = ?)"
+                + " select id, parent_id, name from up",
+            projectId,
+            suiteIds.toArray(Long[]::new),
+            projectId)) {
+      nodes.put(row.get(0, Long.class), new Node(row.get(2, String.class), row.get(1, Long.class)));
+    }
+  }
+
+  List<String> of(@Nullable Long suiteId) {
+    List<String> names = new ArrayList<>();
+    Node node = suiteId == null ? null : nodes.get(suiteId);
+    while (node != null) {
+      names.add(node.name());
+      node = node.parent() == null ? null : nodes.get(node.parent());
+    }
+    Collections.reverse(names);
+    return names;
+  }
+}

@@ -1,0 +1,5 @@
+/** Streams, runs and results out of tables. */
+@NullMarked
+package org.vinecellar.store.runs;
+
+import org.jspecify.annotations.NullMarked;

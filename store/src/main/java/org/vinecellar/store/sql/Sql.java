@@ -1,0 +1,132 @@
+package org.vinecellar.store.sql;
+
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.time.ZoneOffset;
+import java.util.function.Function;
+import javax.sql.DataSource;
+import org.jooq.DSLContext;
+import org.jooq.SQLDialect;
+import org.jooq.conf.RenderQuotedNames;
+import org.jooq.conf.Settings;
+import org.jooq.exception.DataAccessException;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+
+/** Runs jOOQ on connections of a pool and turns its failures into ours. Thread-safe. */
+public final class Sql {
+  private static final Settings SETTINGS =
+      new Settings()
+          .withRenderSchema(false)
+          .withRenderQuotedNames(RenderQuotedNames.EXPLICIT_DEFAULT_UNQUOTED)
+          .withExecuteLogging(false);
+
+  private static final int DEADLOCK_TRIES = 6;
+
+  private final DataSource dataSource;
+
+  /**
+   * @param dataSource a pool of connections to PostgreSQL
+   */
+  public Sql(DataSource dataSource) {
+    this.dataSource = dataSource;
+  }
+
+  /** jOOQ on one connection. */
+  public static DSLContext on(Connection connection) {
+    return DSL.using(connection, SQLDialect.POSTGRES, SETTINGS);
+  }
+
+  /** Reads, or does one statement, on a connection of its own. */
+  public <T> T with(Function<DSLContext, T> work) {
+    try (Connection connection = dataSource.getConnection()) {
+      return work.apply(on(connection));
+    } catch (SQLException e) {
+      throw translated(e);
+    } catch (DataAccessException e) {
+      throw translated(e);
+    }
+  }
+
+  /** Does a short transaction; again from the start when PostgreSQL broke a deadlock with it. */
+  public <T> T transaction(Function<DSLContext, T> work) {
+    for (int attempt = 1; ; attempt++) {
+      try {
+        return with(dsl -> dsl.transactionResult(tx -> work.apply(tx.dsl())));
+      } catch (DeadlockException e) {
+        if (attempt == DEADLOCK_TRIES) {
+          throw e;
+        }
+      }
+    }
+  }
+
+  /** A connection that the caller closes. */
+  public Connection connection() {
+    try {
+      return dataSource.getConnection();
+    } catch (SQLException e) {
+      throw translated(e);
+    }
+  }
+
+  /** PostgreSQL chose this transaction to break a deadlock; doing it again helps. */
+  private static final class DeadlockException extends CellarException {
+    private static final long serialVersionUID = 1L;
+
+    DeadlockException(Throwable cause) {
+      super(ProblemCode.UNAVAILABLE, "the database was busy with the same rows; try again", cause);
+    }
+  }
+
+  /** Our own failure for one of the database's. */
+  public static CellarException translated(Exception e) {
+    String state = state(e);
+    if ("40P01".equals(state) || "40001".equals(state)) {
+      return new DeadlockException(e);
+    }
+    // 08: connection; 53: no resources; 57P: shutting down. No state at all: the pool's own word.
+    boolean unavailable =
+        state == null
+            || state.startsWith("08")
+            || state.startsWith("53")
+            || state.startsWith("57P");
+    return unavailable
+        ? new CellarException(
+            ProblemCode.UNAVAILABLE, "the database does not answer; try again in a moment", e)
+        : new CellarException(ProblemCode.INTERNAL, "the database refused a statement", e);
+  }
+
+  /** Whether a unique constraint was violated. */
+  public static boolean isDuplicate(Throwable e) {
+    return "23505".equals(state(e));
+  }
+
+  private static @Nullable String state(Throwable e) {
+    for (Throwable at = e; at != null; at = at.getCause()) {
+      if (at instanceof SQLException sql && sql.getSQLState() != null) {
+        return sql.getSQLState();
+      }
+    }
+    return null;
+  }
+
+  /** As the columns hold time. */
+  public static OffsetDateTime utc(Instant instant) {
+    return instant.atOffset(ZoneOffset.UTC);
+  }
+
+  /** As the columns hold time; null stays null. */
+  public static @Nullable OffsetDateTime utcOrNull(@Nullable Instant instant) {
+    return instant == null ? null : utc(instant);
+  }
+
+  /** From a column; null stays null. */
+  public static @Nullable Instant instantOrNull(@Nullable OffsetDateTime time) {
+    return time == null ? null : time.toInstant();
+  }
+}
