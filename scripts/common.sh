@@ -23,7 +23,8 @@ lives() { # pid word
 }
 
 json_value() { # file key
-  sed -n "s/.*\"$2\":\"\([^\"]*\)\".*/\1/p" "$1" 2>/dev/null | head -n1
+  [ -f "$1" ] || return 0
+  sed -n "s/.*\"$2\":\"\([^\"]*\)\".*/\1/p" "$1" | head -n1
 }
 
 json_or_null() { if [ -n "${1:-}" ]; then printf '"%s"' "$1"; else printf null; fi; }
@@ -34,6 +35,8 @@ http_status() { # port path
   exec 3<>"/dev/tcp/127.0.0.1/$1" || return 1
   printf 'GET %s HTTP/1.1\r\nHost: 127.0.0.1\r\nConnection: close\r\n\r\n' "$2" >&3
   read -r -t 10 line <&3 || true
+  # To the end: a request that is broken off counts as under way when the service stops.
+  timeout 5 cat <&3 >/dev/null || true
   exec 3<&- 3>&-
   echo "$line" | cut -d' ' -f2
 }

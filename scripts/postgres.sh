@@ -27,13 +27,17 @@ pg_init() {
   mkdir -p "$DATA/postgres.new"
   local word="$DATA/db.password"
   (umask 077 && head -c 24 /dev/urandom | base64 | tr -d '/+=\n' >"$word")
-  if am_root; then chown "$PG_USER" "$DATA/postgres.new"; fi
-  # The password goes in by a pipe: the server's user need not be able to read our file.
+  # The server's user cannot read our file; it gets a copy for the moment.
+  local copy="$DATA/postgres.password"
+  cp -p "$word" "$copy"
+  if am_root; then chown "$PG_USER" "$DATA/postgres.new" "$copy"; fi
   if ! as_pg "$PG_BIN/initdb" -D "$DATA/postgres.new" -U vine -E UTF8 --locale=C.UTF-8 \
-    --auth=scram-sha-256 --pwfile=/dev/stdin <"$word" >"$DATA/initdb.log" 2>&1; then
+    --auth=scram-sha-256 --pwfile="$copy" >"$DATA/initdb.log" 2>&1; then
+    rm -f "$copy"
     tail -n 10 "$DATA/initdb.log" >&2
     die "PostgreSQL could not make its data directory in $DATA/postgres"
   fi
+  rm -f "$copy"
   # Complete or not at all: a half-made directory is never taken for a database.
   mv "$DATA/postgres.new" "$DATA/postgres"
 }

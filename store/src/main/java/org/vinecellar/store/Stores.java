@@ -1,5 +1,6 @@
 package org.vinecellar.store;
 
+import java.util.concurrent.Executor;
 import javax.sql.DataSource;
 import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.ingest.IngestStore;
@@ -12,17 +13,20 @@ import org.vinecellar.store.sql.Sql;
 /** The one way in: hands out core's ports on a database that Flyway has brought up to date. */
 public final class Stores {
   private final Sql sql;
+  private final Executor background;
 
   /**
    * @param dataSource a pool of at least two connections for every upload at a time
+   * @param background runs one short task at a time for each upload that is under way
    */
-  public Stores(DataSource dataSource) {
+  public Stores(DataSource dataSource, Executor background) {
     this.sql = new Sql(dataSource);
+    this.background = background;
   }
 
   /** Uploads. */
   public IngestStore ingest() {
-    return new PgIngestStore(sql);
+    return new PgIngestStore(sql, background);
   }
 
   /** Streams, runs and results. */

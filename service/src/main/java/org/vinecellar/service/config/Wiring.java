@@ -5,6 +5,7 @@ import jakarta.enterprise.inject.Produces;
 import jakarta.inject.Singleton;
 import java.time.InstantSource;
 import javax.sql.DataSource;
+import org.eclipse.microprofile.context.ManagedExecutor;
 import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.ingest.Ingest;
@@ -23,8 +24,8 @@ public class Wiring {
 
   @Produces
   @Singleton
-  Stores stores(DataSource dataSource) {
-    return new Stores(dataSource);
+  Stores stores(DataSource dataSource, ManagedExecutor background) {
+    return new Stores(dataSource, background);
   }
 
   @Produces

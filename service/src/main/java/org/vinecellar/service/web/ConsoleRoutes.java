@@ -6,12 +6,14 @@ import jakarta.enterprise.context.ApplicationScoped;
 import jakarta.enterprise.event.Observes;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import org.vinecellar.service.config.VineConfig;
 
 /** Serves the console under every address of its own, and the client's jar. */
 @ApplicationScoped
 public class ConsoleRoutes {
-  private static final int LAST = 90_000;
+  private static final List<String> NOT_VIEWS =
+      List.of("/api/", "/q/", "/client/", "/assets/", "/index.html", "/favicon.svg");
 
   private final VineConfig config;
 
@@ -23,7 +25,7 @@ public class ConsoleRoutes {
     router.get("/client/vine.jar").handler(this::client);
     router.get("/client/vine").handler(ConsoleRoutes::script);
     router.get("/*").order(-1000).handler(ConsoleRoutes::cache);
-    router.get("/*").order(LAST).handler(ConsoleRoutes::console);
+    router.get("/*").order(-900).handler(ConsoleRoutes::console);
   }
 
   /** Files with a hash in their name never change; all other pages are asked for again. */
@@ -31,23 +33,19 @@ public class ConsoleRoutes {
     if (context.normalizedPath().startsWith("/assets/")) {
       context.response().putHeader("Cache-Control", "public, max-age=31536000, immutable");
     } else if (!context.normalizedPath().startsWith("/api/")) {
-      context.addHeadersEndHandler(
-          ignored -> context.response().putHeader("Cache-Control", "no-cache"));
+      context.response().putHeader("Cache-Control", "no-cache");
     }
     context.next();
   }
 
+  /** Addresses of the console's own views are all its one page; the rest goes its way. */
   private static void console(RoutingContext context) {
     String path = context.normalizedPath();
-    boolean page =
-        !path.startsWith("/api/")
-            && !path.startsWith("/q/")
-            && !path.startsWith("/assets/")
-            && !path.equals("/index.html");
-    if (page) {
-      context.reroute("/index.html");
-    } else {
+    boolean file = path.equals("/") || NOT_VIEWS.stream().anyMatch(path::startsWith);
+    if (file) {
       context.next();
+    } else {
+      context.reroute("/index.html");
     }
   }
 

@@ -37,7 +37,8 @@ final class CopyBuffer {
     clear();
   }
 
-  private void clear() {
+  /** Drops what waits. */
+  void clear() {
     if (bytes.length > KEPT) {
       bytes = new byte[1 << 16];
     }
@@ -92,6 +93,14 @@ final class CopyBuffer {
     ensure(12);
     int4raw(8);
     int8raw(value);
+  }
+
+  void int8OrNone(@Nullable Long value) {
+    if (value == null) {
+      none();
+    } else {
+      int8(value);
+    }
   }
 
   void bool(boolean value) {

@@ -1,131 +1,280 @@
 package org.vinecellar.store.ingest;
 
+import java.sql.Connection;
+import java.sql.PreparedStatement;
+import java.sql.ResultSet;
+import java.sql.SQLException;
 import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Collection;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.UUID;
-import org.jooq.DSLContext;
-import org.jooq.Record;
+import java.util.Objects;
+import java.util.SortedMap;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
+import org.postgresql.PGConnection;
+import org.postgresql.copy.CopyManager;
 import org.vinecellar.core.results.Key128;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestId;
 import org.vinecellar.store.sql.Sql;
 
 /**
- * Numbers for suites and tests of one project. New names are added in short transactions of their
- * own, so that two uploads with the same new tests never wait for each other's end.
+ * Numbers for suites and tests of one project. New names are added outside the transaction of the
+ * upload, one statement at a time, so that two uploads with the same new tests never wait for each
+ * other's end.
  */
-final class Dictionary {
-  /** Suites remembered during one upload; beyond that they are asked for again. */
-  private static final int MAX_SUITES = 50_000;
+final class Dictionary implements AutoCloseable {
+  private static final int DEADLOCK_TRIES = 6;
 
-  private final Sql sql;
+  private final Connection connection;
   private final int projectId;
+  private final CopyManager copies;
+  private final CopyBuffer copy =
+      new CopyBuffer("test (project_id, id, key_high, key_low, suite_id, name, parameters)", 7);
   private final Map<Key128, Long> suites = new HashMap<>();
 
-  Dictionary(Sql sql, int projectId) {
-    this.sql = sql;
+  /**
+   * @param connection that commits by itself; closed with this
+   */
+  Dictionary(Connection connection, int projectId) throws SQLException {
+    this.connection = connection;
     this.projectId = projectId;
+    // On a table that grows from nothing in a minute, statistics are always behind.
+    execute("set enable_seqscan = off");
+    // The commit of the upload comes later in the same log and makes these durable with it.
+    execute("set synchronous_commit = off");
+    this.copies = connection.unwrap(PGConnection.class).getCopyAPI();
   }
 
-  /** The number of a suite that is not the root; adds it and those around it when new. */
-  long suite(SuitePath path) {
-    Long known = suites.get(path.key());
-    if (known != null) {
-      return known;
+  /**
+   * Takes notice of suites, and of those around them, and adds what is new: a few statements for
+   * each depth, however many there are.
+   */
+  void learn(Collection<SuitePath> paths) throws SQLException {
+    SortedMap<Integer, Map<Key128, SuitePath>> unknown = new TreeMap<>();
+    for (SuitePath path : paths) {
+      for (SuitePath at = path; at != null && at.depth() > 0; at = at.parent()) {
+        if (suites.containsKey(at.key())) {
+          break;
+        }
+        unknown.computeIfAbsent(at.depth(), depth -> new HashMap<>()).put(at.key(), at);
+      }
     }
-    Long parent = parent(path);
-    if (suites.size() >= MAX_SUITES) {
-      suites.clear();
+    for (Map<Key128, SuitePath> level : unknown.values()) {
+      List<SuitePath> missing = findSuites(new ArrayList<>(level.values()));
+      if (!missing.isEmpty()) {
+        addSuites(missing);
+        if (!findSuites(missing).isEmpty()) {
+          throw new IllegalStateException("a suite vanished right after it was added");
+        }
+      }
     }
-    long id = sql.transaction(dsl -> findOrAddSuite(dsl, path, parent));
-    suites.put(path.key(), id);
-    return id;
   }
 
-  /** The number of the suite around; null for an outermost suite. */
-  @Nullable Long parent(SuitePath path) {
-    SuitePath parent = path.parent();
-    return parent == null || parent.depth() == 0 ? null : (Long) suite(parent);
+  /** The number of a suite that was learned; null for the root. */
+  @Nullable Long suite(@Nullable SuitePath path) {
+    return path == null || path.depth() == 0
+        ? null
+        : Objects.requireNonNull(suites.get(path.key()));
   }
 
-  private long findOrAddSuite(DSLContext dsl, SuitePath path, @Nullable Long parent) {
-    UUID key = path.key().toUuid();
-    dsl.execute(
-        "insert into suite (project_id, key, parent_id, name) values (?, ?, ?, ?)"
-            + " on conflict (project_id, key) do nothing",
-        projectId,
-        key,
-        parent,
-        path.name());
-    Record row =
-        dsl.fetchSingle("select id from suite where project_id = ? and key = ?", projectId, key);
-    return row.get(0, Long.class);
+  /** Remembers the numbers of those that are there; returns the others. */
+  private List<SuitePath> findSuites(List<SuitePath> wanted) throws SQLException {
+    Long[] highs = wanted.stream().map(path -> path.key().high()).toArray(Long[]::new);
+    Long[] lows = wanted.stream().map(path -> path.key().low()).toArray(Long[]::new);
+    try (PreparedStatement select =
+        connection.prepareStatement(
+            "select s.key_high, s.key_low, s.id from unnest(?, ?) as k(high, low)"
+                + " cross join lateral (select * from suite where project_id = ?"
+                + " and key_high = k.high and key_low = k.low limit 1) s")) {
+      select.setArray(1, connection.createArrayOf("int8", highs));
+      select.setArray(2, connection.createArrayOf("int8", lows));
+      select.setInt(3, projectId);
+      try (ResultSet rows = select.executeQuery()) {
+        while (rows.next()) {
+          suites.put(new Key128(rows.getLong(1), rows.getLong(2)), rows.getLong(3));
+        }
+      }
+    }
+    return wanted.stream().filter(path -> !suites.containsKey(path.key())).toList();
+  }
+
+  private void addSuites(List<SuitePath> missing) throws SQLException {
+    int n = missing.size();
+    Object[][] columns = {new Long[n], new Long[n], new Long[n], new String[n]};
+    for (int i = 0; i < n; i++) {
+      SuitePath path = missing.get(i);
+      columns[0][i] = path.key().high();
+      columns[1][i] = path.key().low();
+      columns[2][i] = suite(path.parent());
+      columns[3][i] = path.name();
+    }
+    insert(
+        "insert into suite (project_id, key_high, key_low, parent_id, name)"
+            + " select ?, n.* from unnest(?, ?, ?, ?) as n"
+            + " on conflict (project_id, key_high, key_low) do nothing",
+        new String[] {"int8", "int8", "int8", "text"},
+        columns);
   }
 
   /** The numbers of tests, in their order; adds what is new. */
-  long[] tests(List<TestId> tests) {
+  long[] tests(List<TestId> tests) throws SQLException {
     long[] ids = new long[tests.size()];
-    Map<UUID, Integer> wanted = new LinkedHashMap<>(tests.size() * 2);
-    UUID[] keys = new UUID[tests.size()];
-    for (int i = 0; i < keys.length; i++) {
-      keys[i] = tests.get(i).key().toUuid();
-      wanted.put(keys[i], i);
-    }
-    sql.transaction(dsl -> take(dsl, keys, wanted, ids));
-    if (!wanted.isEmpty()) {
-      List<Integer> missing = new ArrayList<>(wanted.values());
-      Long[] suiteIds = new Long[missing.size()];
-      for (int i = 0; i < suiteIds.length; i++) {
-        SuitePath suite = tests.get(missing.get(i)).suite();
-        suiteIds[i] = suite.depth() == 0 ? null : (Long) suite(suite);
+    find(tests, allOf(ids.length), ids);
+    int[] missing = missing(ids);
+    if (missing.length > 0 && !add(tests, missing, ids)) {
+      find(tests, missing, ids);
+      if (missing(ids).length > 0) {
+        throw new IllegalStateException("a test vanished right after it was added");
       }
-      sql.transaction(dsl -> add(dsl, tests, missing, suiteIds, keys));
-      sql.transaction(dsl -> take(dsl, wanted.keySet().toArray(UUID[]::new), wanted, ids));
     }
     return ids;
   }
 
-  private int take(DSLContext dsl, UUID[] keys, Map<UUID, Integer> wanted, long[] ids) {
-    int found = 0;
-    for (Record row :
-        dsl.fetch(
-            "select t.key, t.id from test t where t.project_id = ? and t.key = any(?)",
-            projectId,
-            keys)) {
-      Integer at = wanted.remove(row.get(0, UUID.class));
-      if (at != null) {
-        ids[at] = row.get(1, Long.class);
-        found++;
-      }
-    }
-    return found;
+  private static int[] allOf(int length) {
+    int[] all = new int[length];
+    Arrays.setAll(all, i -> i);
+    return all;
   }
 
-  private int add(
-      DSLContext dsl, List<TestId> tests, List<Integer> missing, Long[] suiteIds, UUID[] keys) {
-    UUID[] newKeys = new UUID[missing.size()];
-    String[] names = new String[missing.size()];
-    String[] parameters = new String[missing.size()];
-    for (int i = 0; i < newKeys.length; i++) {
-      TestId test = tests.get(missing.get(i));
-      newKeys[i] = keys[missing.get(i)];
-      names[i] = test.name();
-      parameters[i] = test.parameters();
+  private static int[] missing(long[] ids) {
+    return java.util.stream.IntStream.range(0, ids.length).filter(i -> ids[i] == 0).toArray();
+  }
+
+  /** The index is asked once for each key, whatever the planner believes of the table. */
+  private void find(List<TestId> tests, int[] wanted, long[] ids) throws SQLException {
+    long[] highs = new long[wanted.length];
+    long[] lows = new long[wanted.length];
+    for (int i = 0; i < wanted.length; i++) {
+      Key128 key = tests.get(wanted[i]).key();
+      highs[i] = key.high();
+      lows[i] = key.low();
     }
-    return dsl.execute(
-        "insert into test (project_id, key, suite_id, name, parameters)"
-            + " select ?, n.key, n.suite_id, n.name, n.parameters"
-            + " from unnest(?::uuid[], ?::bigint[], ?::text[], ?::text[])"
-            + " as n(key, suite_id, name, parameters)"
-            + " on conflict (project_id, key) do nothing",
-        projectId,
-        newKeys,
-        suiteIds,
-        names,
-        parameters);
+    try (PreparedStatement select =
+        connection.prepareStatement(
+            "select k.n, t.id from unnest(?, ?) with ordinality as k(high, low, n)"
+                + " cross join lateral (select id from test where project_id = ?"
+                + " and key_high = k.high and key_low = k.low limit 1) t")) {
+      select.setArray(1, connection.createArrayOf("int8", boxed(highs)));
+      select.setArray(2, connection.createArrayOf("int8", boxed(lows)));
+      select.setInt(3, projectId);
+      try (ResultSet rows = select.executeQuery()) {
+        while (rows.next()) {
+          ids[wanted[rows.getInt(1) - 1]] = rows.getLong(2);
+        }
+      }
+    }
+  }
+
+  private static Long[] boxed(long[] values) {
+    Long[] boxed = new Long[values.length];
+    Arrays.setAll(boxed, i -> values[i]);
+    return boxed;
+  }
+
+  /**
+   * Adds tests under numbers taken beforehand, by COPY; should another upload add one of them at
+   * the same moment, by the slower statement that lets the other win.
+   *
+   * @return whether the numbers of all are in {@code ids} now
+   */
+  private boolean add(List<TestId> tests, int[] missing, long[] ids) throws SQLException {
+    learn(Arrays.stream(missing).mapToObj(i -> tests.get(i).suite()).distinct().toList());
+    long[] numbers = numbers(missing.length);
+    for (int i = 0; i < missing.length; i++) {
+      TestId test = tests.get(missing[i]);
+      copy.row();
+      copy.int4(projectId);
+      copy.int8(numbers[i]);
+      copy.int8(test.key().high());
+      copy.int8(test.key().low());
+      copy.int8OrNone(suite(test.suite()));
+      copy.text(test.name());
+      copy.text(test.parameters());
+    }
+    try {
+      copy.send(copies);
+    } catch (SQLException e) {
+      if (!Sql.isDuplicate(e)) {
+        throw e;
+      }
+      copy.clear();
+      addBesideOthers(tests, missing);
+      return false;
+    }
+    for (int i = 0; i < missing.length; i++) {
+      ids[missing[i]] = numbers[i];
+    }
+    return true;
+  }
+
+  private long[] numbers(int n) throws SQLException {
+    try (PreparedStatement select =
+        connection.prepareStatement("select nextval('test_id_seq') from generate_series(1, ?)")) {
+      select.setInt(1, n);
+      long[] numbers = new long[n];
+      try (ResultSet rows = select.executeQuery()) {
+        for (int i = 0; rows.next(); i++) {
+          numbers[i] = rows.getLong(1);
+        }
+      }
+      return numbers;
+    }
+  }
+
+  private void addBesideOthers(List<TestId> tests, int[] missing) throws SQLException {
+    int n = missing.length;
+    Object[][] columns = {new Long[n], new Long[n], new Long[n], new String[n], new String[n]};
+    for (int i = 0; i < n; i++) {
+      TestId test = tests.get(missing[i]);
+      columns[0][i] = test.key().high();
+      columns[1][i] = test.key().low();
+      columns[2][i] = suite(test.suite());
+      columns[3][i] = test.name();
+      columns[4][i] = test.parameters();
+    }
+    insert(
+        "insert into test (project_id, key_high, key_low, suite_id, name, parameters)"
+            + " select ?, n.* from unnest(?, ?, ?, ?, ?) as n"
+            + " on conflict (project_id, key_high, key_low) do nothing",
+        new String[] {"int8", "int8", "int8", "text", "text"},
+        columns);
+  }
+
+  private void insert(String sql, String[] types, Object[][] columns) throws SQLException {
+    for (int attempt = 1; ; attempt++) {
+      try (PreparedStatement insert = connection.prepareStatement(sql)) {
+        insert.setInt(1, projectId);
+        for (int i = 0; i < types.length; i++) {
+          insert.setArray(i + 2, connection.createArrayOf(types[i], columns[i]));
+        }
+        insert.executeUpdate();
+        return;
+      } catch (SQLException e) {
+        // Two uploads that add the same names in another order; PostgreSQL stopped this one.
+        if (!"40P01".equals(e.getSQLState()) || attempt == DEADLOCK_TRIES) {
+          throw e;
+        }
+      }
+    }
+  }
+
+  private void execute(String sql) throws SQLException {
+    try (var statement = connection.createStatement()) {
+      statement.execute(sql);
+    }
+  }
+
+  @Override
+  public void close() {
+    try (connection) {
+      execute("reset enable_seqscan");
+      execute("reset synchronous_commit");
+    } catch (SQLException e) {
+      throw Sql.translated(e);
+    }
   }
 }

@@ -2,10 +2,10 @@ package org.vinecellar.store.ingest;
 
 import java.util.HashMap;
 import java.util.Map;
-import java.util.UUID;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.vinecellar.core.ingest.IngestStore.Reservation;
+import org.vinecellar.core.results.Key128;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
@@ -29,8 +29,8 @@ final class NotReached {
    * @param firstOrdinal the first that this part has not used
    */
   void add(long previousRun, int firstOrdinal, SuiteCounts counts) {
-    Map<UUID, SuitePath> suites = new HashMap<>();
-    counts.suites().forEach(suite -> suites.put(suite.key().toUuid(), suite));
+    Map<Key128, SuitePath> suites = new HashMap<>();
+    counts.suites().forEach(suite -> suites.put(suite.key(), suite));
     for (Record row :
         dsl.fetch(
             "with stopped as (select distinct t.suite_id, r.first_line from result r"
@@ -50,8 +50,8 @@ final class NotReached {
                 + " select ?, ?, ?, ? + row_number() over (order by test_id) - 1, test_id, ?, ?,"
                 + " 1, false, null, null, 'set-up failed: ' || line from missed"
                 + " returning test_id)"
-                + " select s.key, count(*) from added a join missed m on m.test_id = a.test_id"
-                + " join suite s on s.project_id = ? and s.id = m.suite_id group by s.key",
+                + " select s.key_high, s.key_low, count(*) from added a join missed m on m.test_id = a.test_id"
+                + " join suite s on s.project_id = ? and s.id = m.suite_id group by 1, 2",
             place.projectId(),
             place.runId(),
             place.partNo(),
@@ -67,9 +67,9 @@ final class NotReached {
             Outcome.NOT_REACHED.code(),
             ResultKind.TEST.code(),
             place.projectId())) {
-      SuitePath suite = suites.get(row.get(0, UUID.class));
+      SuitePath suite = suites.get(new Key128(row.get(0, Long.class), row.get(1, Long.class)));
       if (suite != null) {
-        counts.set(suite, counts.of(suite).add(Outcome.NOT_REACHED, row.get(1, Integer.class)));
+        counts.set(suite, counts.of(suite).add(Outcome.NOT_REACHED, row.get(2, Integer.class)));
       }
     }
   }

@@ -4,12 +4,12 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.UUID;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.vinecellar.core.ingest.IngestStore.Reservation;
 import org.vinecellar.core.ingest.Retries;
 import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.Key128;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.SuitePath;
 
@@ -25,8 +25,8 @@ final class PartMerge {
 
   /** Joins the part's results with earlier ones; corrects the counts that the part adds. */
   void merge(SuiteCounts counts) {
-    Map<UUID, SuitePath> suites = new HashMap<>();
-    counts.suites().forEach(suite -> suites.put(suite.key().toUuid(), suite));
+    Map<Key128, SuitePath> suites = new HashMap<>();
+    counts.suites().forEach(suite -> suites.put(suite.key(), suite));
     List<Integer> ordinals = new ArrayList<>();
     List<Short> outcomes = new ArrayList<>();
     List<Short> attempts = new ArrayList<>();
@@ -39,8 +39,9 @@ final class PartMerge {
       ordinals.add(row.get(0, Integer.class));
       outcomes.add((short) standing.code());
       attempts.add((short) Math.min(triesBefore + triesNow, Short.MAX_VALUE));
-      UUID key = row.get(5, UUID.class);
-      SuitePath suite = key == null ? SuitePath.ROOT : suites.get(key);
+      Long high = row.get(5, Long.class);
+      SuitePath suite =
+          high == null ? SuitePath.ROOT : suites.get(new Key128(high, row.get(6, Long.class)));
       if (suite != null) {
         Counts own = counts.of(suite).add(before, -1).add(now, -1).add(standing, 1);
         int retried = 1 - (triesBefore > 1 ? 1 : 0) - (triesNow > 1 ? 1 : 0);
@@ -68,7 +69,7 @@ final class PartMerge {
         dsl.fetch(
             "with pairs as (select n.ordinal, o.part_no as old_part, o.ordinal as old_ordinal,"
                 + " o.outcome as old_outcome, n.outcome as new_outcome,"
-                + " o.attempts as old_attempts, n.attempts as new_attempts, s.key"
+                + " o.attempts as old_attempts, n.attempts as new_attempts, s.key_high, s.key_low"
                 + " from result n join result o on o.project_id = n.project_id"
                 + " and o.run_id = n.run_id and o.test_id = n.test_id and o.part_no <> n.part_no"
                 + " and not o.superseded"
@@ -78,7 +79,8 @@ final class PartMerge {
                 + " gone as (update result r set superseded = true from pairs p"
                 + " where r.project_id = ? and r.run_id = ? and r.part_no = p.old_part"
                 + " and r.ordinal = p.old_ordinal returning 1)"
-                + " select ordinal, old_outcome, new_outcome, old_attempts, new_attempts, key"
+                + " select ordinal, old_outcome, new_outcome, old_attempts, new_attempts, key_high,"
+                + " key_low"
                 + " from pairs",
             place.projectId(),
             place.runId(),

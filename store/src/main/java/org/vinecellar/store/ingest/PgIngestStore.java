@@ -7,6 +7,7 @@ import static org.vinecellar.store.generated.Tables.STREAM;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.Executor;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
@@ -21,10 +22,16 @@ import org.vinecellar.store.sql.Sql;
 /** Uploads in PostgreSQL. Thread-safe. */
 public final class PgIngestStore implements IngestStore {
   private final Sql sql;
+  private final Executor background;
 
-  /** On that database. */
-  public PgIngestStore(Sql sql) {
+  /**
+   * On that database.
+   *
+   * @param background runs one short task at a time for each upload that is under way
+   */
+  public PgIngestStore(Sql sql, Executor background) {
     this.sql = sql;
+    this.background = background;
   }
 
   @Override
@@ -159,7 +166,7 @@ public final class PgIngestStore implements IngestStore {
 
   @Override
   public UploadWriter write(Reservation reservation) {
-    return new PgUploadWriter(sql, reservation);
+    return new PgUploadWriter(sql, reservation, background);
   }
 
   @Override

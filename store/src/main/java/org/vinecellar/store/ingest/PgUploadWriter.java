@@ -9,10 +9,13 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.concurrent.Executor;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyManager;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.vinecellar.core.ingest.IngestStore.Reservation;
 import org.vinecellar.core.ingest.Receipt;
 import org.vinecellar.core.ingest.SourceFile;
@@ -31,6 +34,7 @@ import org.vinecellar.store.sql.Sql;
 
 /** One upload in one transaction: rows by COPY in batches, then what they add up to. */
 final class PgUploadWriter implements UploadWriter {
+  private static final Logger LOG = LoggerFactory.getLogger(PgUploadWriter.class);
   private static final int BATCH_ROWS = 4096;
   private static final int BATCH_BYTES = 8 << 20;
 
@@ -52,18 +56,22 @@ final class PgUploadWriter implements UploadWriter {
   private record Restated(
       SuitePath suite, Outcome outcome, int attempts, long moreMicros, @Nullable String line) {}
 
-  PgUploadWriter(Sql sql, Reservation place) {
+  PgUploadWriter(Sql sql, Reservation place, Executor background) {
     this.place = place;
-    this.dictionary = new Dictionary(sql, place.projectId());
     this.connection = sql.connection();
     try {
+      this.dictionary = new Dictionary(sql.connection(), place.projectId());
       connection.setAutoCommit(false);
       CopyManager copies = connection.unwrap(PGConnection.class).getCopyAPI();
-      this.rows = new ResultRows(copies, place);
+      this.rows = new ResultRows(copies, place, background);
       this.rawFiles = new RawFiles(copies, place.projectId());
     } catch (SQLException e) {
-      close();
-      throw Sql.translated(e);
+      try (connection) {
+        throw Sql.translated(e);
+      } catch (SQLException closing) {
+        e.addSuppressed(closing);
+        throw Sql.translated(e);
+      }
     }
   }
 
@@ -120,8 +128,8 @@ final class PgUploadWriter implements UploadWriter {
   }
 
   private void flush() {
-    long[] ids = dictionary.tests(pendingTests);
     try {
+      long[] ids = dictionary.tests(pendingTests);
       for (int i = 0; i < ids.length; i++) {
         rows.result(nextOrdinal++, ids[i], pending.get(i));
       }
@@ -136,6 +144,7 @@ final class PgUploadWriter implements UploadWriter {
   @Override
   public void keepRaw(int fileNo, SourceFile file) {
     try {
+      rows.await();
       rawFiles.keep(Sql.on(connection), file);
     } catch (SQLException e) {
       throw Sql.translated(e);
@@ -149,6 +158,7 @@ final class PgUploadWriter implements UploadWriter {
   public Receipt commit(UploadRequest request, UploadReport report, Instant now) {
     try {
       flush();
+      rows.await();
       DSLContext dsl = Sql.on(connection);
       restate(dsl);
       RunTotals totals = new RunTotals(dsl, dictionary, place);
@@ -228,10 +238,21 @@ final class PgUploadWriter implements UploadWriter {
     }
   }
 
+  /** A batch may still be under way when the reading failed; how it ends does not matter now. */
+  private void settle() {
+    try {
+      rows.await();
+    } catch (SQLException e) {
+      LOG.debug("a batch of an upload that is taken back failed too", e);
+    }
+  }
+
   @Override
   public void close() {
-    try (connection) {
+    try (dictionary;
+        connection) {
       if (!done) {
+        settle();
         connection.rollback();
       }
       connection.setAutoCommit(true);

@@ -4,6 +4,10 @@ import java.sql.SQLException;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.Executor;
+import java.util.concurrent.Future;
+import java.util.concurrent.FutureTask;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.copy.CopyManager;
 import org.vinecellar.core.ingest.IngestStore.Reservation;
@@ -18,47 +22,95 @@ final class ResultRows {
 
   private final CopyManager copies;
   private final Reservation place;
-  private final CopyBuffer results =
-      new CopyBuffer(
-          "result (project_id, run_id, part_no, ordinal, test_id, outcome, kind, attempts,"
-              + " superseded, duration_us, started_at, first_line)",
-          12);
-  private final CopyBuffer attempts =
-      new CopyBuffer(
-          "attempt (project_id, run_id, part_no, ordinal, attempt_no, outcome, duration_us,"
-              + " failure_type, message, trace, more_failures, stdout, stderr)",
-          13);
-  private final CopyBuffer notes =
-      new CopyBuffer(
-          "result_note (project_id, run_id, part_no, ordinal, source_file, source_line,"
-              + " properties)",
-          7);
+  private final Executor background;
+  private Buffers filling = new Buffers();
+  private Buffers sending = new Buffers();
+  private @Nullable Future<?> underWay;
 
-  ResultRows(CopyManager copies, Reservation place) {
+  /** Rows of the three tables. */
+  private static final class Buffers {
+    final CopyBuffer results =
+        new CopyBuffer(
+            "result (project_id, run_id, part_no, ordinal, test_id, outcome, kind, attempts,"
+                + " superseded, duration_us, started_at, first_line)",
+            12);
+    final CopyBuffer attempts =
+        new CopyBuffer(
+            "attempt (project_id, run_id, part_no, ordinal, attempt_no, outcome, duration_us,"
+                + " failure_type, message, trace, more_failures, stdout, stderr)",
+            13);
+    final CopyBuffer notes =
+        new CopyBuffer(
+            "result_note (project_id, run_id, part_no, ordinal, source_file, source_line,"
+                + " properties)",
+            7);
+
+    void send(CopyManager copies) throws SQLException {
+      results.send(copies);
+      attempts.send(copies);
+      notes.send(copies);
+    }
+  }
+
+  ResultRows(CopyManager copies, Reservation place, Executor background) {
     this.copies = copies;
+    this.background = background;
     this.place = place;
   }
 
   long waitingBytes() {
-    return (long) attempts.size() + notes.size();
+    return (long) filling.attempts.size() + filling.notes.size();
   }
 
+  /**
+   * Sends what waits while the caller gathers more; waits for the sending before it, so that two
+   * batches are in memory at most.
+   */
   void send() throws SQLException {
-    results.send(copies);
-    attempts.send(copies);
-    notes.send(copies);
+    await();
+    Buffers full = filling;
+    filling = sending;
+    sending = full;
+    FutureTask<@Nullable Void> task =
+        new FutureTask<>(
+            () -> {
+              full.send(copies);
+              return null;
+            });
+    underWay = task;
+    background.execute(task);
+  }
+
+  /** Waits until all is sent; the connection is free again then. */
+  void await() throws SQLException {
+    Future<?> task = underWay;
+    underWay = null;
+    if (task == null) {
+      return;
+    }
+    try {
+      task.get();
+    } catch (ExecutionException e) {
+      if (e.getCause() instanceof SQLException sql) {
+        throw sql;
+      }
+      throw new IllegalStateException("a batch could not be sent", e.getCause());
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new SQLException("interrupted while a batch was sent", e);
+    }
   }
 
   void result(int ordinal, long testId, TestResult result) {
-    key(results, ordinal);
-    results.int8(testId);
-    results.int2(result.outcome().code());
-    results.int2(result.kind().code());
-    results.int2(Math.min(result.attempts().size(), Short.MAX_VALUE));
-    results.bool(false);
-    duration(results, result.durationMicros());
-    results.time(result.started());
-    results.text(line(result.attempts()));
+    key(filling.results, ordinal);
+    filling.results.int8(testId);
+    filling.results.int2(result.outcome().code());
+    filling.results.int2(result.kind().code());
+    filling.results.int2(Math.min(result.attempts().size(), Short.MAX_VALUE));
+    filling.results.bool(false);
+    duration(filling.results, result.durationMicros());
+    filling.results.time(result.started());
+    filling.results.text(line(result.attempts()));
   }
 
   private static @Nullable String line(List<Attempt> attempts) {
@@ -83,14 +135,14 @@ final class ResultRows {
     if (result.file() == null && result.properties().isEmpty()) {
       return;
     }
-    key(notes, ordinal);
-    notes.text(result.file());
+    key(filling.notes, ordinal);
+    filling.notes.text(result.file());
     if (result.line() > 0) {
-      notes.int4(result.line());
+      filling.notes.int4(result.line());
     } else {
-      notes.none();
+      filling.notes.none();
     }
-    notes.jsonb(Json.text(result.properties()));
+    filling.notes.jsonb(Json.text(result.properties()));
   }
 
   /** Rows for attempts that have something to show, or that are one of several. */
@@ -106,19 +158,19 @@ final class ResultRows {
   private void attempt(int ordinal, int attemptNo, Attempt attempt) {
     List<Failure> failures = attempt.failures();
     Failure first = failures.isEmpty() ? new Failure(null, null, null) : failures.get(0);
-    key(attempts, ordinal);
-    attempts.int2(Math.min(attemptNo, Short.MAX_VALUE));
-    attempts.int2(attempt.outcome().code());
-    duration(attempts, attempt.durationMicros());
-    attempts.text(first.type());
-    attempts.text(first.message());
-    attempts.text(first.trace());
-    attempts.jsonb(
+    key(filling.attempts, ordinal);
+    filling.attempts.int2(Math.min(attemptNo, Short.MAX_VALUE));
+    filling.attempts.int2(attempt.outcome().code());
+    duration(filling.attempts, attempt.durationMicros());
+    filling.attempts.text(first.type());
+    filling.attempts.text(first.message());
+    filling.attempts.text(first.trace());
+    filling.attempts.jsonb(
         failures.size() < 2
             ? null
             : Json.text(failures.subList(1, failures.size()).stream().map(this::map).toList()));
-    attempts.text(attempt.stdout());
-    attempts.text(attempt.stderr());
+    filling.attempts.text(attempt.stdout());
+    filling.attempts.text(attempt.stderr());
   }
 
   private Map<String, @Nullable String> map(Failure failure) {

@@ -2,12 +2,11 @@ package org.vinecellar.store.ingest;
 
 import static org.vinecellar.store.generated.Tables.RUN;
 
-import java.util.ArrayList;
-import java.util.List;
 import org.jooq.Cursor;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
+import org.postgresql.PGConnection;
 import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.results.Outcome;
@@ -61,8 +60,7 @@ final class RunChanges {
     boolean tellGone = !run.get(RUN.IS_OPEN);
     dsl.execute("delete from run_change where project_id = ? and run_id = ?", projectId, runId);
     ChangeCounts counts = ChangeCounts.NONE;
-    List<Long> tests = new ArrayList<>();
-    List<Short> changes = new ArrayList<>();
+    CopyBuffer copy = new CopyBuffer("run_change (project_id, run_id, test_id, change)", 4);
     try (Cursor<Record> rows = candidates(runId, previous)) {
       while (rows.hasNext()) {
         Record row = java.util.Objects.requireNonNull(rows.fetchNext());
@@ -71,14 +69,14 @@ final class RunChanges {
           continue;
         }
         counts = counts.plus(change);
-        tests.add(row.get(0, Long.class));
-        changes.add((short) change.code());
+        copy.row();
+        copy.int4(projectId);
+        copy.int8(runId);
+        copy.int8(row.get(0, Long.class));
+        copy.int2(change.code());
       }
     }
-    for (int from = 0; from < tests.size(); from += BATCH) {
-      int to = Math.min(tests.size(), from + BATCH);
-      insert(runId, tests.subList(from, to), changes.subList(from, to));
-    }
+    send(copy);
     keep(runId, counts);
     return counts;
   }
@@ -122,15 +120,8 @@ final class RunChanges {
         .fetchLazy();
   }
 
-  private void insert(long runId, List<Long> tests, List<Short> changes) {
-    dsl.execute(
-        "insert into run_change (project_id, run_id, test_id, change)"
-            + " select ?, ?, n.test_id, n.change from unnest(?::bigint[], ?::smallint[])"
-            + " as n(test_id, change)",
-        projectId,
-        runId,
-        tests.toArray(Long[]::new),
-        changes.toArray(Short[]::new));
+  private void send(CopyBuffer rows) {
+    dsl.connection(connection -> rows.send(connection.unwrap(PGConnection.class).getCopyAPI()));
   }
 
   private void keep(long runId, ChangeCounts counts) {

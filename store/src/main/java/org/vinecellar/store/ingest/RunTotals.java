@@ -5,6 +5,7 @@ import static org.vinecellar.store.generated.Tables.PART_FILE;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.STREAM;
 
+import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -51,7 +52,7 @@ final class RunTotals {
     this.place = place;
   }
 
-  Receipt add(Addition addition) {
+  Receipt add(Addition addition) throws SQLException {
     Record run = lockRun();
     Receipt duplicate =
         PgIngestStore.duplicate(dsl, place.projectId(), place.runId(), place.contentHash());
@@ -150,8 +151,9 @@ final class RunTotals {
     }
   }
 
-  private void addSuites(SuiteCounts suites) {
+  private void addSuites(SuiteCounts suites) throws SQLException {
     List<Object[]> rows = new ArrayList<>();
+    dictionary.learn(suites.suites());
     for (Map.Entry<SuitePath, Counts> entry : suites.rolledUp().entrySet()) {
       Counts c = entry.getValue();
       rows.add(
@@ -159,7 +161,7 @@ final class RunTotals {
             place.projectId(),
             place.runId(),
             dictionary.suite(entry.getKey()),
-            dictionary.parent(entry.getKey()),
+            dictionary.suite(entry.getKey().parent()),
             c.passed(),
             c.failed(),
             c.errored(),

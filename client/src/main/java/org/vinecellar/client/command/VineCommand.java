@@ -1,0 +1,108 @@
+package org.vinecellar.client.command;
+
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.PrintStream;
+import java.io.PrintWriter;
+import java.nio.charset.StandardCharsets;
+import java.util.Arrays;
+import java.util.Map;
+import org.vinecellar.client.http.PortalException;
+import org.vinecellar.client.output.Terminal;
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Spec;
+
+/** The root of all commands, and the one place where a failure becomes a message and a code. */
+@Command(
+    name = "vine",
+    description = "Sends test results to a Vine Cellar portal, and shows what became of them.",
+    version = "vine 0.1.0",
+    mixinStandardHelpOptions = true,
+    synopsisSubcommandLabel = "COMMAND",
+    footer = {
+      "",
+      "Exit codes: 0 done; 2 wrong call; 3 no file matched or no test found;",
+      "4 a file could not be read; 5 refused by the portal; 6 portal not reachable.",
+      "VINE_URL and VINE_TOKEN name the portal and the token."
+    })
+public final class VineCommand implements Runnable {
+  @Spec private CommandSpec spec = CommandSpec.create();
+
+  private VineCommand() {}
+
+  @Override
+  public void run() {
+    throw new CommandLine.ParameterException(
+        spec.commandLine(), "name a command: push, check, runs or show");
+  }
+
+  /**
+   * Runs one call.
+   *
+   * @param environment where VINE_URL and VINE_TOKEN are looked for
+   * @return the exit code
+   */
+  public static int run(
+      String[] args, PrintStream out, PrintStream err, Map<String, String> environment) {
+    PrintWriter outWriter = new PrintWriter(out, true, StandardCharsets.UTF_8);
+    PrintWriter errWriter = new PrintWriter(err, true, StandardCharsets.UTF_8);
+    Terminal terminal = new Terminal(outWriter, errWriter, System.console() != null, environment);
+    CommandLine line =
+        new CommandLine(new VineCommand())
+            .addSubcommand(new PushCommand(terminal, environment))
+            .addSubcommand(new CheckCommand(terminal))
+            .addSubcommand(new RunsCommand(terminal, environment))
+            .addSubcommand(new ShowCommand(terminal, environment))
+            .setOut(outWriter)
+            .setErr(errWriter)
+            .setColorScheme(
+                CommandLine.Help.defaultColorScheme(
+                    terminal.colour() ? CommandLine.Help.Ansi.ON : CommandLine.Help.Ansi.OFF))
+            .setExpandAtFiles(false)
+            .setExecutionExceptionHandler((e, commandLine, parsed) -> failed(e, terminal, args));
+    int code = line.execute(args);
+    outWriter.flush();
+    errWriter.flush();
+    return code;
+  }
+
+  private static int failed(Exception e, Terminal terminal, String[] args) {
+    int code = exitCode(e);
+    String message = e.getMessage() == null ? e.toString() : e.getMessage();
+    terminal.error(message);
+    if (e instanceof PortalException refused) {
+      refused.details().stream().skip(1).forEach(detail -> terminal.note(detail));
+      if (code == ExitCode.NOT_REACHED) {
+        terminal.note("Nothing was sent. The results are still in their files.");
+      }
+    }
+    if (Arrays.asList(args).contains("--json")) {
+      ObjectNode json = JsonNodeFactory.instance.objectNode();
+      json.put("error", message).put("exitCode", code);
+      terminal.json(json);
+    }
+    if (Arrays.asList(args).contains("--debug")) {
+      terminal.trace(e);
+    }
+    return code;
+  }
+
+  private static int exitCode(Exception e) {
+    if (e instanceof CommandException command) {
+      return command.exitCode();
+    }
+    if (!(e instanceof PortalException refused)) {
+      return ExitCode.UNREADABLE;
+    }
+    if (refused.slug().equals("unreadable-file")) {
+      return ExitCode.UNREADABLE;
+    }
+    if (refused.slug().equals("no-tests")) {
+      return ExitCode.NOTHING_FOUND;
+    }
+    boolean reached = refused.status() > 0 && refused.status() < 500;
+    return reached ? ExitCode.REFUSED : ExitCode.NOT_REACHED;
+  }
+}

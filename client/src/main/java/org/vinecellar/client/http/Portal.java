@@ -1,0 +1,156 @@
+package org.vinecellar.client.http;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.net.ConnectException;
+import java.net.URI;
+import java.net.URLEncoder;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.net.http.HttpTimeoutException;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+
+/** The portal's API, as much of it as the client needs. */
+public final class Portal {
+  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final Duration CONNECT = Duration.ofSeconds(10);
+  private static final Duration ANSWER = Duration.ofSeconds(60);
+  private static final Duration UPLOAD_ANSWER = Duration.ofMinutes(30);
+  private static final String PROBLEM = "urn:vine-cellar:problem:";
+
+  private final String base;
+  private final String token;
+  private final String project;
+  private final HttpClient http =
+      HttpClient.newBuilder()
+          .version(HttpClient.Version.HTTP_1_1)
+          .connectTimeout(CONNECT)
+          .followRedirects(HttpClient.Redirect.NEVER)
+          .build();
+
+  /**
+   * @param base address of the portal, http or https
+   * @param project key of the token's project
+   */
+  public Portal(URI base, String token, String project) {
+    String text = base.toString();
+    this.base = text.endsWith("/") ? text.substring(0, text.length() - 1) : text;
+    this.token = token;
+    this.project = project;
+  }
+
+  /**
+   * Reads something of the project.
+   *
+   * @param path below the project, e.g. {@code runs}
+   * @throws PortalException for every answer but 200
+   */
+  public JsonNode get(String path, Map<String, String> query) {
+    String words =
+        query.entrySet().stream()
+            .map(e -> encoded(e.getKey()) + "=" + encoded(e.getValue()))
+            .collect(Collectors.joining("&"));
+    HttpRequest request =
+        request(path + (words.isEmpty() ? "" : "?" + words)).timeout(ANSWER).GET().build();
+    return answer(request);
+  }
+
+  /**
+   * Sends an upload.
+   *
+   * @throws PortalException when it was not acknowledged
+   */
+  public JsonNode upload(UploadForm form) {
+    HttpRequest request =
+        request("uploads")
+            .timeout(UPLOAD_ANSWER)
+            .header("Content-Type", form.contentType())
+            .POST(HttpRequest.BodyPublishers.ofInputStream(form::body))
+            .build();
+    return answer(request);
+  }
+
+  private HttpRequest.Builder request(String path) {
+    return HttpRequest.newBuilder(URI.create(base + "/api/v1/projects/" + project + "/" + path))
+        .header("Authorization", "Bearer " + token)
+        .header("Accept", "application/json");
+  }
+
+  private static String encoded(String text) {
+    return URLEncoder.encode(text, StandardCharsets.UTF_8);
+  }
+
+  private JsonNode answer(HttpRequest request) {
+    HttpResponse<String> response;
+    try {
+      response = http.send(request, HttpResponse.BodyHandlers.ofString(StandardCharsets.UTF_8));
+    } catch (ConnectException e) {
+      throw unreachable("nothing answers at " + base + "; is it the portal's address?", e);
+    } catch (HttpTimeoutException e) {
+      throw unreachable("the portal at " + base + " did not answer in time", e);
+    } catch (IOException e) {
+      throw unreachable("the connection to " + base + " broke: " + e, e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw unreachable("interrupted", e);
+    }
+    JsonNode body = parsed(response.body());
+    if (response.statusCode() / 100 == 2) {
+      if (body == null) {
+        throw unreachable(
+            "what answers at " + base + " is not the portal (its answer is not JSON)", null);
+      }
+      return body;
+    }
+    throw refused(response.statusCode(), body);
+  }
+
+  private static @Nullable JsonNode parsed(String text) {
+    try {
+      JsonNode node = JSON.readTree(text);
+      return node == null || node.isMissingNode() ? null : node;
+    } catch (JsonProcessingException e) {
+      return null;
+    }
+  }
+
+  private PortalException refused(int status, @Nullable JsonNode problem) {
+    String type = problem == null ? "" : problem.path("type").asText("");
+    if (problem == null || !type.startsWith(PROBLEM)) {
+      return new PortalException(
+          status,
+          "",
+          status == 413
+              ? "the upload is larger than " + base + " takes (VINE_UPLOAD_MAX there)"
+              : "what answers at "
+                  + base
+                  + " is not the portal, or stands before it: HTTP "
+                  + status,
+          List.of(),
+          null);
+    }
+    List<String> details = new ArrayList<>();
+    for (JsonNode file : problem.path("files")) {
+      details.add(file.path("file").asText() + " " + file.path("error").asText());
+    }
+    return new PortalException(
+        status,
+        type.substring(PROBLEM.length()),
+        problem.path("detail").asText("HTTP " + status),
+        details,
+        null);
+  }
+
+  private static PortalException unreachable(String message, @Nullable Throwable cause) {
+    return new PortalException(0, "", message, List.of(), cause);
+  }
+}

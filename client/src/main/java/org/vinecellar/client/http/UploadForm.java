@@ -1,0 +1,145 @@
+package org.vinecellar.client.http;
+
+import java.io.BufferedInputStream;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayDeque;
+import java.util.Collections;
+import java.util.Deque;
+import java.util.Iterator;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.function.LongConsumer;
+import java.util.function.Supplier;
+
+/** A multipart form (RFC 7578) of fields and of files, each packed with gzip on its way. */
+public final class UploadForm {
+  private final String boundary = "vine-" + UUID.randomUUID();
+  private final List<Map.Entry<String, String>> fields;
+  private final List<FilePart> files;
+  private final LongConsumer progress;
+
+  /** A file and the name to send it under. */
+  public record FilePart(Path path, String name) {}
+
+  /**
+   * @param progress is told how many bytes of the files were read so far
+   */
+  public UploadForm(
+      List<Map.Entry<String, String>> fields, List<FilePart> files, LongConsumer progress) {
+    this.fields = List.copyOf(fields);
+    this.files = List.copyOf(files);
+    this.progress = progress;
+  }
+
+  String contentType() {
+    return "multipart/form-data; boundary=" + boundary;
+  }
+
+  /** The whole body, read from the disk as it is sent. */
+  InputStream body() {
+    Deque<Supplier<InputStream>> pieces = new ArrayDeque<>();
+    for (Map.Entry<String, String> field : fields) {
+      pieces.add(() -> text(head(field.getKey(), null) + field.getValue() + "\r\n"));
+    }
+    for (FilePart file : files) {
+      pieces.add(() -> text(head("file", file.name())));
+      pieces.add(() -> packed(file.path()));
+      pieces.add(() -> text("\r\n"));
+    }
+    pieces.add(() -> text("--" + boundary + "--\r\n"));
+    Iterator<Supplier<InputStream>> all = pieces.iterator();
+    return new java.io.SequenceInputStream(Collections.enumeration(new LazyList(all)));
+  }
+
+  /** Opens each piece only when the one before it has ended. */
+  private static final class LazyList extends java.util.AbstractCollection<InputStream> {
+    private final Iterator<Supplier<InputStream>> pieces;
+
+    LazyList(Iterator<Supplier<InputStream>> pieces) {
+      this.pieces = pieces;
+    }
+
+    @Override
+    public Iterator<InputStream> iterator() {
+      return new Iterator<>() {
+        @Override
+        public boolean hasNext() {
+          return pieces.hasNext();
+        }
+
+        @Override
+        public InputStream next() {
+          return pieces.next().get();
+        }
+      };
+    }
+
+    @Override
+    public int size() {
+      return 0;
+    }
+  }
+
+  private String head(String name, @org.jspecify.annotations.Nullable String fileName) {
+    String disposition = "Content-Disposition: form-data; name=\"" + name + "\"";
+    if (fileName != null) {
+      String safe = fileName.replace("\"", "%22").replaceAll("[\\r\\n]", "_");
+      disposition += "; filename=\"" + safe + "\"\r\nContent-Type: application/gzip";
+    } else {
+      disposition += "\r\nContent-Type: text/plain; charset=utf-8";
+    }
+    return "--" + boundary + "\r\n" + disposition + "\r\n\r\n";
+  }
+
+  private static InputStream text(String text) {
+    return new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8));
+  }
+
+  private InputStream packed(Path path) {
+    try {
+      InputStream in = new BufferedInputStream(Files.newInputStream(path), 1 << 16);
+      in.mark(2);
+      boolean already = in.read() == 0x1F && in.read() == 0x8B;
+      in.reset();
+      InputStream counted = new Counted(in);
+      return already ? counted : GzipStream.of(counted);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  private long sent;
+
+  /** Tells the progress. */
+  private final class Counted extends java.io.FilterInputStream {
+    Counted(InputStream in) {
+      super(in);
+    }
+
+    @Override
+    public int read() throws IOException {
+      int b = super.read();
+      if (b >= 0) {
+        progress.accept(++sent);
+      }
+      return b;
+    }
+
+    @Override
+    public int read(byte[] target, int offset, int length) throws IOException {
+      int n = super.read(target, offset, length);
+      if (n > 0) {
+        sent += n;
+        progress.accept(sent);
+      }
+      return n;
+    }
+  }
+}

@@ -1,0 +1,47 @@
+package org.vinecellar.client.output;
+
+import com.fasterxml.jackson.databind.JsonNode;
+
+/** The acknowledgement of an upload, for people. */
+public final class ReceiptPrinter {
+  private final Terminal terminal;
+
+  /** On that terminal. */
+  public ReceiptPrinter(Terminal terminal) {
+    this.terminal = terminal;
+  }
+
+  /** Prints it: which run, what it holds, what changed, where to look. */
+  public void print(JsonNode receipt) {
+    String run = receipt.path("stream").asText() + "#" + receipt.path("number").asInt();
+    if (receipt.path("duplicate").asBoolean()) {
+      terminal.line(
+          terminal.paint(run, Terminal.Paint.BOLD)
+              + "  has these files already; nothing changed. If this is another run, name it"
+              + " with --run KEY");
+      terminal.line("  " + receipt.path("url").asText());
+      return;
+    }
+    for (JsonNode file : receipt.path("files")) {
+      for (JsonNode problem : file.path("problems")) {
+        terminal.note(file.path("file").asText() + ": " + problem.asText());
+      }
+    }
+    JsonNode part = receipt.path("part");
+    int files = receipt.path("files").size();
+    terminal.line(
+        terminal.paint(run, Terminal.Paint.BOLD)
+            + "  "
+            + Phrases.counts(terminal, part)
+            + " ("
+            + Phrases.plural(part.path("tests").asInt(), "test")
+            + " in "
+            + Phrases.plural(files, "file")
+            + ")");
+    if (receipt.path("open").asBoolean()) {
+      terminal.line("  with the parts before it: " + Phrases.counts(terminal, receipt.path("run")));
+    }
+    terminal.line("  " + Phrases.changes(receipt.path("changes")));
+    terminal.line("  " + receipt.path("url").asText());
+  }
+}

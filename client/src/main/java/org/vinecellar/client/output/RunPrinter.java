@@ -1,0 +1,147 @@
+package org.vinecellar.client.output;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.util.ArrayList;
+import java.util.List;
+
+/** Streams and runs, for people. */
+public final class RunPrinter {
+  private static final int MAX_LINE = 160;
+
+  private final Terminal terminal;
+
+  /** On that terminal. */
+  public RunPrinter(Terminal terminal) {
+    this.terminal = terminal;
+  }
+
+  /** A line for each stream. */
+  public void streams(JsonNode streams) {
+    List<String[]> rows = new ArrayList<>();
+    for (JsonNode stream : streams) {
+      JsonNode run = stream.path("latest");
+      rows.add(
+          new String[] {
+            stream.path("name").asText() + "#" + run.path("number").asInt(),
+            time(run),
+            Phrases.counts(terminal, run.path("counts"))
+          });
+    }
+    table(rows);
+    if (rows.isEmpty()) {
+      terminal.line("no stream has a run yet; send one with vine push");
+    }
+  }
+
+  /** A line for each run. */
+  public void runs(JsonNode runs) {
+    List<String[]> rows = new ArrayList<>();
+    for (JsonNode run : runs) {
+      rows.add(
+          new String[] {
+            "#" + run.path("number").asInt(),
+            time(run),
+            Phrases.counts(terminal, run.path("counts"))
+                + (run.path("open").asBoolean() ? "  (open)" : ""),
+            Phrases.changes(run.path("changes"))
+          });
+    }
+    table(rows);
+  }
+
+  /** Head and failing tests of one run. */
+  public void run(JsonNode run, JsonNode failing) {
+    String name = run.path("stream").asText() + "#" + run.path("number").asInt();
+    terminal.line(
+        terminal.paint(name, Terminal.Paint.BOLD)
+            + "  "
+            + Phrases.counts(terminal, run.path("counts")));
+    terminal.line("  " + Phrases.changes(run.path("changes")));
+    terminal.line(
+        "  "
+            + time(run)
+            + ", "
+            + Phrases.duration(run.path("testTimeMs").asDouble())
+            + " of tests"
+            + where(run));
+    for (JsonNode row : failing) {
+      terminal.line("");
+      boolean errored = row.path("outcome").asText().equals("errored");
+      String change = row.path("change").asText("");
+      terminal.line(
+          terminal.paint(
+                  errored ? "▲ errored" : "◆ failed ",
+                  errored ? Terminal.Paint.ORANGE : Terminal.Paint.CLARET)
+              + "  "
+              + Terminal.clean(name(row))
+              + (change.equals("new failing") ? "  (new)" : ""));
+      String line = row.path("firstLine").asText("");
+      if (!line.isEmpty()) {
+        terminal.line("           " + Terminal.clean(shortened(line)));
+      }
+    }
+    int all =
+        run.path("counts").path("failed").asInt() + run.path("counts").path("errored").asInt();
+    if (all > failing.size()) {
+      terminal.line("");
+      terminal.line("… and " + (all - failing.size()) + " more; --limit shows more of them");
+    }
+  }
+
+  private static String where(JsonNode run) {
+    StringBuilder text = new StringBuilder();
+    String commit = run.path("commit").asText("");
+    if (!commit.isEmpty()) {
+      text.append(", ").append(Terminal.clean(commit), 0, Math.min(12, commit.length()));
+    }
+    String branch = run.path("branch").asText("");
+    if (!branch.isEmpty()) {
+      text.append(" on ").append(Terminal.clean(branch));
+    }
+    return text.toString();
+  }
+
+  private static String name(JsonNode row) {
+    StringBuilder name = new StringBuilder();
+    JsonNode suite = row.path("suite");
+    if (!suite.isEmpty()) {
+      name.append(suite.get(suite.size() - 1).asText()).append(" › ");
+    }
+    return name.append(row.path("name").asText())
+        .append(row.path("parameters").asText(""))
+        .toString();
+  }
+
+  private static String shortened(String line) {
+    return line.length() > MAX_LINE ? line.substring(0, MAX_LINE) + "…" : line;
+  }
+
+  private static String time(JsonNode run) {
+    String iso = run.path("startedAt").asText();
+    return iso.length() >= 16 ? iso.substring(0, 16).replace('T', ' ') + " UTC" : iso;
+  }
+
+  private void table(List<String[]> rows) {
+    int columns = rows.isEmpty() ? 0 : rows.get(0).length;
+    int[] widths = new int[columns];
+    for (String[] row : rows) {
+      for (int i = 0; i < columns; i++) {
+        widths[i] = Math.max(widths[i], visible(row[i]));
+      }
+    }
+    for (String[] row : rows) {
+      StringBuilder line = new StringBuilder();
+      for (int i = 0; i < columns; i++) {
+        line.append(row[i]);
+        if (i + 1 < columns) {
+          line.append(" ".repeat(widths[i] - visible(row[i]) + 2));
+        }
+      }
+      terminal.line(line.toString());
+    }
+  }
+
+  private static int visible(String text) {
+    return text.replaceAll("\u001B\\[[0-9]*m", "").length();
+  }
+}
