@@ -1,2 +1,12 @@
-#!/bin/bash
-true
+#!/usr/bin/env bash
+# Builds the console into dist/. Called by Maven; does nothing when nothing has changed.
+set -euo pipefail
+cd "$(dirname "$0")"
+if [ ! -f node_modules/.package-lock.json ] || [ package-lock.json -nt node_modules/.package-lock.json ]; then
+  npm ci --no-audit --no-fund --loglevel=error
+  touch node_modules/.package-lock.json
+fi
+if [ -f dist/index.html ] && [ -z "$(find src index.html package.json vite.config.ts -newer dist/index.html -print -quit)" ]; then
+  exit 0
+fi
+npm run --silent build

@@ -46,6 +46,12 @@ final class PushCommand implements Callable<Integer> {
       description = "What all parts of one run share, e.g. the build's number.")
   private @Nullable String run;
 
+  @Option(
+      names = "--expect-parts",
+      paramLabel = "N",
+      description = "Close the run when it has so many parts; else it closes after a silence.")
+  private @Nullable Integer expectParts;
+
   @Option(names = "--part", paramLabel = "NAME", description = "The name of this part of the run.")
   private @Nullable String part;
 
@@ -122,6 +128,7 @@ final class PushCommand implements Callable<Integer> {
     fields.add(Map.entry("stream", stream));
     add(fields, "run", run);
     add(fields, "part", part);
+    add(fields, "expect_parts", expectParts == null ? null : expectParts.toString());
     add(fields, "commit", commit);
     add(fields, "branch", branch);
     add(fields, "build_url", buildUrl);

@@ -16,6 +16,7 @@ import org.vinecellar.core.problem.ProblemCode;
  * @param commit the revision that was tested; null when not told
  * @param branch null when not told
  * @param buildUrl page of the job; http or https; null when not told
+ * @param expectParts the run closes when it has so many parts; null to wait for more
  * @param allowEmpty whether an upload without any test is fine
  */
 public record UploadRequest(
@@ -27,11 +28,13 @@ public record UploadRequest(
     @Nullable String branch,
     @Nullable String buildUrl,
     Map<String, String> labels,
+    @Nullable Integer expectParts,
     boolean allowEmpty) {
   private static final Pattern STREAM =
       Pattern.compile("[\\p{L}\\p{N}._-]{1,100}(?:/[\\p{L}\\p{N}._-]{1,100}){0,2}");
   private static final Pattern LABEL = Pattern.compile("[\\p{L}\\p{N}._-]{1,60}");
   private static final int MAX_LABELS = 50;
+  private static final int MAX_PARTS = 10_000;
 
   /**
    * Checks every value.
@@ -54,6 +57,10 @@ public record UploadRequest(
     atMost("build URL", buildUrl, 2000);
     if (buildUrl != null && !buildUrl.matches("https?://\\S+")) {
       throw invalid("the build URL “" + shown(buildUrl) + "” does not begin with http or https");
+    }
+    if (expectParts != null && (expectParts < 1 || expectParts > MAX_PARTS)) {
+      throw invalid(
+          "the number of parts to expect is " + expectParts + "; it goes from 1 to " + MAX_PARTS);
     }
     if (labels.size() > MAX_LABELS) {
       throw invalid(labels.size() + " labels are too many; at most " + MAX_LABELS + " are taken");

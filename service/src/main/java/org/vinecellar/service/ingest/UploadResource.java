@@ -50,7 +50,8 @@ public class UploadResource {
       summary = "Send result files; all of them are kept, or none",
       description =
           "Form fields: file (once or more, plain or packed with gzip), stream, and if wanted run,"
-              + " part, commit, branch, build_url, label (key=value, once or more), allow_empty."
+              + " part, commit, branch, build_url, label (key=value, once or more), expect_parts,"
+              + " allow_empty."
               + " Sending the same files to the same run again changes nothing.")
   @APIResponse(
       responseCode = "201",
@@ -65,6 +66,7 @@ public class UploadResource {
       @RestForm("branch") @Nullable String branch,
       @RestForm("build_url") @Nullable String buildUrl,
       @RestForm("label") @Nullable List<String> labels,
+      @RestForm("expect_parts") @Nullable String expectParts,
       @RestForm("allow_empty") @Nullable String allowEmpty,
       @Context UriInfo uri) {
     Project project = caller.project(projectKey);
@@ -84,6 +86,7 @@ public class UploadResource {
             branch,
             buildUrl,
             labels(labels),
+            number(expectParts),
             "true".equals(allowEmpty));
     List<FormFile> sources = files.stream().map(FormFile::new).toList();
     Receipt receipt = gate.pass(() -> ingest.receive(request, sources));
@@ -101,6 +104,16 @@ public class UploadResource {
       labels.put(pair.substring(0, equals), pair.substring(equals + 1));
     }
     return labels;
+  }
+
+  private static @Nullable Integer number(@Nullable String text) {
+    if (text == null) {
+      return null;
+    }
+    if (!text.matches("[0-9]{1,6}")) {
+      throw invalid("expect_parts is “" + text + "”, which is not a number");
+    }
+    return Integer.valueOf(text);
   }
 
   private static CellarException invalid(String message) {

@@ -79,7 +79,7 @@ final class RunTotals {
         addition.request().stream(),
         number,
         false,
-        addition.request().runKey() != null,
+        waitsForMore(addition.request()),
         partCounts,
         RunRows.counts(run).plus(added),
         changes,
@@ -200,7 +200,7 @@ final class RunTotals {
     Instant earliest = addition.earliest();
     Instant started =
         earliest == null ? known : first || earliest.isBefore(known) ? earliest : known;
-    boolean open = request.runKey() != null;
+    boolean open = waitsForMore(request);
     Counts counts = RunRows.counts(run).plus(added);
     dsl.update(RUN)
         .set(RUN.NUMBER, number)
@@ -223,6 +223,15 @@ final class RunTotals {
         .set(RUN.DURATION_US, run.get(RUN.DURATION_US) + addition.durationMicros())
         .where(RUN.PROJECT_ID.eq(place.projectId()), RUN.ID.eq(place.runId()))
         .execute();
+  }
+
+  private boolean waitsForMore(UploadRequest request) {
+    Integer expected = request.expectParts();
+    return request.runKey() != null
+        && (expected == null
+            || dsl.fetchCount(
+                    PART, PART.PROJECT_ID.eq(place.projectId()), PART.RUN_ID.eq(place.runId()))
+                < expected);
   }
 
   private static @Nullable String either(@Nullable String first, @Nullable String second) {

@@ -1,0 +1,122 @@
+import type { QueryClient } from '@tanstack/react-query';
+import {
+  createRootRouteWithContext,
+  createRoute,
+  createRouter,
+  Outlet,
+  redirect,
+  useNavigate,
+} from '@tanstack/react-router';
+import { projectsQuery, sessionQuery } from '../features/access/api';
+import { ProjectsPage } from '../features/access/ProjectsPage';
+import { SignInPage } from '../features/access/SignInPage';
+import { TokensPage } from '../features/access/TokensPage';
+import { readRunSearch, readRunsSearch } from '../features/runs/model';
+import { RunPage } from '../features/runs/RunPage';
+import { RunsPage } from '../features/runs/RunsPage';
+import { Empty, Failed } from '../shared/ui/States';
+import { Shell } from './Shell';
+
+const root = createRootRouteWithContext<{ client: QueryClient }>()({ component: Outlet });
+
+const signIn = createRoute({
+  getParentRoute: () => root,
+  path: '/sign-in',
+  validateSearch: (search: Record<string, unknown>): { to?: string } =>
+    // Only addresses of our own: a link must not send people elsewhere after signing in.
+    typeof search.to === 'string' && /^\/(?![/\\])/.test(search.to) ? { to: search.to } : {},
+  component: function SignIn() {
+    const navigate = useNavigate();
+    const { to } = signIn.useSearch();
+    return <SignInPage onSignedIn={() => navigate({ href: to ?? '/', replace: true })} />;
+  },
+});
+
+const inside = createRoute({
+  getParentRoute: () => root,
+  id: 'inside',
+  beforeLoad: async ({ context, location }) => {
+    const session = await context.client.ensureQueryData(sessionQuery);
+    if (!session) {
+      throw redirect({ to: '/sign-in', search: { to: location.href } });
+    }
+  },
+  component: Shell,
+});
+
+const home = createRoute({
+  getParentRoute: () => inside,
+  path: '/',
+  beforeLoad: async ({ context }) => {
+    const projects = await context.client.ensureQueryData(projectsQuery);
+    const first = projects[0];
+    throw first
+      ? redirect({ to: '/$project/runs', params: { project: first.key } })
+      : redirect({ to: '/projects' });
+  },
+});
+
+const projects = createRoute({
+  getParentRoute: () => inside,
+  path: '/projects',
+  component: ProjectsPage,
+});
+
+const tokens = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/tokens',
+  component: function Tokens() {
+    return <TokensPage project={tokens.useParams().project} />;
+  },
+});
+
+const runs = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/runs',
+  validateSearch: readRunsSearch,
+  component: function Runs() {
+    return <RunsPage project={runs.useParams().project} search={runs.useSearch()} />;
+  },
+});
+
+const run = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/runs/$',
+  validateSearch: readRunSearch,
+  component: function Run() {
+    const { project, _splat } = run.useParams();
+    const search = run.useSearch();
+    const match = (_splat ?? '').match(/^(.+)\/(\d{1,9})$/);
+    if (!match?.[1] || !match[2]) {
+      return <Empty title="There is no such run">Its address ends with the run's number.</Empty>;
+    }
+    return (
+      <RunPage
+        key={_splat}
+        project={project}
+        stream={match[1]}
+        number={Number(match[2])}
+        search={search}
+      />
+    );
+  },
+});
+
+export function createAppRouter(client: QueryClient) {
+  return createRouter({
+    routeTree: root.addChildren([signIn, inside.addChildren([home, projects, tokens, runs, run])]),
+    context: { client },
+    defaultPreload: false,
+    scrollRestoration: true,
+    defaultErrorComponent: ({ error }) => (
+      <Failed error={error instanceof Error ? error : new Error(String(error))} />
+    ),
+    defaultNotFoundComponent: () => (
+      <Empty title="There is no such page">
+        <a className="link" href="/">
+          To the runs
+        </a>
+      </Empty>
+    ),
+  });
+}

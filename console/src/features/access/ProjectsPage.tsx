@@ -1,0 +1,103 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import { type FormEvent, useState } from 'react';
+import { Failed, Loading } from '../../shared/ui/States';
+import { createProject, projectsQuery } from './api';
+
+export function ProjectsPage() {
+  const projects = useQuery(projectsQuery);
+  return (
+    <main className="mx-auto w-full max-w-4xl overflow-y-auto p-8">
+      <h1 className="font-serif text-3xl">Projects</h1>
+      <p className="mt-1 text-quiet">Each is a walled space with its own streams and tokens.</p>
+      <div className="mt-6 overflow-hidden rounded-box border border-base-300">
+        {projects.isPending ? <Loading lines={3} /> : null}
+        {projects.error ? <Failed error={projects.error} /> : null}
+        <ul className="divide-y divide-base-300">
+          {projects.data?.map((project) => (
+            <li key={project.key} className="flex flex-wrap items-baseline gap-4 px-4 py-3">
+              <Link
+                to="/$project/runs"
+                params={{ project: project.key }}
+                className="link-hover text-lg font-semibold"
+              >
+                {project.name}
+              </Link>
+              <code className="text-quiet">{project.key}</code>
+              <Link
+                to="/$project/tokens"
+                params={{ project: project.key }}
+                className="link ml-auto text-sm"
+              >
+                Tokens
+              </Link>
+            </li>
+          ))}
+        </ul>
+      </div>
+      <NewProject />
+    </main>
+  );
+}
+
+/** A key from a name, as most would write it. */
+function suggestedKey(name: string): string {
+  return name
+    .toLowerCase()
+    .normalize('NFKD')
+    .replace(/[^a-z0-9]+/g, '-')
+    .replace(/^-+|-+$/g, '')
+    .slice(0, 64);
+}
+
+function NewProject() {
+  const client = useQueryClient();
+  const [name, setName] = useState('');
+  const [key, setKey] = useState<string>();
+  const shownKey = key ?? suggestedKey(name);
+  const mutation = useMutation({
+    mutationFn: () => createProject(shownKey, name),
+    onSuccess: async () => {
+      setName('');
+      setKey(undefined);
+      await client.invalidateQueries(projectsQuery);
+    },
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    mutation.mutate();
+  };
+  return (
+    <form onSubmit={submit} className="mt-8 rounded-box border border-base-300 bg-base-200 p-5">
+      <h2 className="font-serif text-xl">New project</h2>
+      <div className="mt-3 flex flex-wrap items-end gap-3">
+        <label className="grow">
+          <span className="text-sm font-semibold">Name</span>
+          <input
+            className="input mt-1 w-full"
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            required
+          />
+        </label>
+        <label className="grow">
+          <span className="text-sm font-semibold">Key, in addresses and tokens</span>
+          <input
+            className="input mt-1 w-full font-mono"
+            value={shownKey}
+            onChange={(e) => setKey(e.target.value)}
+            required
+          />
+        </label>
+        <button type="submit" className="btn btn-primary" disabled={mutation.isPending}>
+          Make project
+        </button>
+      </div>
+      {mutation.error ? (
+        <p role="alert" className="mt-3 text-error">
+          {mutation.error.message}
+        </p>
+      ) : null}
+    </form>
+  );
+}

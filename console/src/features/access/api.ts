@@ -1,0 +1,66 @@
+import { queryOptions } from '@tanstack/react-query';
+import { ApiError, api, done, rememberCsrf, type Schemas, unwrap } from '../../shared/api/client';
+
+export type Project = Schemas['Project'];
+export type Token = Schemas['Token'];
+
+async function fetchSession(): Promise<Schemas['Session'] | null> {
+  try {
+    const session = await unwrap(api.GET('/api/v1/session'));
+    rememberCsrf(session.csrf);
+    return session;
+  } catch (e) {
+    if (e instanceof ApiError && e.status === 401) {
+      return null;
+    }
+    throw e;
+  }
+}
+
+export const sessionQuery = queryOptions({
+  queryKey: ['session'],
+  queryFn: fetchSession,
+  staleTime: 60_000,
+});
+
+export const projectsQuery = queryOptions({
+  queryKey: ['projects'],
+  queryFn: () => unwrap(api.GET('/api/v1/projects')),
+  staleTime: 30_000,
+});
+
+export function tokensQuery(project: string) {
+  return queryOptions({
+    queryKey: ['tokens', project],
+    queryFn: () =>
+      unwrap(api.GET('/api/v1/projects/{project}/tokens', { params: { path: { project } } })),
+  });
+}
+
+export async function signIn(login: string, password: string): Promise<void> {
+  const session = await unwrap(api.POST('/api/v1/session', { body: { login, password } }));
+  rememberCsrf(session.csrf);
+}
+
+export function signOut(): Promise<void> {
+  return done(api.DELETE('/api/v1/session'));
+}
+
+export function createProject(key: string, name: string): Promise<Project> {
+  return unwrap(api.POST('/api/v1/projects', { body: { key, name } }));
+}
+
+export function createToken(project: string, name: string): Promise<Schemas['CreatedToken']> {
+  return unwrap(
+    api.POST('/api/v1/projects/{project}/tokens', {
+      params: { path: { project } },
+      body: { name },
+    }),
+  );
+}
+
+export function revokeToken(project: string, id: number): Promise<void> {
+  return done(
+    api.DELETE('/api/v1/projects/{project}/tokens/{id}', { params: { path: { project, id } } }),
+  );
+}

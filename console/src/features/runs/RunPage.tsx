@@ -1,0 +1,108 @@
+import { useQuery } from '@tanstack/react-query';
+import { useNavigate } from '@tanstack/react-router';
+import { useCallback, useEffect, useState } from 'react';
+import { isTyping } from '../../shared/lib/keys';
+import { Empty, Failed, Loading } from '../../shared/ui/States';
+import { type Result, type Run, runQuery } from './api';
+import { FilterBar } from './components/FilterBar';
+import { GoneList } from './components/GoneList';
+import { ResultList } from './components/ResultList';
+import { ResultPanel } from './components/ResultPanel';
+import { RunHead } from './components/RunHead';
+import { SuiteTree } from './components/SuiteTree';
+import type { RunSearch } from './model';
+
+export function RunPage(props: {
+  project: string;
+  stream: string;
+  number: number;
+  search: RunSearch;
+}) {
+  const run = useQuery(runQuery(props.project, props.stream, props.number));
+  if (run.isPending) {
+    return <Loading lines={10} />;
+  }
+  if (run.error) {
+    return <Failed error={run.error} retry={() => run.refetch()} />;
+  }
+  return <LoadedRun project={props.project} run={run.data} search={props.search} />;
+}
+
+function LoadedRun({ project, run, search }: { project: string; run: Run; search: RunSearch }) {
+  const navigate = useNavigate();
+  const [firstShown, setFirstShown] = useState<string>();
+  const change = useCallback(
+    (next: Partial<RunSearch>) =>
+      navigate({
+        to: '/$project/runs/$',
+        params: { project, _splat: `${run.stream}/${run.number}` },
+        search: (before: RunSearch) => cleaned({ ...before, ...next }),
+        replace: true,
+      }),
+    [navigate, project, run.stream, run.number],
+  );
+  const select = useCallback(
+    (result: Result) => {
+      void change({ result: result.id });
+    },
+    [change],
+  );
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      if (event.key === 's' && !isTyping(event)) {
+        void change({
+          view: search.view === 'suites' ? undefined : 'suites',
+        });
+      }
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [change, search.view]);
+  const selected = search.result ?? firstShown;
+  const filter = {
+    outcomes: search.outcome ?? [],
+    change: search.change,
+    text: search.text ?? '',
+  };
+  return (
+    <main className="flex min-h-0 grow flex-col max-[899px]:overflow-y-auto">
+      <RunHead project={project} run={run} onChange={(word) => change({ change: word })} />
+      <div className="flex min-h-0 grow flex-col border-t border-base-300 min-[900px]:grid min-[900px]:grid-cols-[2fr_3fr]">
+        <section
+          aria-label="Results"
+          className="flex min-h-0 flex-col border-base-300 max-[899px]:h-[28rem] max-[899px]:shrink-0 max-[899px]:border-b min-[900px]:border-r"
+        >
+          <FilterBar counts={run.counts} search={search} onChange={change} />
+          {search.change === 'gone' ? (
+            <GoneList project={project} run={run} />
+          ) : search.view === 'suites' ? (
+            <SuiteTree project={project} run={run} selected={selected} onSelect={select} />
+          ) : (
+            <ResultList
+              project={project}
+              run={run}
+              filter={filter}
+              selected={selected}
+              onSelect={select}
+              onFirst={setFirstShown}
+            />
+          )}
+        </section>
+        {selected ? (
+          <ResultPanel project={project} run={run} result={selected} />
+        ) : (
+          <Empty title="Choose a result">It is shown here, with all that its file told.</Empty>
+        )}
+      </div>
+    </main>
+  );
+}
+
+/** Without what is not set, so that addresses stay short. */
+function cleaned(search: Partial<RunSearch>): RunSearch {
+  const entries = Object.entries(search).filter(
+    ([, value]) =>
+      value !== undefined && value !== '' && !(Array.isArray(value) && value.length === 0),
+  );
+  return Object.fromEntries(entries) as RunSearch;
+}

@@ -1,0 +1,124 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import { RelativeTime } from '../../shared/ui/RelativeTime';
+import { Empty, Failed, Loading } from '../../shared/ui/States';
+import { type Stream, streamsQuery } from './api';
+import { ChangesLine } from './components/ChangesLine';
+import { CountsLine } from './components/CountsLine';
+import { RunStrip } from './components/RunStrip';
+import { StreamPanel } from './components/StreamPanel';
+import { byNeed, type RunsSearch } from './model';
+
+export function RunsPage({ project, search }: { project: string; search: RunsSearch }) {
+  const streams = useQuery(streamsQuery(project));
+  if (streams.isPending) {
+    return <Loading lines={8} />;
+  }
+  if (streams.error) {
+    return <Failed error={streams.error} retry={() => streams.refetch()} />;
+  }
+  const sorted = byNeed(streams.data);
+  const shown = sorted.find((stream) => stream.name === search.stream) ?? sorted[0];
+  if (!shown) {
+    return <NoRuns project={project} />;
+  }
+  return (
+    <main className="flex min-h-0 grow flex-col min-[900px]:grid min-[900px]:grid-cols-[2fr_3fr] max-[899px]:overflow-y-auto">
+      <section
+        aria-label="Streams"
+        className="min-h-0 border-base-300 min-[900px]:overflow-y-auto min-[900px]:border-r"
+      >
+        <h1 className="px-5 pt-5 pb-3 font-serif text-2xl">Runs</h1>
+        <ul className="border-t border-base-300">
+          {sorted.map((stream) => (
+            <StreamRow
+              key={stream.name}
+              project={project}
+              stream={stream}
+              selected={stream.name === shown.name}
+            />
+          ))}
+        </ul>
+      </section>
+      <StreamPanel key={shown.name} project={project} stream={shown} />
+    </main>
+  );
+}
+
+function StreamRow(props: { project: string; stream: Stream; selected: boolean }) {
+  const { project, stream, selected } = props;
+  return (
+    <li
+      className={`border-b border-base-300 px-5 py-3 ${
+        selected ? 'bg-base-200 shadow-[inset_3px_0_0_var(--color-primary)]' : ''
+      }`}
+    >
+      <div className="flex items-baseline gap-3">
+        <Link
+          to="/$project/runs"
+          params={{ project }}
+          search={{ stream: stream.name }}
+          className="link-hover min-w-0 truncate font-semibold"
+          aria-current={selected ? 'true' : undefined}
+          title={stream.name}
+        >
+          {stream.name}
+        </Link>
+        <span className="ml-auto shrink-0 text-sm text-quiet">
+          <RelativeTime iso={stream.latest.startedAt} />
+        </span>
+      </div>
+      <div className="mt-1 flex flex-wrap items-baseline gap-x-4">
+        <Link
+          to="/$project/runs/$"
+          params={{ project, _splat: `${stream.name}/${stream.latest.number}` }}
+          className="link-hover text-quiet"
+        >
+          #{stream.latest.number}
+        </Link>
+        <CountsLine counts={stream.latest.counts} />
+        <span className="text-sm">
+          <ChangesLine changes={stream.latest.changes} />
+        </span>
+      </div>
+      <div className="-ml-0.5 mt-1">
+        <RunStrip
+          project={project}
+          stream={stream.name}
+          points={stream.strip}
+          current={stream.latest.number}
+        />
+      </div>
+    </li>
+  );
+}
+
+function NoRuns({ project }: { project: string }) {
+  return (
+    <main className="grow overflow-y-auto">
+      <Empty title="No run has arrived yet">
+        <p>
+          Make a <TokensLink project={project} /> and send the files that your tests already write:
+        </p>
+        <pre className="mt-4 overflow-x-auto rounded-box bg-base-200 p-4 text-left">
+          {`export VINE_URL=${location.origin} VINE_TOKEN=…\nvine push 'target/surefire-reports/*.xml' --stream booking-api/nightly`}
+        </pre>
+        <p className="mt-3">
+          The client is at{' '}
+          <a className="link" href="/client/vine.jar">
+            {location.origin}/client/vine.jar
+          </a>
+          .
+        </p>
+      </Empty>
+    </main>
+  );
+}
+
+function TokensLink({ project }: { project: string }) {
+  return (
+    <Link to="/$project/tokens" params={{ project }} className="link">
+      token
+    </Link>
+  );
+}

@@ -1,0 +1,151 @@
+import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query';
+import { ApiError, api, type Schemas, unwrap, unwrapPage } from '../../shared/api/client';
+import type { Outcome } from '../../shared/ui/OutcomeGlyph';
+
+export type Stream = Schemas['Stream'];
+export type Run = Schemas['Run'];
+export type RunPoint = Schemas['RunPoint'];
+export type Result = Schemas['Result'];
+export type Detail = Schemas['ResultDetail'];
+export type Attempt = Schemas['Attempt'];
+export type Failure = Schemas['Failure'];
+export type Part = Schemas['Part'];
+export type Counts = Schemas['Counts'];
+export type Changes = Schemas['Changes'];
+export type Suite = Schemas['Suite'];
+export type LongText = Schemas['LongText'];
+
+/** How often an open run is looked at again. */
+const OPEN_MS = 2_000;
+const LIST_MS = 15_000;
+
+export function streamsQuery(project: string) {
+  return queryOptions({
+    queryKey: ['streams', project],
+    queryFn: () =>
+      unwrap(api.GET('/api/v1/projects/{project}/streams', { params: { path: { project } } })),
+    refetchInterval: LIST_MS,
+  });
+}
+
+export function runsQuery(project: string, stream: string) {
+  return infiniteQueryOptions({
+    queryKey: ['runs', project, stream],
+    initialPageParam: undefined as string | undefined,
+    queryFn: ({ pageParam }) =>
+      unwrapPage<Run>(
+        api.GET('/api/v1/projects/{project}/runs', {
+          params: {
+            path: { project },
+            query: { stream, limit: 50, ...(pageParam ? { cursor: pageParam } : {}) },
+          },
+        }),
+      ),
+    getNextPageParam: (page) => page.next,
+  });
+}
+
+export function runQuery(project: string, stream: string, number: number) {
+  return queryOptions({
+    queryKey: ['run', project, stream, number],
+    queryFn: async () => {
+      const found = await unwrap(
+        api.GET('/api/v1/projects/{project}/runs', {
+          params: { path: { project }, query: { stream, number } },
+        }),
+      );
+      const run = found[0];
+      if (!run) {
+        throw new ApiError(404, `The stream ${stream} has no run ${number}.`);
+      }
+      return run;
+    },
+    refetchInterval: (query) => (query.state.data?.open ? OPEN_MS : false),
+  });
+}
+
+/** Everything below a run is asked for again when the run has changed. */
+export function partsQuery(project: string, run: Run) {
+  return queryOptions({
+    queryKey: ['parts', project, run.id, run.changedAt],
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/v1/projects/{project}/runs/{run}/parts', {
+          params: { path: { project, run: run.id } },
+        }),
+      ),
+    placeholderData: (before) => before,
+  });
+}
+
+export interface ResultFilter {
+  outcomes: Outcome[];
+  change: string | undefined;
+  text: string;
+  suite?: number;
+}
+
+const PAGE = 200;
+
+export function resultsQuery(project: string, run: Run, filter: ResultFilter) {
+  return infiniteQueryOptions({
+    queryKey: ['results', project, run.id, filter, run.changedAt],
+    initialPageParam: undefined as string | undefined,
+    queryFn: ({ pageParam }) =>
+      unwrapPage<Result>(
+        api.GET('/api/v1/projects/{project}/runs/{run}/results', {
+          params: {
+            path: { project, run: run.id },
+            query: {
+              limit: PAGE,
+              outcome: filter.outcomes,
+              ...(filter.change ? { change: filter.change } : {}),
+              ...(filter.text ? { text: filter.text } : {}),
+              ...(filter.suite === undefined ? {} : { suite: filter.suite }),
+              ...(pageParam ? { cursor: pageParam } : {}),
+            },
+          },
+        }),
+      ),
+    getNextPageParam: (page) => page.next,
+    placeholderData: (before) => before,
+  });
+}
+
+export function detailQuery(project: string, run: Run, result: string, full: boolean) {
+  return queryOptions({
+    queryKey: ['result', project, run.id, result, full, run.changedAt],
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/v1/projects/{project}/runs/{run}/results/{result}', {
+          params: { path: { project, run: run.id, result }, query: { full } },
+        }),
+      ),
+    placeholderData: (before) => (before?.result.id === result ? before : undefined),
+  });
+}
+
+export function suitesQuery(project: string, run: Run, parent: number | undefined) {
+  return queryOptions({
+    queryKey: ['suites', project, run.id, parent, run.changedAt],
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/v1/projects/{project}/runs/{run}/suites', {
+          params: { path: { project, run: run.id }, query: parent === undefined ? {} : { parent } },
+        }),
+      ),
+    placeholderData: (before) => before,
+  });
+}
+
+export function goneQuery(project: string, run: Run) {
+  return queryOptions({
+    queryKey: ['gone', project, run.id, run.changedAt],
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/v1/projects/{project}/runs/{run}/gone', {
+          params: { path: { project, run: run.id } },
+        }),
+      ),
+  });
+}

@@ -1,0 +1,171 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import { useState } from 'react';
+import { duration, plural } from '../../../shared/lib/format';
+import { CopyButton } from '../../../shared/ui/CopyButton';
+import { asOutcome, OutcomeGlyph, outcomeColour } from '../../../shared/ui/OutcomeGlyph';
+import { Failed, Loading } from '../../../shared/ui/States';
+import { type Detail, detailQuery, type Run } from '../api';
+import { displayName } from '../model';
+import { AttemptView } from './AttemptView';
+
+/** One result with all that its file told. */
+export function ResultPanel(props: { project: string; run: Run; result: string }) {
+  const [full, setFull] = useState(false);
+  const detail = useQuery(detailQuery(props.project, props.run, props.result, full));
+  if (detail.isPending) {
+    return <Loading lines={8} />;
+  }
+  if (detail.error) {
+    return <Failed error={detail.error} retry={() => detail.refetch()} />;
+  }
+  return (
+    <section
+      aria-label="Result"
+      className="min-h-0 min-w-0 px-6 py-4 min-[900px]:overflow-y-auto"
+      tabIndex={0}
+    >
+      <Head detail={detail.data} />
+      <Before project={props.project} run={props.run} detail={detail.data} />
+      <Attempts key={props.result} detail={detail.data} onWhole={() => setFull(true)} />
+      <Properties detail={detail.data} />
+    </section>
+  );
+}
+
+function Head({ detail }: { detail: Detail }) {
+  const { result } = detail;
+  const outcome = asOutcome(result.outcome);
+  return (
+    <>
+      <p className="text-sm break-words text-quiet">{result.suite.join(' › ')}</p>
+      <div className="mt-0.5 flex items-start gap-2">
+        <h2
+          className="line-clamp-4 min-w-0 font-serif text-xl break-words"
+          title={displayName(result)}
+        >
+          {result.name}
+          {result.parameters ? <span className="text-quiet">{result.parameters}</span> : null}
+        </h2>
+        <CopyButton text={displayName(result)} what="the name of the test" />
+      </div>
+      <p className="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1">
+        <span
+          className={`inline-flex items-center gap-1.5 font-semibold ${outcomeColour(outcome)}`}
+        >
+          <OutcomeGlyph outcome={outcome} />
+          {outcome}
+          {result.change ? <span className="font-normal">({result.change})</span> : null}
+        </span>
+        {result.durationMs === null ? null : (
+          <span className="text-quiet">{duration(result.durationMs)}</span>
+        )}
+        <span className="text-quiet">{detail.part}</span>
+        {detail.file ? (
+          <code className="break-all text-quiet">
+            {detail.file}
+            {detail.line ? `:${detail.line}` : ''}
+          </code>
+        ) : null}
+      </p>
+    </>
+  );
+}
+
+/** What the test did in earlier runs of the stream. */
+function Before({ project, run, detail }: { project: string; run: Run; detail: Detail }) {
+  if (detail.before.length === 0) {
+    return <p className="mt-3 text-sm text-quiet">Not seen in an earlier run of this stream.</p>;
+  }
+  const lastPass = detail.before.find((earlier) => earlier.outcome === 'passed');
+  return (
+    <div className="mt-3 flex flex-wrap items-center gap-x-3 text-sm">
+      <span className="text-quiet">Before:</span>
+      <ol
+        className="flex flex-row-reverse flex-wrap justify-end"
+        aria-label="Earlier runs, the newest first"
+      >
+        {detail.before.map((earlier) => (
+          <li key={earlier.run}>
+            <Link
+              to="/$project/runs/$"
+              params={{ project, _splat: `${run.stream}/${earlier.run}` }}
+              search={{ result: earlier.result }}
+              title={`#${earlier.run}: ${earlier.outcome}${earlier.retried ? ', retried' : ''}`}
+              aria-label={`Run ${earlier.run}: ${earlier.outcome}`}
+              className="flex h-6 w-[15px] items-center justify-center rounded-sm hover:bg-base-300"
+            >
+              <OutcomeGlyph outcome={asOutcome(earlier.outcome)} size={11} />
+            </Link>
+          </li>
+        ))}
+      </ol>
+      {detail.result.outcome === 'passed' ? null : lastPass ? (
+        <span className="text-quiet">
+          last passed in{' '}
+          <Link
+            to="/$project/runs/$"
+            params={{ project, _splat: `${run.stream}/${lastPass.run}` }}
+            search={{ result: lastPass.result }}
+            className="link"
+          >
+            #{lastPass.run}
+          </Link>
+        </span>
+      ) : (
+        <span className="text-quiet">
+          no pass in the {plural(detail.before.length, 'run')} before
+        </span>
+      )}
+    </div>
+  );
+}
+
+function Attempts({ detail, onWhole }: { detail: Detail; onWhole: () => void }) {
+  const all = detail.attempts;
+  const [chosen, setChosen] = useState(all.length - 1);
+  const shown = all[chosen];
+  return (
+    <>
+      {all.length > 1 ? (
+        <fieldset className="mt-4 flex flex-wrap items-center gap-1">
+          <legend className="sr-only">Attempts</legend>
+          {all.map((attempt, i) => (
+            <button
+              // biome-ignore lint/suspicious/noArrayIndexKey: attempts are known by their number
+              key={i}
+              type="button"
+              aria-pressed={i === chosen}
+              onClick={() => setChosen(i)}
+              className={`btn btn-sm gap-1.5 font-normal ${i === chosen ? 'btn-neutral' : ''}`}
+            >
+              <OutcomeGlyph outcome={asOutcome(attempt.outcome)} size={12} label />
+              Attempt {i + 1}
+            </button>
+          ))}
+        </fieldset>
+      ) : null}
+      {shown ? <AttemptView attempt={shown} onWhole={onWhole} /> : null}
+    </>
+  );
+}
+
+function Properties({ detail }: { detail: Detail }) {
+  const entries = Object.entries(detail.properties);
+  if (entries.length === 0) {
+    return null;
+  }
+  return (
+    <section className="mt-6">
+      <h3 className="font-semibold">Properties</h3>
+      <dl className="mt-1 grid grid-cols-[minmax(6rem,auto)_1fr] gap-x-4 gap-y-1">
+        {entries.map(([key, value]) => (
+          <div key={key} className="contents">
+            <dt className="break-all text-quiet">{key}</dt>
+            <dd className="break-words whitespace-pre-wrap">{value}</dd>
+          </div>
+        ))}
+      </dl>
+    </section>
+  );
+}

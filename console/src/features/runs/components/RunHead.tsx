@@ -1,0 +1,143 @@
+import { useQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import { ChevronRight, ExternalLink, GitBranch, GitCommitHorizontal } from 'lucide-react';
+import { useState } from 'react';
+import { duration, plural } from '../../../shared/lib/format';
+import { CopyButton } from '../../../shared/ui/CopyButton';
+import { RelativeTime } from '../../../shared/ui/RelativeTime';
+import { partsQuery, type Run } from '../api';
+import { changeWords } from '../model';
+import { PartTable } from './PartTable';
+
+/** What the run is, what it came to, and what changed. */
+export function RunHead(props: { project: string; run: Run; onChange: (change: string) => void }) {
+  const { project, run } = props;
+  const [open, setOpen] = useState(false);
+  const parts = useQuery(partsQuery(project, run));
+  const failing = run.counts.failed + run.counts.errored;
+  const problems = parts.data?.reduce(
+    (n, part) => n + part.files.reduce((m, file) => m + file.problems.length, 0),
+    0,
+  );
+  return (
+    <header className="shrink-0 px-5 pt-4 pb-3">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <h1 className="min-w-0 font-serif text-2xl">
+          <Link
+            to="/$project/runs"
+            params={{ project }}
+            search={{ stream: run.stream }}
+            className="link-hover"
+          >
+            {run.stream}
+          </Link>{' '}
+          <span className="text-quiet">#{run.number}</span>
+        </h1>
+        {run.open ? (
+          <span className="badge badge-sm gap-1 self-center">
+            <span className="status status-primary animate-pulse" aria-hidden />
+            open, results may still come
+          </span>
+        ) : null}
+        <p className="font-serif text-xl">
+          {failing === 0 ? (
+            <span className="text-passed">nothing failed</span>
+          ) : (
+            <span className="text-failed">{plural(failing, 'failing', 'failing')}</span>
+          )}
+          <span className="text-base text-quiet"> of {plural(run.counts.tests, 'test')}</span>
+        </p>
+        <Neighbours project={project} run={run} />
+      </div>
+      <p className="mt-1.5 flex flex-wrap items-center gap-x-2 gap-y-1">
+        <span className="text-quiet">
+          {run.previousNumber === null ? 'The first run:' : `Since #${run.previousNumber}:`}
+        </span>
+        {changeWords(run.changes).map((word) => (
+          <button
+            key={word.change}
+            type="button"
+            onClick={() => props.onChange(word.change)}
+            className={`btn btn-xs font-normal ${
+              word.change === 'new failing' ? 'btn-outline btn-error font-semibold' : ''
+            }`}
+          >
+            {word.text}
+          </button>
+        ))}
+        {changeWords(run.changes).length === 0 ? 'nothing changed' : null}
+      </p>
+      <div className="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1 text-sm text-quiet">
+        <span>
+          started <RelativeTime iso={run.startedAt} />
+        </span>
+        <span title="All results together; parallel ones count in full">
+          {duration(run.testTimeMs)} of tests
+        </span>
+        {run.branch ? (
+          <span className="inline-flex min-w-0 items-center gap-1">
+            <GitBranch size={14} aria-label="Branch" />
+            <span className="max-w-60 truncate" title={run.branch}>
+              {run.branch}
+            </span>
+          </span>
+        ) : null}
+        {run.commit ? (
+          <span className="inline-flex items-center gap-1">
+            <GitCommitHorizontal size={15} aria-label="Commit" />
+            <code title={run.commit}>{run.commit.slice(0, 9)}</code>
+            <CopyButton text={run.commit} what="the commit" />
+          </span>
+        ) : null}
+        {run.buildUrl ? (
+          <a
+            href={run.buildUrl}
+            className="link inline-flex items-center gap-1"
+            rel="noreferrer noopener"
+            target="_blank"
+          >
+            job <ExternalLink size={13} aria-hidden />
+          </a>
+        ) : null}
+        {Object.entries(run.labels).map(([key, value]) => (
+          <span key={key} className="badge badge-sm badge-ghost max-w-60">
+            <span className="truncate" title={`${key}=${value}`}>
+              {key}={value}
+            </span>
+          </span>
+        ))}
+        <button
+          type="button"
+          className="link-hover inline-flex items-center gap-0.5"
+          aria-expanded={open}
+          onClick={() => setOpen(!open)}
+        >
+          <ChevronRight size={14} aria-hidden className={open ? 'rotate-90' : ''} />
+          {parts.data ? plural(parts.data.length, 'part') : 'parts'}, environment
+          {problems ? (
+            <span className="ml-1 font-semibold text-errored">
+              {plural(problems, 'file problem')}
+            </span>
+          ) : null}
+        </button>
+      </div>
+      {open && parts.data ? <PartTable parts={parts.data} /> : null}
+    </header>
+  );
+}
+
+function Neighbours({ project, run }: { project: string; run: Run }) {
+  return (
+    <nav aria-label="Other runs of the stream" className="ml-auto flex gap-3 text-sm">
+      {run.previousNumber === null ? null : (
+        <Link
+          to="/$project/runs/$"
+          params={{ project, _splat: `${run.stream}/${run.previousNumber}` }}
+          className="link"
+        >
+          run before
+        </Link>
+      )}
+    </nav>
+  );
+}

@@ -1,0 +1,94 @@
+import { useInfiniteQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
+import { duration, plural } from '../../../shared/lib/format';
+import { OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
+import { RelativeTime } from '../../../shared/ui/RelativeTime';
+import { Failed, Loading } from '../../../shared/ui/States';
+import { type Run, runsQuery, type Stream } from '../api';
+import { worst } from '../model';
+import { ChangesLine } from './ChangesLine';
+import { CountsLine } from './CountsLine';
+import { Trend } from './Trend';
+
+/** One stream: its trend from the first run on, and its runs. */
+export function StreamPanel({ project, stream }: { project: string; stream: Stream }) {
+  const runs = useInfiniteQuery(runsQuery(project, stream.name));
+  const rows = runs.data?.pages.flatMap((page) => page.items) ?? [];
+  return (
+    <section
+      aria-label={`Stream ${stream.name}`}
+      className="flex min-h-0 flex-col p-5 min-[900px]:overflow-y-auto"
+    >
+      <div className="flex flex-wrap items-baseline gap-x-3">
+        <h2 className="min-w-0 truncate font-serif text-2xl" title={stream.name}>
+          {stream.name}
+        </h2>
+        <span className="text-quiet">{plural(stream.runCount, 'run')}</span>
+      </div>
+      <div className="mt-3">
+        <Trend points={stream.trend} />
+      </div>
+      {runs.isPending ? <Loading /> : null}
+      {runs.error ? <Failed error={runs.error} /> : null}
+      {rows.length > 0 ? (
+        <table className="table table-sm mt-4">
+          <thead>
+            <tr>
+              <th>Run</th>
+              <th>Results</th>
+              <th>Since the run before</th>
+              <th className="max-[1100px]:hidden">Commit</th>
+              <th className="text-right">Test time</th>
+              <th className="text-right">Started</th>
+            </tr>
+          </thead>
+          <tbody>
+            {rows.map((run) => (
+              <RunRow key={run.id} project={project} run={run} />
+            ))}
+          </tbody>
+        </table>
+      ) : null}
+      {runs.hasNextPage ? (
+        <button
+          type="button"
+          className="btn btn-sm mt-4 self-center"
+          onClick={() => runs.fetchNextPage()}
+          disabled={runs.isFetchingNextPage}
+        >
+          Older runs
+        </button>
+      ) : null}
+    </section>
+  );
+}
+
+function RunRow({ project, run }: { project: string; run: Run }) {
+  return (
+    <tr className="hover:bg-base-200">
+      <td className="whitespace-nowrap">
+        <Link
+          to="/$project/runs/$"
+          params={{ project, _splat: `${run.stream}/${run.number}` }}
+          className="link-hover inline-flex items-center gap-2 font-semibold"
+        >
+          <OutcomeGlyph outcome={worst(run.counts)} />#{run.number}
+        </Link>
+        {run.open ? <span className="badge badge-sm ml-2">open</span> : null}
+      </td>
+      <td className="whitespace-nowrap">
+        <CountsLine counts={run.counts} />
+      </td>
+      <td>
+        <ChangesLine changes={run.changes} />
+      </td>
+      <td className="max-[1100px]:hidden">
+        {run.commit ? <code title={run.commit}>{run.commit.slice(0, 9)}</code> : null}
+      </td>
+      <td className="text-right whitespace-nowrap tabular-nums">{duration(run.testTimeMs)}</td>
+      <td className="text-right">
+        <RelativeTime iso={run.startedAt} />
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,110 @@
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { ChevronRight } from 'lucide-react';
+import { useState } from 'react';
+import { Failed, Loading } from '../../../shared/ui/States';
+import { type Result, type Run, resultsQuery, type Suite, suitesQuery } from '../api';
+import { CountsLine } from './CountsLine';
+import { ResultRow } from './ResultRow';
+
+interface TreeProps {
+  project: string;
+  run: Run;
+  selected: string | undefined;
+  onSelect: (result: Result) => void;
+}
+
+/** The results as their files nest them; a level is fetched when it is opened. */
+export function SuiteTree(props: TreeProps) {
+  return (
+    <div
+      className="min-h-0 grow overflow-y-auto py-1"
+      tabIndex={0}
+      role="group"
+      aria-label="Suites"
+    >
+      <Level {...props} parent={undefined} />
+    </div>
+  );
+}
+
+function Level(props: TreeProps & { parent: number | undefined }) {
+  const suites = useQuery(suitesQuery(props.project, props.run, props.parent));
+  if (suites.isPending) {
+    return <Loading lines={2} />;
+  }
+  if (suites.error) {
+    return <Failed error={suites.error} />;
+  }
+  return (
+    <ul>
+      {suites.data.map((suite) => (
+        <Node key={suite.id} {...props} suite={suite} alone={suites.data.length === 1} />
+      ))}
+    </ul>
+  );
+}
+
+function Node({ suite, alone, ...props }: TreeProps & { suite: Suite; alone: boolean }) {
+  const [open, setOpen] = useState(alone);
+  return (
+    <li>
+      <button
+        type="button"
+        aria-expanded={open}
+        onClick={() => setOpen(!open)}
+        className="flex w-full cursor-pointer items-baseline gap-2 px-3 py-1.5 text-left hover:bg-base-200"
+      >
+        <ChevronRight
+          size={14}
+          aria-hidden
+          className={`shrink-0 self-center ${open ? 'rotate-90' : ''}`}
+        />
+        <span className="min-w-0 grow truncate" title={suite.name}>
+          {suite.name}
+        </span>
+        <span className="shrink-0 text-sm">
+          <CountsLine counts={suite.counts} />
+        </span>
+      </button>
+      {open ? (
+        <div className="ml-[18px] border-l border-base-300 pl-1">
+          {suite.hasSuites ? <Level {...props} parent={suite.id} /> : null}
+          <Results {...props} suite={suite.id} />
+        </div>
+      ) : null}
+    </li>
+  );
+}
+
+function Results(props: TreeProps & { suite: number }) {
+  const filter = { outcomes: [], change: undefined, text: '', suite: props.suite };
+  const query = useInfiniteQuery(resultsQuery(props.project, props.run, filter));
+  const rows = query.data?.pages.flatMap((page) => page.items) ?? [];
+  return (
+    <>
+      <ul>
+        {rows.map((row) => (
+          <li key={row.id}>
+            <button
+              type="button"
+              onClick={() => props.onSelect(row)}
+              aria-current={row.id === props.selected ? 'true' : undefined}
+              className={`w-full cursor-pointer px-3 py-1.5 text-left hover:bg-base-200 ${
+                row.id === props.selected
+                  ? 'bg-base-200 shadow-[inset_3px_0_0_var(--color-primary)]'
+                  : ''
+              }`}
+            >
+              <ResultRow result={row} withSuite={false} />
+            </button>
+          </li>
+        ))}
+      </ul>
+      {query.hasNextPage ? (
+        <button type="button" className="btn btn-xs m-2" onClick={() => query.fetchNextPage()}>
+          More of this suite
+        </button>
+      ) : null}
+    </>
+  );
+}

@@ -1,0 +1,106 @@
+import { isOutcome, type Outcome } from '../../shared/ui/OutcomeGlyph';
+import type { Changes, Counts, Result, RunPoint, Stream } from './api';
+
+export interface RunsSearch {
+  stream?: string;
+}
+
+export function readRunsSearch(search: Record<string, unknown>): RunsSearch {
+  return typeof search.stream === 'string' ? { stream: search.stream } : {};
+}
+
+export interface RunSearch {
+  result?: string | undefined;
+  outcome?: Outcome[] | undefined;
+  change?: string | undefined;
+  text?: string | undefined;
+  view?: 'suites' | undefined;
+}
+
+export function readRunSearch(search: Record<string, unknown>): RunSearch {
+  const read: RunSearch = {};
+  if (typeof search.result === 'string') read.result = search.result;
+  if (Array.isArray(search.outcome)) {
+    read.outcome = search.outcome.filter(
+      (o): o is Outcome => typeof o === 'string' && isOutcome(o),
+    );
+  }
+  if (typeof search.change === 'string') read.change = search.change;
+  if (typeof search.text === 'string' || typeof search.text === 'number') {
+    read.text = String(search.text);
+  }
+  if (search.view === 'suites') read.view = 'suites';
+  return read;
+}
+
+/** The worst that happened: what a single glyph for a whole run shows. */
+export function worst(counts: Counts): Outcome {
+  if (counts.failed > 0) return 'failed';
+  if (counts.errored > 0) return 'errored';
+  if (counts.passed > 0) return 'passed';
+  return counts.notReached > 0 ? 'not reached' : 'skipped';
+}
+
+export const COUNT_FIELDS: Record<
+  Outcome,
+  'passed' | 'failed' | 'errored' | 'skipped' | 'notReached'
+> = {
+  passed: 'passed',
+  failed: 'failed',
+  errored: 'errored',
+  skipped: 'skipped',
+  'not reached': 'notReached',
+};
+
+export interface ChangeWord {
+  change: string;
+  count: number;
+  text: string;
+}
+
+/** The changes that there are, in the order in which people look at them. */
+export function changeWords(changes: Changes): ChangeWord[] {
+  const all: [string, number][] = [
+    ['new failing', changes.newFailing],
+    ['still failing', changes.stillFailing],
+    ['fixed', changes.fixed],
+    ['passed on retry', changes.passedOnRetry],
+    ['added', changes.added],
+    ['gone', changes.gone],
+  ];
+  return all
+    .filter(([, count]) => count > 0)
+    .map(([change, count]) => ({ change, count, text: `${count} ${change}` }));
+}
+
+/** Streams that need a look come first; within that by name. */
+export function byNeed(streams: Stream[]): Stream[] {
+  const need = (stream: Stream) =>
+    stream.latest.changes.newFailing > 0
+      ? 0
+      : stream.latest.counts.failed + stream.latest.counts.errored > 0
+        ? 1
+        : 2;
+  return [...streams].sort((a, b) => need(a) - need(b) || a.name.localeCompare(b.name));
+}
+
+export function displayName(result: { name: string; parameters: string | null }): string {
+  return result.name + (result.parameters ?? '');
+}
+
+/** A suite's name without the packages before it, where it looks like a class. */
+export function shortSuite(name: string): string {
+  return /^(?:[a-z_][\w]*\.)+[A-Z][\w$]*$/.test(name)
+    ? name.slice(name.lastIndexOf('.') + 1)
+    : name;
+}
+
+export function isFailing(result: Pick<Result, 'outcome'>): boolean {
+  return result.outcome === 'failed' || result.outcome === 'errored';
+}
+
+export function runTitle(point: RunPoint): string {
+  const c = point.counts;
+  const failing = c.failed + c.errored;
+  return `#${point.number}: ${failing === 0 ? 'nothing failed' : `${failing} failing`} of ${c.tests}`;
+}

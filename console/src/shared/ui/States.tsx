@@ -1,0 +1,38 @@
+import type { ReactNode } from 'react';
+
+/** While something is fetched: quiet lines where the list will be. */
+export function Loading({ lines = 6 }: { lines?: number }) {
+  return (
+    <div role="status" className="space-y-3 p-4">
+      <span className="sr-only">Loading</span>
+      {Array.from({ length: lines }, (_, i) => i).map((line) => (
+        <div key={line} className="skeleton h-8 w-full rounded-field opacity-60" />
+      ))}
+    </div>
+  );
+}
+
+/** Nothing there, and what to do about it. */
+export function Empty({ title, children }: { title: string; children?: ReactNode }) {
+  return (
+    <div className="mx-auto max-w-xl p-10 text-center">
+      <p className="font-serif text-lg">{title}</p>
+      <div className="mt-2 text-quiet">{children}</div>
+    </div>
+  );
+}
+
+/** Something failed, in the portal's words. */
+export function Failed({ error, retry }: { error: Error; retry?: () => void }) {
+  return (
+    <div role="alert" className="m-4 rounded-box border border-error/40 bg-base-200 p-4">
+      <p className="font-semibold text-error">This could not be shown</p>
+      <p className="mt-1">{error.message}</p>
+      {retry ? (
+        <button type="button" className="btn btn-sm mt-3" onClick={retry}>
+          Try again
+        </button>
+      ) : null}
+    </div>
+  );
+}

@@ -1,0 +1,142 @@
+package org.vinecellar.demo;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.LocalTime;
+import java.time.ZoneOffset;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.vinecellar.client.command.VineCommand;
+
+/**
+ * Loads the story into a portal: {@code Demo URL TOKEN [LAST-DAY]}. The same day, the same data.
+ */
+public final class Demo {
+  private static final String[] REVIEWERS = {"moorings", "fares", "boarding"};
+
+  private final Map<String, String> environment;
+  private final Instant lastNight;
+  private final Path folder;
+
+  private Demo(String url, String token, Instant lastNight, Path folder) {
+    this.environment = Map.of("VINE_URL", url, "VINE_TOKEN", token, "NO_COLOR", "1");
+    this.lastNight = lastNight;
+    this.folder = folder;
+  }
+
+  /** Ends with 1 when the portal did not take something. */
+  public static void main(String[] args) throws IOException {
+    Instant day =
+        args.length > 2
+            ? Instant.parse(args[2] + "T00:00:00Z")
+            : Instant.now().truncatedTo(ChronoUnit.DAYS);
+    Instant lastNight = day.atOffset(ZoneOffset.UTC).with(LocalTime.of(1, 30)).toInstant();
+    Path folder = Files.createTempDirectory("vine-demo");
+    new Demo(args[0], args[1], lastNight, folder).load();
+    try (var files = Files.list(folder)) {
+      for (Path file : files.toList()) {
+        Files.delete(file);
+      }
+    }
+    Files.delete(folder);
+  }
+
+  private void load() throws IOException {
+    for (int night = 1; night <= Story.NIGHTS; night++) {
+      night(night);
+    }
+  }
+
+  private void night(int night) throws IOException {
+    Instant at = lastNight.minus(Story.NIGHTS - night, ChronoUnit.DAYS);
+    Map<String, String> jvm = Map.of("java.version", "21.0.4", "os.name", "Linux");
+    send(
+        "booking-api/nightly",
+        night,
+        at,
+        jvm,
+        Story.booking("booking-api/nightly", Catalog.booking(), night),
+        "moorings",
+        List.of());
+    change(night, at.minus(6, ChronoUnit.HOURS), jvm);
+    send(
+        "quayside-kiosk/browser",
+        night,
+        at.plus(40, ChronoUnit.MINUTES),
+        Map.of("browser", "chromium 128", "kiosk", "quayside-3"),
+        Story.kiosk("quayside-kiosk/browser", night),
+        "boarding",
+        List.of());
+    send(
+        "timetable-rules/scenarios",
+        night,
+        at.plus(55, ChronoUnit.MINUTES),
+        Map.of(),
+        Story.timetable("timetable-rules/scenarios", night),
+        "moorings",
+        List.of());
+    for (String device : new String[] {"phone", "tablet"}) {
+      send(
+          "deckhand-app/device",
+          night,
+          at.plus(80, ChronoUnit.MINUTES),
+          Map.of("device", device),
+          Story.device("deckhand-app/device", device, night),
+          "boarding",
+          List.of("--run", "device-" + night, "--part", device, "--expect-parts", "2"));
+    }
+    send(
+        "fare-tables/properties",
+        night,
+        at.plus(95, ChronoUnit.MINUTES),
+        Map.of(),
+        Story.fareTables("fare-tables/properties", night),
+        "fares",
+        List.of());
+  }
+
+  /** A review each day, on a branch of its own. */
+  private void change(int night, Instant at, Map<String, String> jvm) throws IOException {
+    String team = REVIEWERS[night % REVIEWERS.length];
+    send(
+        "booking-api/change",
+        night,
+        at,
+        jvm,
+        Story.booking("booking-api/change", Catalog.bookingChange(), night),
+        team,
+        List.of(
+            "--label", "change=" + (400 + night), "--branch", team + "/change-" + (400 + night)));
+  }
+
+  private void send(
+      String stream,
+      int night,
+      Instant at,
+      Map<String, String> properties,
+      List<Suite> suites,
+      String team,
+      List<String> more)
+      throws IOException {
+    Path file = folder.resolve("TEST-" + stream.replace('/', '-') + ".xml");
+    ReportFile.write(file, at, properties, suites);
+    String commit =
+        String.format("%08x%08x", (stream + night).hashCode(), (night + stream).hashCode());
+    List<String> args = new ArrayList<>(List.of("push", file.toString(), "--stream", stream));
+    args.addAll(List.of("--commit", commit, "--label", "team=" + team, "--label", "env=staging"));
+    args.addAll(
+        List.of("--build-url", "https://builds.skerrow.example/" + stream + "/" + (1000 + night)));
+    if (!more.contains("--branch")) {
+      args.addAll(List.of("--branch", "main"));
+    }
+    args.addAll(more);
+    int code = VineCommand.run(args.toArray(String[]::new), System.out, System.err, environment);
+    if (code != 0) {
+      throw new IOException("the portal did not take night " + night + " of " + stream);
+    }
+  }
+}
