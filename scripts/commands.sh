@@ -208,6 +208,7 @@ run_tests() {
   need_tools
   need_postgres
   need_chromium
+  build
   JSON=0 WANT_DB_PORT="" DATA="$(mktemp -d /tmp/vine-test.XXXXXX)"
   chmod 711 "$DATA"
   trap 'pg_stop; rm -rf "$DATA"' EXIT

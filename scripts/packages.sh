@@ -19,7 +19,10 @@ need_postgres() {
     || die "PostgreSQL was installed but its programs are not below /usr/lib/postgresql"
 }
 
-need_chromium() { [ -x /usr/bin/chromium ] || need_packages chromium; }
+need_chromium() {
+  command -v curl >/dev/null || need_packages curl
+  [ -x /usr/bin/chromium ] || need_packages chromium
+}
 
 need_packages() {
   local command="apt-get install -y --no-install-recommends $*"

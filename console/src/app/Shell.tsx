@@ -20,14 +20,14 @@ export function Shell() {
           <span className="font-serif text-lg max-[900px]:hidden">Vine Cellar</span>
         </Link>
         <ProjectSwitch current={project} />
-        <nav aria-label="Areas" className="flex h-full items-stretch gap-1">
+        <nav aria-label="Areas" className="flex items-stretch self-stretch">
           {project ? (
             <Link
               to="/$project/runs"
               params={{ project }}
-              className="flex items-center border-b-2 px-3 font-semibold"
-              activeProps={{ className: 'border-primary text-primary' }}
-              inactiveProps={{ className: 'border-transparent' }}
+              className="flex items-center border-y-2 border-t-transparent px-3 font-semibold"
+              activeProps={{ className: 'border-b-primary text-primary' }}
+              inactiveProps={{ className: 'border-b-transparent' }}
             >
               Runs
             </Link>

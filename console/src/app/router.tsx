@@ -70,9 +70,15 @@ const tokens = createRoute({
   },
 });
 
-const runs = createRoute({
+const runsArea = createRoute({
   getParentRoute: () => inside,
   path: '/$project/runs',
+  component: Outlet,
+});
+
+const runs = createRoute({
+  getParentRoute: () => runsArea,
+  path: '/',
   validateSearch: readRunsSearch,
   component: function Runs() {
     return <RunsPage project={runs.useParams().project} search={runs.useSearch()} />;
@@ -80,8 +86,8 @@ const runs = createRoute({
 });
 
 const run = createRoute({
-  getParentRoute: () => inside,
-  path: '/$project/runs/$',
+  getParentRoute: () => runsArea,
+  path: '$',
   validateSearch: readRunSearch,
   component: function Run() {
     const { project, _splat } = run.useParams();
@@ -104,7 +110,10 @@ const run = createRoute({
 
 export function createAppRouter(client: QueryClient) {
   return createRouter({
-    routeTree: root.addChildren([signIn, inside.addChildren([home, projects, tokens, runs, run])]),
+    routeTree: root.addChildren([
+      signIn,
+      inside.addChildren([home, projects, tokens, runsArea.addChildren([runs, run])]),
+    ]),
     context: { client },
     defaultPreload: false,
     scrollRestoration: true,

@@ -43,11 +43,6 @@ public record TestResult(
     }
   }
 
-  /** Passed, but not at the first try. */
-  public boolean passedOnRetry() {
-    return outcome == Outcome.PASSED && attempts.size() > 1;
-  }
-
   /** A sum of durations in which unknown ones do not count. */
   public static long plus(long a, long b) {
     return a == NO_DURATION ? b : b == NO_DURATION ? a : a + b;

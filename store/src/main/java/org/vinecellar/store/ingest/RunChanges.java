@@ -107,10 +107,10 @@ final class RunChanges {
             "select coalesce(n.test_id, p.test_id), p.outcome, n.outcome, coalesce(n.attempts, 1)"
                 + " from (select test_id, outcome, attempts from result"
                 + " where project_id = ? and run_id = ? and not superseded) n"
-                + " full outer join (select test_id, outcome from result"
+                + " full outer join (select test_id, outcome, kind from result"
                 + " where project_id = ? and run_id = ? and not superseded) p"
                 + " on p.test_id = n.test_id"
-                + " where n.test_id is null or p.test_id is null or n.outcome in (1, 2)"
+                + " where (n.test_id is null and p.kind = 0) or p.test_id is null or n.outcome in (1, 2)"
                 + " or p.outcome in (1, 2) or n.attempts > 1",
             projectId,
             runId,

@@ -2,10 +2,12 @@ package org.vinecellar.core.formats.junitxml;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
@@ -36,6 +38,12 @@ final class CaseParser {
   private String lastClass = "";
   private SuitePath lastPath = SuitePath.ROOT;
 
+  private boolean classIsSuite;
+
+  // What failing cases of the present suite said; a skip that says the same was caused by them.
+  private static final int MAX_SAID = 16;
+  private final Set<String> said = new HashSet<>();
+
   // What the present case holds.
   private @Nullable String name;
   private @Nullable String className;
@@ -60,6 +68,11 @@ final class CaseParser {
     this.problems = problems;
   }
 
+  /** Whether the class alone is the suite of a case, whatever suite it stands in. */
+  void classIsSuite(boolean yes) {
+    classIsSuite = yes;
+  }
+
   ReportedCase read(SuitePath suite, @Nullable Instant suiteStarted) throws XMLStreamException {
     clear();
     started = suiteStarted;
@@ -67,8 +80,9 @@ final class CaseParser {
     while (texts.nextChild()) {
       child(xml.getLocalName());
     }
-    List<Attempt> attempts = attempts();
     SuitePath path = path(suite);
+    List<Attempt> attempts = attempts();
+    remember(attempts);
     boolean failing = attempts.get(attempts.size() - 1).outcome().isFailing();
     ResultKind kind = failing && namesNoTest(path) ? ResultKind.SETUP : ResultKind.TEST;
     TestId id =
@@ -76,6 +90,14 @@ final class CaseParser {
             ? TestId.of(path, SETUP_NAME, null)
             : TestId.ofPrinted(path, name == null || name.isBlank() ? "(unnamed)" : name);
     return new ReportedCase(id, kind, attempts, started, properties, file, line);
+  }
+
+  private void remember(List<Attempt> attempts) {
+    Attempt last = attempts.get(attempts.size() - 1);
+    String message = last.failures().isEmpty() ? null : last.failures().get(0).message();
+    if (last.outcome().isFailing() && message != null && said.size() < MAX_SAID) {
+      said.add(message);
+    }
   }
 
   private void clear() {
@@ -249,7 +271,10 @@ final class CaseParser {
   /** A failure and a skip together is a failure that was expected: a skip. */
   private Outcome outcome() {
     if (skipped) {
-      return Outcome.SKIPPED;
+      String reason = failures.isEmpty() ? null : failures.get(0).message();
+      return failed == null && reason != null && said.contains(reason)
+          ? Outcome.NOT_REACHED
+          : Outcome.SKIPPED;
     }
     if (failed != null) {
       return failed;
@@ -265,6 +290,11 @@ final class CaseParser {
     }
     lastSuite = suite;
     lastClass = own;
+    said.clear();
+    if (classIsSuite && !own.isBlank()) {
+      lastPath = SuitePath.ROOT.child(own);
+      return lastPath;
+    }
     lastPath = own.isBlank() || own.equals(suite.name()) ? suite : suite.child(own);
     return lastPath;
   }

@@ -47,6 +47,7 @@ final class JUnitXmlParser {
       }
       if (event == XMLStreamConstants.START_ELEMENT) {
         String root = xml.getLocalName();
+        cases.classIsSuite(isSurefire());
         switch (root) {
           case "testsuites" -> suites(0);
           case "testsuite" -> suite(SuitePath.ROOT, null, 0);
@@ -56,6 +57,20 @@ final class JUnitXmlParser {
         }
       }
     }
+  }
+
+  /**
+   * Whether the file names the schema of Maven's Surefire. There a file gathers cases of several
+   * classes, and a class stands in several files: only the class of a case tells where it belongs.
+   */
+  private boolean isSurefire() {
+    for (int i = 0; i < xml.getAttributeCount(); i++) {
+      if (xml.getAttributeLocalName(i).endsWith("noNamespaceSchemaLocation")
+          && xml.getAttributeValue(i).contains("surefire")) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private void suites(int depth) throws XMLStreamException {

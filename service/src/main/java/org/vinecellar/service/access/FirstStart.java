@@ -1,4 +1,4 @@
-package org.vinecellar.service.config;
+package org.vinecellar.service.access;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
 import io.quarkus.runtime.StartupEvent;
@@ -17,8 +17,7 @@ import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.access.Project;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
-import org.vinecellar.service.access.Secrets;
-import org.vinecellar.service.access.SignIn;
+import org.vinecellar.service.config.VineConfig;
 
 /** On an empty database: the first administrator, project and token, told once. */
 @Singleton

@@ -1,0 +1,92 @@
+package org.vinecellar.core.formats.junitxml;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.ingest.Recording;
+import org.vinecellar.core.ingest.UploadReader;
+import org.vinecellar.core.ingest.UploadReport;
+import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.TestResult;
+
+/**
+ * Files that real frameworks wrote, with the counts of their own consoles: see corpus/README.md.
+ */
+class CorpusTest {
+  private final Recording recording = new Recording();
+
+  private UploadReport read(String framework) {
+    return UploadReader.read(
+        Recording.directory(Path.of("src/test/resources/corpus", framework)),
+        ReadLimits.DEFAULT,
+        recording);
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    // framework, passed, failed, errored, skipped, not reached, retried
+    "surefire-junit5, 5, 2, 2, 1, 0, 4",
+    "surefire-testng, 4, 3, 0, 0, 2, 1",
+    "pytest,          4, 2, 3, 2, 0, 0",
+    "node,            2, 2, 0, 2, 0, 0",
+    "googletest,      3, 2, 0, 2, 0, 0",
+    "phpunit,         2, 2, 1, 2, 0, 0",
+    "bats,            1, 1, 0, 1, 0, 0",
+    "mocha-xunit,     1, 2, 0, 2, 0, 0",
+    "jest-junit,      4, 2, 0, 1, 0, 0",
+    "vitest,          4, 2, 0, 2, 0, 0",
+    "ctest,           1, 1, 0, 1, 0, 0",
+    "catch2,          1, 1, 1, 1, 0, 0",
+  })
+  void countsAreThoseOfTheFrameworksConsole(
+      String framework, int passed, int failed, int errored, int skipped, int missed, int retried) {
+    UploadReport report = read(framework);
+
+    assertThat(report.unreadable()).isEmpty();
+    assertThat(report.total())
+        .isEqualTo(new Counts(passed, failed, errored, skipped, missed, retried));
+  }
+
+  @Test
+  void aRetriedTestOfSurefireHasBothTriesAndPasses() {
+    read("surefire-junit5");
+
+    TestResult flips = named("flips");
+    assertThat(flips.test().suite().names()).containsExactly("org.skerrow.FareTest");
+    assertThat(flips.attempts().get(0).failures().get(0).message()).isEqualTo("first try");
+    assertThat(recording.again)
+        .filteredOn(again -> again.test().name().equals("flips"))
+        .extracting(again -> again.standing())
+        .containsExactly(Outcome.PASSED);
+  }
+
+  @Test
+  void unicodeParametersAndIllegalCharactersSurvive() {
+    UploadReport report = read("node");
+
+    assertThat(recording.results)
+        .extracting(result -> result.test().displayName())
+        .anyMatch(name -> name.contains("red") && name.endsWith("]]> end"));
+    assertThat(report.files().get(0).problems()).anyMatch(p -> p.contains("XML does not allow"));
+  }
+
+  @Test
+  void propertiesOfACaseAreKept() {
+    read("pytest");
+
+    assertThat(named("test_rows").properties()).containsEntry("berth", "B");
+  }
+
+  private TestResult named(String name) {
+    List<TestResult> found =
+        recording.results.stream().filter(r -> r.test().name().equals(name)).toList();
+    assertThat(found).hasSize(1);
+    return found.get(0);
+  }
+}

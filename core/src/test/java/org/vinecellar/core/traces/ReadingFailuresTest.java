@@ -1,0 +1,54 @@
+package org.vinecellar.core.traces;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class ReadingFailuresTest {
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      quoteCharacter = '`',
+      value = {
+        "fare ==> expected: <4> but was: <5> | 4 | 5",
+        "expected:<[a]> but was:<[b]> | [a] | [b]",
+        "expected [down] but found [up] | down | up",
+        "expect(received).toBe(expected)~~Expected: 42~Received: 41 | 42 | 41",
+        "~expected: \"x\"~ but was: \"y\"~ | \"x\" | \"y\"",
+        "Expecting actual:~  \"a\"~to be equal to:~  \"b\"~but | \"b\" | \"a\"",
+        "Failed asserting that 5 matches expected 4.~ | 4 | 5",
+        "AssertionError: assert 3 == 4 | 4 | 3",
+        "Expected values to be strictly equal:~~1 !== 2~ | 2 | 1",
+        "Expected equality of these values:~  x~    Which is: 3~  y~    Which is: 4 | 3 | 4",
+        "fare.go:12: got 5, want 4 | 4 | 5",
+        "no berth today | | ",
+      })
+  void expectedAndActual(String message, String expected, String actual) {
+    Comparison found = Comparison.in(message.replace('~', '\n'));
+
+    assertThat(found == null ? null : found.expected()).isEqualTo(expected);
+    assertThat(found == null ? null : found.actual()).isEqualTo(actual);
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "at org.skerrow.Fare.round(Fare.java:12) | OWN",
+        "at org.junit.Assert.fail(Assert.java:1) | FRAMEWORK",
+        "at java.base/java.lang.Thread.run(Thread.java:840) | FRAMEWORK",
+        "... 14 more | FRAMEWORK",
+        "Caused by: java.io.IOException: gone | TEXT",
+        "at Object.<anonymous> (/app/e2e/a.spec.ts:41:27) | OWN",
+        "at run (node:internal/process/task_queues:95:5) | FRAMEWORK",
+        "at x (/app/node_modules/jest/build/a.js:1:2) | FRAMEWORK",
+        "tests/test_kiosk.py:57: AssertionError | OWN",
+        "File \"/usr/lib/python3/site-packages/x.py\", line 3, in f | FRAMEWORK",
+        "/tmp/php/FareTest.php:10 | OWN",
+        "a plain line | TEXT",
+      })
+  void frames(String line, TraceLine.Kind kind) {
+    assertThat(Traces.lines(line).get(0).kind()).isEqualTo(kind);
+  }
+}

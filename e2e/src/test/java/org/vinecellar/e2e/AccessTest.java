@@ -1,0 +1,199 @@
+package org.vinecellar.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.net.URI;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Map;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+
+/** Who may do what: every route of the API's own document is tried. */
+class AccessTest {
+  private static final Set<String> OPEN_TO_ALL = Set.of("POST /api/v1/session");
+
+  private final Portal portal = Portal.shared();
+
+  private record SignedIn(String cookie, String csrf) {}
+
+  private SignedIn signIn() {
+    HttpResponse<String> answer =
+        portal.send(
+            HttpRequest.newBuilder(URI.create(portal.url + "/api/v1/session"))
+                .header("Content-Type", "application/json")
+                .POST(
+                    HttpRequest.BodyPublishers.ofString(
+                        "{\"login\":\""
+                            + portal.user
+                            + "\",\"password\":\""
+                            + portal.password
+                            + "\"}"))
+                .build());
+    assertThat(answer.statusCode()).isEqualTo(200);
+    String cookie = answer.headers().firstValue("Set-Cookie").orElseThrow();
+    assertThat(cookie).containsIgnoringCase("HttpOnly").containsIgnoringCase("SameSite=Lax");
+    return new SignedIn(
+        cookie.substring(0, cookie.indexOf(';')), Portal.json(answer.body()).path("csrf").asText());
+  }
+
+  private HttpResponse<String> post(SignedIn who, String csrf, String path, String json) {
+    HttpRequest.Builder request =
+        HttpRequest.newBuilder(URI.create(portal.url + path))
+            .header("Cookie", who.cookie())
+            .header("Content-Type", "application/json")
+            .POST(HttpRequest.BodyPublishers.ofString(json));
+    if (csrf != null) {
+      request.header("X-Vine-Csrf", csrf);
+    }
+    return portal.send(request.build());
+  }
+
+  @Test
+  void noRouteAnswersWithoutATokenOrWithAForeignOne() {
+    SignedIn admin = signIn();
+    post(admin, admin.csrf(), "/api/v1/projects", "{\"key\":\"foreign\",\"name\":\"Foreign\"}");
+    String foreign =
+        Portal.json(
+                post(admin, admin.csrf(), "/api/v1/projects/foreign/tokens", "{\"name\":\"t\"}")
+                    .body())
+            .path("secret")
+            .asText();
+    assertThat(foreign).startsWith("vine_foreign_");
+
+    int routes = 0;
+    JsonNode paths =
+        Portal.json(portal.send("GET", "/api/v1/openapi?format=json", null).body()).path("paths");
+    for (Map.Entry<String, JsonNode> path : paths.properties()) {
+      String concrete = path.getKey().replace("{project}", "main").replaceAll("\\{[a-z]+\\}", "1");
+      for (Map.Entry<String, JsonNode> operation : path.getValue().properties()) {
+        String method = operation.getKey().toUpperCase(java.util.Locale.ROOT);
+        if (!Set.of("GET", "POST", "PUT", "PATCH", "DELETE").contains(method)
+            || OPEN_TO_ALL.contains(method + " " + path.getKey())) {
+          continue;
+        }
+        routes++;
+        String what = method + " " + concrete;
+        assertThat(call(method, concrete, null).statusCode())
+            .as(what + " without a token")
+            .isEqualTo(401);
+        assertThat(call(method, concrete, "vine_main_nonsensenonsensenonsense").statusCode())
+            .as(what + " with a wrong token")
+            .isEqualTo(401);
+        assertThat(call(method, concrete, foreign).statusCode())
+            .as(what + " with a foreign token")
+            .isIn(403, 404);
+      }
+    }
+    assertThat(routes).isGreaterThan(12);
+  }
+
+  private HttpResponse<String> call(String method, String path, String bearer) {
+    HttpRequest.Builder request = HttpRequest.newBuilder(URI.create(portal.url + path));
+    if (bearer != null) {
+      request.header("Authorization", "Bearer " + bearer);
+    }
+    if (method.equals("POST")) {
+      boolean form = path.endsWith("/uploads");
+      request.header("Content-Type", form ? "multipart/form-data; boundary=x" : "application/json");
+      String body =
+          form
+              ? "--x\r\nContent-Disposition: form-data; name=\"stream\"\r\n\r\na/b\r\n--x--\r\n"
+              : "{}";
+      return portal.send(request.POST(HttpRequest.BodyPublishers.ofString(body)).build());
+    }
+    return portal.send(request.method(method, HttpRequest.BodyPublishers.noBody()).build());
+  }
+
+  @Test
+  void aChangeNeedsTheHeaderThatOnlyOurPagesCanSend() {
+    SignedIn admin = signIn();
+    String project = "{\"key\":\"forged\",\"name\":\"x\"}";
+
+    assertThat(post(admin, null, "/api/v1/projects", project).statusCode()).isEqualTo(403);
+    assertThat(post(admin, "wrong", "/api/v1/projects", project).statusCode()).isEqualTo(403);
+    assertThat(post(admin, admin.csrf(), "/api/v1/projects", project).statusCode()).isEqualTo(201);
+    assertThat(post(admin, admin.csrf(), "/api/v1/projects", project).statusCode()).isEqualTo(409);
+  }
+
+  @Test
+  void aRevokedTokenIsRefused() {
+    SignedIn admin = signIn();
+    JsonNode made =
+        Portal.json(
+            post(admin, admin.csrf(), "/api/v1/projects/main/tokens", "{\"name\":\"brief\"}")
+                .body());
+    String secret = made.path("secret").asText();
+    assertThat(portal.send("GET", "/api/v1/projects/main", secret).statusCode()).isEqualTo(200);
+
+    portal.send(
+        HttpRequest.newBuilder(
+                URI.create(
+                    portal.url
+                        + "/api/v1/projects/main/tokens/"
+                        + made.path("token").path("id").asLong()))
+            .header("Cookie", admin.cookie())
+            .header("X-Vine-Csrf", admin.csrf())
+            .DELETE()
+            .build());
+
+    assertThat(portal.send("GET", "/api/v1/projects/main", secret).statusCode()).isEqualTo(401);
+  }
+
+  @Test
+  void guessingIsSlowedDown() {
+    int[] codes = new int[8];
+    for (int i = 0; i < codes.length; i++) {
+      // Forwarded addresses must not be believed, or guessing would begin anew with each.
+      codes[i] =
+          portal
+              .send(
+                  HttpRequest.newBuilder(URI.create(portal.url + "/api/v1/session"))
+                      .header("Content-Type", "application/json")
+                      .header("X-Forwarded-For", "10.0.0." + i)
+                      .POST(
+                          HttpRequest.BodyPublishers.ofString(
+                              "{\"login\":\"nobody\",\"password\":\"guess" + i + "\"}"))
+                      .build())
+              .statusCode();
+    }
+    assertThat(codes).contains(401).endsWith(429);
+    try (Portal fresh = Portal.start()) {
+      assertThat(fresh.send("GET", "/q/health/ready", null).statusCode()).isEqualTo(200);
+    }
+  }
+
+  @Test
+  void theApiDocumentIsTheOneThatTheConsoleWasMadeFor() throws java.io.IOException {
+    JsonNode served = Portal.json(portal.send("GET", "/api/v1/openapi?format=json", null).body());
+    Path committed = Shell.ROOT.resolve("service/src/main/openapi/openapi.json");
+
+    assertThat(served)
+        .as("copy service/target/openapi/openapi.json there, then npm run types in console/")
+        .isEqualTo(Portal.json(Files.readString(committed)));
+    assertThat(served.path("openapi").asText()).startsWith("3.1");
+  }
+
+  @Test
+  void unchangedAnswersAreNotSentAgain() throws java.io.IOException {
+    Path file = Files.createTempFile("etag", ".xml");
+    Files.writeString(file, "<testsuite name='s'><testcase name='a'/></testsuite>");
+    portal.vine(file.getParent(), "push", file.toString(), "--stream", "etag/run");
+    long run = portal.get("/api/v1/projects/main/runs?stream=etag/run").get(0).path("id").asLong();
+    String path = "/api/v1/projects/main/runs/" + run + "/results";
+    String tag = portal.send("GET", path, portal.token).headers().firstValue("ETag").orElseThrow();
+
+    HttpResponse<String> again =
+        portal.send(
+            HttpRequest.newBuilder(URI.create(portal.url + path))
+                .header("Authorization", "Bearer " + portal.token)
+                .header("If-None-Match", tag)
+                .build());
+
+    assertThat(again.statusCode()).isEqualTo(304);
+    Files.delete(file);
+  }
+}

@@ -1,0 +1,284 @@
+package org.vinecellar.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.deque.html.axecore.playwright.AxeBuilder;
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserContext;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.options.AriaRole;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The console in a real browser, with the keyboard and for a screen reader too. */
+class ConsoleTest {
+  private static Playwright playwright;
+  private static Browser browser;
+  private static @TempDir Path work;
+
+  private final Portal portal = Portal.shared();
+  private final List<String> errors = new ArrayList<>();
+  private BrowserContext context;
+  private Page page;
+
+  @BeforeAll
+  static void openBrowser() {
+    playwright =
+        Playwright.create(
+            new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
+    browser =
+        playwright
+            .chromium()
+            .launch(
+                new BrowserType.LaunchOptions()
+                    .setExecutablePath(Path.of("/usr/bin/chromium"))
+                    .setArgs(
+                        List.of(
+                            "--no-sandbox", "--disable-gpu", "--disable-background-networking")));
+  }
+
+  @AfterAll
+  static void closeBrowser() {
+    browser.close();
+    playwright.close();
+  }
+
+  @BeforeEach
+  void signIn() {
+    context = browser.newContext(new Browser.NewContextOptions().setViewportSize(1280, 800));
+    page = context.newPage();
+    page.onPageError(errors::add);
+    page.navigate(portal.url + "/main/runs");
+    page.getByLabel("Name").fill(portal.user);
+    page.getByLabel("Password").fill(portal.password);
+    page.keyboard().press("Enter");
+    assertThat(page.getByRole(AriaRole.NAVIGATION, new Page.GetByRoleOptions().setName("Areas")))
+        .isVisible();
+  }
+
+  @AfterEach
+  void noErrors() {
+    context.close();
+    assertThat(errors).isEmpty();
+  }
+
+  private void push(String stream, String xml, String... more) {
+    try {
+      Path file = Files.writeString(Files.createTempFile(work, "r", ".xml"), xml);
+      List<String> words = new ArrayList<>(List.of("push", file.toString(), "--stream", stream));
+      words.addAll(List.of(more));
+      Shell.Result result = portal.vine(work, words.toArray(String[]::new));
+      assertThat(result.code()).as(result.err()).isZero();
+    } catch (IOException e) {
+      throw new java.io.UncheckedIOException(e);
+    }
+  }
+
+  private Locator results() {
+    return page.getByRole(AriaRole.GROUP, new Page.GetByRoleOptions().setName("List of results"));
+  }
+
+  private Locator panel() {
+    return page.getByRole(
+        AriaRole.REGION, new Page.GetByRoleOptions().setName("Result").setExact(true));
+  }
+
+  private void isAccessible() {
+    var found = new AxeBuilder(page).analyze().getViolations();
+    assertThat(found)
+        .as(
+            () ->
+                found.stream()
+                    .map(v -> v.getId() + ": " + v.getNodes().get(0).getHtml())
+                    .toList()
+                    .toString())
+        .isEmpty();
+  }
+
+  @Test
+  void aRunIsReadFromTheListToTheTrace() {
+    String trace =
+        "org.opentest4j.AssertionFailedError: wrong\\n".replace("\\n", "\n")
+            + "\tat org.junit.jupiter.api.Assertions.fail(Assertions.java:1)\n"
+            + "\tat org.skerrow.FareTest.adds(FareTest.java:12)";
+    push(
+        "console/run",
+        "<testsuite name='org.skerrow.FareTest'><testcase name='first'/><testcase name='adds'/></testsuite>");
+    push(
+        "console/run",
+        "<testsuite name='org.skerrow.FareTest'><testcase name='first'/><testcase name='adds'>"
+            + "<failure message='expected: &lt;4&gt; but was: &lt;5&gt;' type='AssertionFailedError'>"
+            + trace
+            + "</failure><system-out>&#27;[31mred&#27;[0m &lt;b&gt;bold?&lt;/b&gt;</system-out></testcase></testsuite>");
+    page.navigate(portal.url + "/main/runs?stream=console%2Frun");
+    isAccessible();
+    page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("#2").setExact(true))
+        .first()
+        .click();
+
+    assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1)))
+        .hasText("console/run #2");
+    assertThat(results().getByRole(AriaRole.BUTTON).first()).containsText("adds");
+    assertThat(panel()).containsText("new failing");
+    assertThat(panel().locator("dd").first()).hasText("4");
+    assertThat(panel()).containsText("last passed in #1");
+    assertThat(panel()).containsText("… 1 framework frame");
+    assertThat(panel().locator(".ansi-red-fg")).hasText("red");
+    assertThat(panel()).containsText("<b>bold?</b>");
+    isAccessible();
+
+    page.keyboard().press("j");
+    assertThat(page).hasURL(Pattern.compile("result=1-0"));
+    page.keyboard().press("/");
+    page.keyboard().type("adds");
+    assertThat(results().getByRole(AriaRole.BUTTON)).hasCount(1);
+    page.keyboard().press("Escape");
+    page.reload();
+    assertThat(page.getByLabel("Filter by name, suite or message")).hasValue("adds");
+    page.getByLabel("Filter by name, suite or message").fill("");
+    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Suites")).click();
+    assertThat(
+            page.getByRole(AriaRole.GROUP, new Page.GetByRoleOptions().setName("Suites"))
+                .getByText("adds"))
+        .isVisible();
+    page.keyboard().press("?");
+    assertThat(page.getByRole(AriaRole.DIALOG)).isVisible();
+  }
+
+  @Test
+  void theDarkThemeAndTheNarrowPageAreAccessibleToo() {
+    push(
+        "console/dark",
+        "<testsuite name='s'><testcase name='a'><error message='broken'/></testcase><testcase name='b'><skipped/></testcase></testsuite>");
+    page.navigate(portal.url + "/main/runs/console/dark/1");
+    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Dark theme")).click();
+    page.setViewportSize(800, 900);
+    assertThat(panel()).containsText("broken");
+    // Colours fade to the other theme; axe must see where they end.
+    page.waitForTimeout(400);
+    isAccessible();
+    assertThat((Boolean) page.evaluate("document.documentElement.scrollWidth <= innerWidth"))
+        .as("nothing sticks out at the side")
+        .isTrue();
+  }
+
+  @Test
+  void textFromFilesIsNeverMarkup() {
+    String evil =
+        "&lt;img src=x onerror=&quot;window.stolen=1&quot;&gt;&lt;script&gt;window.stolen=1&lt;/script&gt;";
+    push(
+        "console/evil",
+        "<testsuite name='"
+            + evil
+            + "'><properties><property name='"
+            + evil
+            + "' value='"
+            + evil
+            + "'/></properties>"
+            + "<testcase name='"
+            + evil
+            + "'><failure message='"
+            + evil
+            + "' type='"
+            + evil
+            + "'>"
+            + evil
+            + "</failure><system-out>"
+            + evil
+            + "</system-out></testcase></testsuite>",
+        "--branch",
+        "<script>window.stolen=1</script>");
+    page.navigate(portal.url + "/main/runs/console/evil/1");
+
+    assertThat(panel()).containsText("<script>window.stolen=1</script>");
+    page.getByText("1 part, environment").click();
+    assertThat(page.evaluate("window.stolen === undefined")).isEqualTo(true);
+  }
+
+  @Test
+  void anOpenRunFillsInWithoutAReload() {
+    push(
+        "console/live",
+        "<testsuite name='s'><testcase name='early'/></testsuite>",
+        "--run",
+        "7",
+        "--part",
+        "one");
+    page.navigate(portal.url + "/main/runs/console/live/1");
+    assertThat(page.getByText("open, results may still come")).isVisible();
+    page.evaluate("window.stayed = true");
+
+    push(
+        "console/live",
+        "<testsuite name='t'><testcase name='late'><failure message='oh'/></testcase></testsuite>",
+        "--run",
+        "7",
+        "--part",
+        "two",
+        "--expect-parts",
+        "2");
+
+    assertThat(results()).containsText("late");
+    assertThat(page.getByText("open, results may still come")).isHidden();
+    assertThat(page.getByText("2 parts, environment")).isVisible();
+    assertThat(page.evaluate("window.stayed")).isEqualTo(true);
+  }
+
+  @Test
+  void aLongRunIsScrolledWithoutDrawingAllOfIt() {
+    StringBuilder xml = new StringBuilder("<testsuite name='s'>");
+    for (int i = 0; i < 3000; i++) {
+      xml.append("<testcase name='t").append(i).append("'/>");
+    }
+    push("console/long", xml.append("</testsuite>").toString());
+    page.navigate(portal.url + "/main/runs/console/long/1");
+    assertThat(results()).containsText("t0");
+    for (int i = 0; i < 12; i++) {
+      results().evaluate("list => list.scrollTo(0, 1e9)");
+      page.waitForTimeout(150);
+    }
+    assertThat(results()).containsText(Pattern.compile("t(1[5-9]|2[0-9])\\d\\d"));
+    assertThat(results().locator("li").count()).isLessThan(80);
+  }
+
+  @Test
+  void projectsAndTokensAreManaged() {
+    page.navigate(portal.url + "/projects");
+    page.getByLabel("Name").fill("Harbour Load");
+    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Make project")).click();
+    page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Harbour Load")).click();
+    assertThat(page.getByText("No run has arrived yet")).isVisible();
+    isAccessible();
+    page.navigate(portal.url + "/harbour-load/tokens");
+    page.getByLabel("Name, such as the pipeline that will use it").fill("soak");
+    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Make token")).click();
+    assertThat(page.getByText("Copy it now: it is not shown again.")).isVisible();
+    isAccessible();
+    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Revoke")).click();
+    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Really revoke")).click();
+    assertThat(page.getByText("revoked", new Page.GetByTextOptions().setExact(true))).isVisible();
+  }
+
+  @Test
+  void whatIsNotThereIsSaid() {
+    page.navigate(portal.url + "/main/runs/no/such/9");
+    assertThat(page.getByRole(AriaRole.ALERT)).containsText("has no run 9");
+    page.navigate(portal.url + "/nowhere/runs");
+    assertThat(page.getByRole(AriaRole.ALERT)).containsText("there is no project “nowhere”");
+  }
+}

@@ -1,0 +1,143 @@
+package org.vinecellar.e2e;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+
+/** A portal that {@code ./cellar start} runs on a data directory of its own. */
+final class Portal implements AutoCloseable {
+  static final ObjectMapper JSON = new ObjectMapper();
+  private static final HttpClient HTTP = HttpClient.newHttpClient();
+  private static Portal shared;
+
+  final Path data;
+  final String user;
+  final String password;
+  final String token;
+  final String project;
+  String url;
+
+  private Portal(Path data, JsonNode ready) {
+    this.data = data;
+    this.url = ready.path("url").asText();
+    this.user = ready.path("user").asText();
+    this.password = ready.path("password").asText();
+    this.token = ready.path("token").asText();
+    this.project = ready.path("project").asText();
+  }
+
+  /** One for all tests that do not hurt it. */
+  static synchronized Portal shared() {
+    if (shared == null) {
+      shared = start();
+      Runtime.getRuntime().addShutdownHook(new Thread(shared::close));
+    }
+    return shared;
+  }
+
+  static Portal start() {
+    // Not made here: a temporary directory of Java's lets nobody else in, and the database's user
+    // must get in.
+    Path data =
+        Path.of("/tmp", "vine-e2e-" + ProcessHandle.current().pid() + "-" + System.nanoTime());
+    return new Portal(data, launch(data));
+  }
+
+  private static JsonNode launch(Path data) {
+    Shell.Result result =
+        cellar("start", "--detach", "--json", "--port", "0", "--data", data.toString());
+    if (result.code() != 0) {
+      throw new AssertionError("./cellar start ended with " + result);
+    }
+    return json(result.out());
+  }
+
+  /** Starts it again on the same data. */
+  void restart() {
+    url = launch(data).path("url").asText();
+  }
+
+  long servicePid() {
+    try {
+      return Long.parseLong(Files.readString(data.resolve("service.pid")).strip());
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  static Shell.Result cellar(String... words) {
+    List<String> command = new ArrayList<>(List.of(Shell.ROOT.resolve("cellar").toString()));
+    command.addAll(Arrays.asList(words));
+    return Shell.run(Shell.ROOT, Map.of(), command);
+  }
+
+  /** Runs the client as a process. */
+  Shell.Result vine(Path directory, String... words) {
+    List<String> command = new ArrayList<>(List.of(Shell.ROOT.resolve("vine").toString()));
+    command.addAll(Arrays.asList(words));
+    return Shell.run(directory, Map.of("VINE_URL", url, "VINE_TOKEN", token), command);
+  }
+
+  /** Runs curl with the token. */
+  Shell.Result curl(Path directory, String... words) {
+    List<String> command =
+        new ArrayList<>(List.of("curl", "-sS", "-H", "Authorization: Bearer " + token));
+    command.addAll(Arrays.asList(words));
+    return Shell.run(directory, Map.of(), command);
+  }
+
+  JsonNode get(String path) {
+    return json(send("GET", path, token).body());
+  }
+
+  HttpResponse<String> send(String method, String path, String bearer) {
+    HttpRequest.Builder request =
+        HttpRequest.newBuilder(URI.create(url + path))
+            .method(method, HttpRequest.BodyPublishers.noBody());
+    if (bearer != null) {
+      request.header("Authorization", "Bearer " + bearer);
+    }
+    return send(request.build());
+  }
+
+  HttpResponse<String> send(HttpRequest request) {
+    try {
+      return HTTP.send(request, HttpResponse.BodyHandlers.ofString());
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new IllegalStateException(e);
+    }
+  }
+
+  static JsonNode json(String text) {
+    try {
+      return JSON.readTree(text);
+    } catch (IOException e) {
+      throw new AssertionError("not JSON: " + text, e);
+    }
+  }
+
+  @Override
+  public void close() {
+    cellar("stop", "--data", data.toString());
+    try (var files = Files.walk(data)) {
+      files.sorted(Comparator.reverseOrder()).forEach(file -> file.toFile().delete());
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+}

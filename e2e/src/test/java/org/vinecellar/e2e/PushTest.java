@@ -1,0 +1,177 @@
+package org.vinecellar.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The client as a pipeline uses it: what it prints, and the code it ends with. */
+class PushTest {
+  private static final String REPORT =
+      "<testsuite name='FareTest'><testcase name='rounds'/><testcase name='adds'>"
+          + "<failure message='expected: &lt;4&gt; but was: &lt;5&gt;'/></testcase></testsuite>";
+
+  private final Portal portal = Portal.shared();
+  private @TempDir Path work;
+
+  private Path write(String name, String text) throws IOException {
+    Path file = work.resolve(name);
+    Files.createDirectories(file.getParent());
+    return Files.writeString(file, text);
+  }
+
+  @Test
+  void pushShowAndRunsTellTheSameStory() throws IOException {
+    write("reports/TEST-a.xml", REPORT);
+    Shell.Result push =
+        portal.vine(
+            work,
+            "push",
+            "reports/*.xml",
+            "--stream",
+            "push/story",
+            "--commit",
+            "c0ffee12345678",
+            "--branch",
+            "main",
+            "--label",
+            "team=fares",
+            "--build-url",
+            "https://ci.example/7");
+
+    assertThat(push.code()).as(push.err()).isZero();
+    assertThat(push.out())
+        .isEqualTo(
+            "push/story#1  1 failed, 1 passed (2 tests in 1 file)\n  1 new failing\n  "
+                + portal.url
+                + "/main/runs/push/story/1\n");
+    assertThat(push.err()).isEmpty();
+
+    Shell.Result again =
+        portal.vine(
+            work,
+            "push",
+            "reports/*.xml",
+            "--stream",
+            "push/story",
+            "--commit",
+            "c0ffee12345678",
+            "--build-url",
+            "https://ci.example/7");
+    assertThat(again.code()).isZero();
+    assertThat(again.out()).startsWith("push/story#1  has these files already; nothing changed.");
+
+    Shell.Result show = portal.vine(work, "show", "push/story#1");
+    assertThat(show.out())
+        .startsWith("push/story#1  1 failed, 1 passed\n  1 new failing\n")
+        .contains("c0ffee123456 on main")
+        .contains("◆ failed   FareTest › adds  (new)\n           expected: <4> but was: <5>\n");
+    assertThat(portal.vine(work, "runs", "--stream", "push/story").out()).startsWith("#1  ");
+    JsonNode json = Portal.json(portal.vine(work, "show", "push/story", "--json").out());
+    assertThat(json.path("run").path("labels").path("team").asText()).isEqualTo("fares");
+    assertThat(json.path("failing")).hasSize(1);
+  }
+
+  @Test
+  void checkReadsWithoutSending() throws IOException {
+    write("a.xml", REPORT);
+    write("cut.xml", "<testsuite><testcase name='a'>");
+
+    JsonNode good = Portal.json(portal.vine(work, "check", "a.xml", "--json").out());
+    assertThat(good.toString())
+        .isEqualTo(
+            "{\"files\":[{\"file\":\"a.xml\",\"format\":\"junit-xml\",\"tests\":2,\"passed\":1,"
+                + "\"failed\":1,\"errored\":0,\"skipped\":0,\"notReached\":0,\"retried\":0,"
+                + "\"problems\":[]}],\"total\":{\"tests\":2,\"passed\":1,\"failed\":1,\"errored\":0,"
+                + "\"skipped\":0,\"notReached\":0,\"retried\":0}}");
+    Shell.Result bad = portal.vine(work, "check", "a.xml", "cut.xml");
+    assertThat(bad.code()).isEqualTo(4);
+    assertThat(bad.err()).startsWith("vine: cut.xml ends too early at line 1");
+  }
+
+  @Test
+  void everythingThatIsWrongIsLoud() throws IOException {
+    write("a.xml", REPORT);
+    write("none.xml", "<testsuite name='s' tests='0'/>");
+    write("notes.txt", "x");
+
+    expect(
+        2, "no portal is named", portal.vine(work, "push", "a.xml", "--stream", "s", "--url", " "));
+    expect(2, "Missing required option: '--stream", portal.vine(work, "push", "a.xml"));
+    expect(2, "Unknown option: '--steam'", portal.vine(work, "push", "a.xml", "--steam", "s"));
+    expect(
+        2,
+        "the token does not look like one",
+        portal.vine(work, "push", "a.xml", "--stream", "s", "--token", "abc"));
+    expect(
+        3,
+        "no file matches 'out/*.xml'".replace("'", ""),
+        portal.vine(work, "push", "out/*.xml", "--stream", "s"));
+    expect(3, "the directory . holds", portal.vine(work, "push", "*.json", "--stream", "s"));
+    expect(3, "the file holds no test", portal.vine(work, "push", "none.xml", "--stream", "s"));
+    expect(
+        4,
+        "notes.txt is of no known kind",
+        portal.vine(work, "push", "notes.txt", "--stream", "s"));
+    expect(
+        5,
+        "the token is not valid, or was revoked",
+        portal.vine(
+            work,
+            "push",
+            "a.xml",
+            "--stream",
+            "s",
+            "--token",
+            "vine_main_aaaaaaaaaaaaaaaaaaaaaaaa"));
+    expect(
+        5, "the stream “a b” is not a name", portal.vine(work, "push", "a.xml", "--stream", "a b"));
+    expect(
+        6,
+        "nothing answers at http://127.0.0.1:1",
+        portal.vine(work, "push", "a.xml", "--stream", "s", "--url", "http://127.0.0.1:1"));
+    assertThat(portal.vine(work, "push", "out/*.xml", "--stream", "s", "--allow-empty").code())
+        .isZero();
+    assertThat(portal.get("/api/v1/projects/main/streams?name=s")).isEmpty();
+  }
+
+  private static void expect(int code, String message, Shell.Result result) {
+    assertThat(result.err()).contains(message);
+    assertThat(result.code()).as(message).isEqualTo(code);
+  }
+
+  @Test
+  void curlIsEnough() throws IOException {
+    write("a.xml", REPORT);
+    Shell.Result sent =
+        portal.curl(
+            work,
+            "-F",
+            "stream=push/curl",
+            "-F",
+            "label=team=fares",
+            "-F",
+            "file=@a.xml",
+            portal.url + "/api/v1/projects/main/uploads");
+
+    JsonNode receipt = Portal.json(sent.out());
+    assertThat(receipt.path("number").asInt()).isEqualTo(1);
+    assertThat(receipt.path("part").path("failed").asInt()).isEqualTo(1);
+  }
+
+  @Test
+  void thePortalOffersTheClient() throws IOException {
+    Path jar = work.resolve("vine.jar");
+    portal.curl(work, "-o", jar.toString(), portal.url + "/client/vine.jar");
+    Shell.Result version =
+        Shell.run(work, Map.of(), List.of("java", "-jar", jar.toString(), "--version"));
+
+    assertThat(version.out()).startsWith("vine 0.1");
+  }
+}

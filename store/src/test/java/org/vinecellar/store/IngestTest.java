@@ -1,0 +1,306 @@
+package org.vinecellar.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.ByteArrayInputStream;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.IntStream;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.vinecellar.core.changes.ChangeCounts;
+import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.ingest.Ingest;
+import org.vinecellar.core.ingest.Receipt;
+import org.vinecellar.core.ingest.SourceFile;
+import org.vinecellar.core.ingest.UnreadableUploadException;
+import org.vinecellar.core.ingest.UploadRequest;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.runs.ResultDetail;
+import org.vinecellar.core.runs.ResultQuery;
+import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.core.runs.RunSummary;
+
+/** Uploads against a real PostgreSQL. */
+class IngestTest {
+  private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
+  private static final ExecutorService BACKGROUND = Executors.newCachedThreadPool();
+  private static Stores stores;
+
+  private int project;
+  private Ingest ingest;
+
+  @BeforeAll
+  static void database() {
+    DataSource dataSource = TestDatabase.create();
+    stores = new Stores(dataSource, BACKGROUND);
+  }
+
+  @AfterAll
+  static void stop() throws InterruptedException {
+    BACKGROUND.shutdown();
+    assertThat(BACKGROUND.awaitTermination(10, TimeUnit.SECONDS)).isTrue();
+  }
+
+  @BeforeEach
+  void freshProject() {
+    String key = "p" + System.nanoTime();
+    project = stores.access().createProject(key, key, NOW).id();
+    ingest = new Ingest(stores.ingest(), ReadLimits.DEFAULT, () -> NOW);
+  }
+
+  private record Text(String name, String text) implements SourceFile {
+    @Override
+    public InputStream open() {
+      return new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8));
+    }
+  }
+
+  private UploadRequest request(@Nullable String run, @Nullable String part) {
+    return new UploadRequest(
+        project, "fares/nightly", run, part, "c0ffee", "main", null, Map.of(), null, false);
+  }
+
+  private Receipt send(@Nullable String run, String... texts) {
+    List<Text> files = new ArrayList<>();
+    for (String text : texts) {
+      files.add(new Text("f" + files.size() + ".xml", text));
+    }
+    return ingest.receive(request(run, null), files);
+  }
+
+  /** As in "a:P b:F", one suite S; P passed, F failed, E errored, S skipped, X set-up failed. */
+  private static String suite(String name, String cases) {
+    StringBuilder xml = new StringBuilder("<testsuite name='" + name + "'>");
+    for (String one : cases.isEmpty() ? new String[0] : cases.split(" ")) {
+      String test = one.substring(0, one.indexOf(':'));
+      xml.append("<testcase name='").append(test).append("' time='1'>");
+      xml.append(
+          switch (one.charAt(one.length() - 1)) {
+            case 'F' -> "<failure message='wrong " + test + "'/>";
+            case 'E', 'X' -> "<error message='broken " + test + "'/>";
+            case 'S' -> "<skipped/>";
+            default -> "";
+          });
+      xml.append("</testcase>");
+    }
+    return xml.append("</testsuite>").toString();
+  }
+
+  private RunSummary run(int number) {
+    return stores.runs().run(project, "fares/nightly", number).orElseThrow();
+  }
+
+  private List<ResultRow> results(int number) {
+    return stores.runs().results(project, run(number).id(), ResultQuery.first(500));
+  }
+
+  @Test
+  void aRunIsKeptAsItWasSent() {
+    Receipt receipt = send(null, suite("S", "a:P b:F c:E d:S"));
+
+    assertThat(receipt.number()).isEqualTo(1);
+    assertThat(receipt.open()).isFalse();
+    assertThat(run(1).counts()).isEqualTo(new Counts(1, 1, 1, 1, 0, 0)).isEqualTo(receipt.run());
+    assertThat(results(1))
+        .extracting(ResultRow::name)
+        .as("failing first, then execution order")
+        .containsExactly("b", "c", "a", "d");
+    assertThat(results(1).get(0).firstLine()).isEqualTo("wrong b");
+    assertThat(results(1).get(0).suite()).containsExactly("S");
+    assertThat(results(1).get(0).durationMicros()).isEqualTo(1_000_000);
+  }
+
+  @Test
+  void theSameFileAgainChangesNothing() {
+    send(null, suite("S", "a:P b:F"));
+    Receipt again = send(null, suite("S", "a:P b:F"));
+
+    assertThat(again.duplicate()).isTrue();
+    assertThat(again.number()).isEqualTo(1);
+    assertThat(again.part()).isEqualTo(new Counts(1, 1, 0, 0, 0, 0));
+    assertThat(stores.runs().runs(project, "fares/nightly", null, 10)).hasSize(1);
+    assertThat(results(1)).hasSize(2);
+  }
+
+  @Test
+  void changesAreToldAgainstTheRunBefore() {
+    send(null, suite("S", "a:P b:F c:F d:P e:P"));
+    Receipt second = send(null, suite("S", "a:F b:F c:P f:P e:P e:P"));
+
+    assertThat(second.changes()).isEqualTo(new ChangeCounts(1, 1, 1, 0, 2, 1));
+    assertThat(stores.runs().gone(project, run(2).id(), 10))
+        .extracting(t -> t.name())
+        .containsExactly("d");
+    assertThat(results(2)).extracting(r -> r.name() + " " + r.change()).contains("a NEW_FAILING");
+  }
+
+  @Test
+  void aLateResultInAnOlderRunMovesTheChangesOfTheNextToo() {
+    send("one", suite("S", "a:P"));
+    send("two", suite("S", "b:F a:P"));
+    assertThat(run(2).changes().newFailing()).isEqualTo(1);
+
+    send("one", suite("S", "b:F"));
+
+    assertThat(run(2).changes()).isEqualTo(new ChangeCounts(0, 1, 0, 0, 0, 0));
+  }
+
+  @Test
+  void partsOfOneRunThatArriveTogetherLandInOneRun() throws Exception {
+    int parts = 12;
+    ExecutorService senders = Executors.newFixedThreadPool(6);
+    List<Callable<Receipt>> uploads =
+        IntStream.range(0, parts)
+            .<Callable<Receipt>>mapToObj(
+                i ->
+                    () ->
+                        send("build-7", suite("shared", "s" + i + ":P"), suite("S" + i, "a:P b:F")))
+            .toList();
+    for (Future<Receipt> receipt : senders.invokeAll(uploads)) {
+      assertThat(receipt.get().number()).isEqualTo(1);
+    }
+    senders.shutdown();
+
+    assertThat(run(1).counts()).isEqualTo(new Counts(2 * parts, parts, 0, 0, 0, 0));
+    assertThat(stores.runs().parts(project, run(1).id())).hasSize(parts);
+    assertThat(results(1)).hasSize(3 * parts);
+    assertThat(stores.runs().suites(project, run(1).id(), null))
+        .filteredOn(suite -> suite.name().equals("shared"))
+        .extracting(suite -> suite.counts().passed())
+        .containsExactly(parts);
+  }
+
+  @Test
+  void aTestTriedAgainInALaterPartIsOneTestWithTwoAttempts() {
+    send("k", suite("S", "a:P b:F c:F"));
+    Receipt later = send("k", suite("S", "b:P c:F a:S"));
+
+    assertThat(later.run()).isEqualTo(new Counts(2, 1, 0, 0, 0, 3));
+    assertThat(results(1)).hasSize(3);
+    ResultRow b = named(1, "b");
+    assertThat(b.outcome()).isEqualTo(Outcome.PASSED);
+    ResultDetail detail = stores.runs().result(project, run(1), b.id()).orElseThrow();
+    assertThat(detail.attempts())
+        .extracting(attempt -> attempt.outcome())
+        .containsExactly(Outcome.FAILED, Outcome.PASSED);
+    assertThat(stores.runs().suites(project, run(1).id(), null).get(0).counts())
+        .isEqualTo(new Counts(2, 1, 0, 0, 0, 3));
+  }
+
+  @Test
+  void aRetryWithinOneUploadIsCountedOnceEverywhere() {
+    Receipt receipt = send(null, suite("S", "a:F b:P"), suite("S", "a:P"));
+
+    assertThat(receipt.run()).isEqualTo(new Counts(2, 0, 0, 0, 0, 1));
+    assertThat(stores.runs().suites(project, run(1).id(), null).get(0).counts())
+        .isEqualTo(receipt.run());
+    assertThat(receipt.changes().passedOnRetry()).isEqualTo(1);
+    assertThat(named(1, "a").firstLine()).isEqualTo("wrong a");
+  }
+
+  @Test
+  void testsBehindAFailedSetUpAreNotReached() {
+    send(null, suite("S", "a:P b:P"), suite("T", "c:P"));
+    Receipt second = send(null, suite("S", ":X"), suite("T", "c:P"));
+
+    assertThat(second.run()).isEqualTo(new Counts(1, 0, 1, 0, 2, 0));
+    assertThat(second.changes().gone()).isZero();
+    assertThat(named(2, "a").outcome()).isEqualTo(Outcome.NOT_REACHED);
+    assertThat(named(2, "a").firstLine()).isEqualTo("set-up failed: broken");
+  }
+
+  @Test
+  void anUploadWithOneBadFileLeavesNothing() {
+    assertThatThrownBy(() -> send(null, suite("S", "a:P"), "<testsuite><testcase"))
+        .isInstanceOf(UnreadableUploadException.class)
+        .hasMessageStartingWith("f1.xml ends too early at line 1")
+        .hasMessageEndingWith("Nothing of the upload was stored.");
+    assertThatThrownBy(() -> send(null, suite("S", ""))).isInstanceOf(CellarException.class);
+
+    assertThat(stores.runs().streams(project)).isEmpty();
+    send(null, suite("S", "a:P"));
+    assertThat(run(1).counts().tests()).as("no number was used up").isEqualTo(1);
+  }
+
+  @Test
+  void silenceClosesARunAndTellsWhatIsGone() {
+    send("one", suite("S", "a:P b:P"));
+    send("two", suite("S", "a:P"));
+    assertThat(run(2).open()).isTrue();
+    assertThat(run(2).changes().gone()).isZero();
+
+    stores.ingest().closeSilentRuns(NOW.plusSeconds(1), NOW.plusSeconds(1));
+
+    assertThat(run(2).open()).isFalse();
+    assertThat(run(2).changes().gone()).isEqualTo(1);
+  }
+
+  @Test
+  void pagesGoThroughAllResultsOnceInOrder() {
+    StringBuilder cases = new StringBuilder();
+    for (int i = 0; i < 57; i++) {
+      cases.append(i == 0 ? "" : " ").append("t").append(i).append(i % 7 == 0 ? ":F" : ":P");
+    }
+    send(null, suite("S", cases.toString()));
+    List<ResultRow> all = results(1);
+    List<ResultRow> paged = new ArrayList<>();
+    var after = java.util.Optional.<org.vinecellar.core.runs.ResultCursor>empty();
+    do {
+      List<ResultRow> page =
+          stores
+              .runs()
+              .results(
+                  project,
+                  run(1).id(),
+                  new ResultQuery(java.util.Set.of(), null, null, null, after, 10));
+      paged.addAll(page);
+      ResultRow last = page.isEmpty() ? null : page.get(page.size() - 1);
+      after =
+          last == null
+              ? java.util.Optional.empty()
+              : java.util.Optional.of(
+                  new org.vinecellar.core.runs.ResultCursor(last.outcome().isFailing(), last.id()));
+    } while (after.isPresent());
+
+    assertThat(all).hasSize(57);
+    assertThat(paged).isEqualTo(all);
+  }
+
+  @Test
+  void wildcardsInATextFilterAreText() {
+    send(null, suite("S", "a_b:P axb:P 100%:P"));
+    long run = run(1).id();
+
+    assertThat(stores.runs().results(project, run, text("a_b"))).hasSize(1);
+    assertThat(stores.runs().results(project, run, text("%"))).hasSize(1);
+    assertThat(stores.runs().results(project, run, text("AXB"))).hasSize(1);
+  }
+
+  private static ResultQuery text(String text) {
+    return new ResultQuery(java.util.Set.of(), null, text, null, java.util.Optional.empty(), 10);
+  }
+
+  private ResultRow named(int number, String name) {
+    return results(number).stream()
+        .filter(row -> row.name().equals(name))
+        .findFirst()
+        .orElseThrow();
+  }
+}
