@@ -1,9 +1,18 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { RouterProvider } from '@tanstack/react-router';
 import { ApiError } from '../shared/api/client';
 import { createAppRouter } from './router';
 
+/** A session that ran out: back to signing in, and from there to this page again. */
+function signInAgain(error: Error) {
+  if (error instanceof ApiError && error.status === 401 && location.pathname !== '/sign-in') {
+    location.assign(`/sign-in?to=${encodeURIComponent(location.pathname + location.search)}`);
+  }
+}
+
 const client = new QueryClient({
+  queryCache: new QueryCache({ onError: signInAgain }),
+  mutationCache: new MutationCache({ onError: signInAgain }),
   defaultOptions: {
     queries: {
       staleTime: 10_000,

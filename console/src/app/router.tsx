@@ -94,7 +94,11 @@ const run = createRoute({
     const search = run.useSearch();
     const match = (_splat ?? '').match(/^(.+)\/(\d{1,9})$/);
     if (!match?.[1] || !match[2]) {
-      return <Empty title="There is no such run">Its address ends with the run's number.</Empty>;
+      return (
+        <Empty title="There is no such run" page>
+          Its address ends with the run's number.
+        </Empty>
+      );
     }
     return (
       <RunPage
@@ -121,7 +125,7 @@ export function createAppRouter(client: QueryClient) {
       <Failed error={error instanceof Error ? error : new Error(String(error))} />
     ),
     defaultNotFoundComponent: () => (
-      <Empty title="There is no such page">
+      <Empty title="There is no such page" page>
         <a className="link" href="/">
           To the runs
         </a>

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import { signIn } from './api';
+import { sessionQuery, signIn } from './api';
 
 export function SignInPage({ onSignedIn }: { onSignedIn: () => void }) {
   const client = useQueryClient();
@@ -8,8 +8,9 @@ export function SignInPage({ onSignedIn }: { onSignedIn: () => void }) {
   const [password, setPassword] = useState('');
   const mutation = useMutation({
     mutationFn: () => signIn(login, password),
-    onSuccess: async () => {
-      await client.invalidateQueries();
+    onSuccess: (session) => {
+      client.clear();
+      client.setQueryData(sessionQuery.queryKey, session);
       onSignedIn();
     },
   });

@@ -123,7 +123,7 @@ function NewToken({ project }: { project: string }) {
             <code className="break-all">{secret}</code>
             <CopyButton text={secret} what="the token" />
           </div>
-          <pre className="mt-2 overflow-x-auto rounded-field bg-base-100 p-3">
+          <pre className="mt-2 rounded-field bg-base-100 p-3 break-words whitespace-pre-wrap">
             {`export VINE_URL=${location.origin} VINE_TOKEN=${secret}\nvine push 'target/surefire-reports/*.xml' --stream booking-api/nightly`}
           </pre>
         </div>

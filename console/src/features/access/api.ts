@@ -37,9 +37,10 @@ export function tokensQuery(project: string) {
   });
 }
 
-export async function signIn(login: string, password: string): Promise<void> {
+export async function signIn(login: string, password: string): Promise<Schemas['Session']> {
   const session = await unwrap(api.POST('/api/v1/session', { body: { login, password } }));
   rememberCsrf(session.csrf);
+  return session;
 }
 
 export function signOut(): Promise<void> {

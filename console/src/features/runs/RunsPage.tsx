@@ -68,7 +68,7 @@ function StreamRow(props: { project: string; stream: Stream; selected: boolean }
           <RelativeTime iso={stream.latest.startedAt} />
         </span>
       </div>
-      <div className="mt-1 flex flex-wrap items-baseline gap-x-4">
+      <div className="mt-1 flex flex-wrap items-center gap-x-4">
         <Link
           to="/$project/runs/$"
           params={{ project, _splat: `${stream.name}/${stream.latest.number}` }}
@@ -96,11 +96,11 @@ function StreamRow(props: { project: string; stream: Stream; selected: boolean }
 function NoRuns({ project }: { project: string }) {
   return (
     <main className="grow overflow-y-auto">
-      <Empty title="No run has arrived yet">
+      <Empty title="No run has arrived yet" page>
         <p>
           Make a <TokensLink project={project} /> and send the files that your tests already write:
         </p>
-        <pre className="mt-4 overflow-x-auto rounded-box bg-base-200 p-4 text-left">
+        <pre className="mt-4 rounded-box bg-base-200 p-4 text-left break-words whitespace-pre-wrap">
           {`export VINE_URL=${location.origin} VINE_TOKEN=…\nvine push 'target/surefire-reports/*.xml' --stream booking-api/nightly`}
         </pre>
         <p className="mt-3">

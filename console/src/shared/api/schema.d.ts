@@ -238,7 +238,7 @@ export interface paths {
         put?: never;
         /**
          * Send result files; all of them are kept, or none
-         * @description Form fields: file (once or more, plain or packed with gzip), stream, and if wanted run, part, commit, branch, build_url, label (key=value, once or more), allow_empty. Sending the same files to the same run again changes nothing.
+         * @description Form fields: file (once or more, plain or packed with gzip), stream, and if wanted run, part, commit, branch, build_url, label (key=value, once or more), expect_parts, allow_empty. Sending the same files to the same run again changes nothing.
          */
         post: operations["upload"];
         delete?: never;
@@ -906,6 +906,7 @@ export interface operations {
                     branch: string;
                     build_url: string;
                     label: string[];
+                    expect_parts: string;
                     allow_empty: string;
                 };
             };

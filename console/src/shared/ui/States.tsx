@@ -12,12 +12,13 @@ export function Loading({ lines = 6 }: { lines?: number }) {
   );
 }
 
-/** Nothing there, and what to do about it. */
-export function Empty({ title, children }: { title: string; children?: ReactNode }) {
+/** Nothing there, and what to do about it; `page` when that is all the page says. */
+export function Empty(props: { title: string; page?: boolean; children?: ReactNode }) {
+  const Title = props.page ? 'h1' : 'p';
   return (
     <div className="mx-auto max-w-xl p-10 text-center">
-      <p className="font-serif text-lg">{title}</p>
-      <div className="mt-2 text-quiet">{children}</div>
+      <Title className="font-serif text-lg">{props.title}</Title>
+      <div className="mt-2 text-quiet">{props.children}</div>
     </div>
   );
 }

@@ -42,7 +42,12 @@ function FailureView(props: { failure: Failure; number: number | undefined; onWh
         {failure.message ? <CopyButton text={failure.message.text} what="the message" /> : null}
       </div>
       {failure.message ? (
-        <div className="mt-1 max-h-96 overflow-auto rounded-box border-l-4 border-failed bg-base-200 px-4 py-3">
+        <div
+          role="group"
+          aria-label="Message"
+          tabIndex={0}
+          className="mt-1 max-h-96 overflow-auto rounded-box border-l-4 border-failed bg-base-200 px-4 py-3"
+        >
           <OutputBlock text={failure.message.text} wrap />
         </div>
       ) : null}
@@ -71,7 +76,7 @@ function Side({ title, text, className }: { title: string; text: string; classNa
   return (
     <div className={`min-w-0 rounded-box border-t-4 bg-base-200 px-4 py-2 ${className}`}>
       <dt className="text-sm text-quiet">{title}</dt>
-      <dd className="max-h-64 overflow-auto">
+      <dd className="max-h-64 overflow-auto" tabIndex={0}>
         <pre className="break-words whitespace-pre-wrap">{text}</pre>
       </dd>
     </div>
@@ -85,7 +90,12 @@ function Output(props: { title: string; text: LongText; onWhole: () => void }) {
         <h3 className="font-semibold">{props.title}</h3>
         <CopyButton text={props.text.text} what={props.title.toLowerCase()} />
       </div>
-      <div className="mt-1 max-h-96 overflow-auto rounded-box bg-base-200 px-4 py-3">
+      <div
+        role="group"
+        aria-label={props.title}
+        tabIndex={0}
+        className="mt-1 max-h-96 overflow-auto rounded-box bg-base-200 px-4 py-3"
+      >
         <OutputBlock text={props.text.text} />
       </div>
       <WholeLink text={props.text} onWhole={props.onWhole} />

@@ -7,7 +7,12 @@ type Block = Schemas['TraceBlock'];
 /** A trace with own frames raised and the frames of frameworks folded away. */
 export function TraceView({ blocks }: { blocks: Block[] }) {
   return (
-    <div className="mt-1 overflow-x-auto rounded-box border border-base-300 py-2 font-mono text-[12.5px] leading-6 [font-variant-ligatures:none]">
+    <div
+      role="group"
+      aria-label="Trace"
+      tabIndex={0}
+      className="mt-1 overflow-x-auto rounded-box border border-base-300 py-2 font-mono text-[12.5px] leading-6 [font-variant-ligatures:none]"
+    >
       {blocks.map((block, i) => (
         // biome-ignore lint/suspicious/noArrayIndexKey: blocks are known by their place
         <BlockView key={i} block={block} />

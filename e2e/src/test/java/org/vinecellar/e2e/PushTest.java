@@ -104,7 +104,10 @@ class PushTest {
     expect(
         2, "no portal is named", portal.vine(work, "push", "a.xml", "--stream", "s", "--url", " "));
     expect(2, "Missing required option: '--stream", portal.vine(work, "push", "a.xml"));
-    expect(2, "Unknown option: '--steam'", portal.vine(work, "push", "a.xml", "--steam", "s"));
+    expect(
+        2,
+        "Unknown option: '--steam'",
+        portal.vine(work, "push", "a.xml", "--stream", "s", "--steam", "s"));
     expect(
         2,
         "the token does not look like one",

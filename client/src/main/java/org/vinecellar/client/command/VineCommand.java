@@ -61,11 +61,21 @@ public final class VineCommand implements Runnable {
                 CommandLine.Help.defaultColorScheme(
                     terminal.colour() ? CommandLine.Help.Ansi.ON : CommandLine.Help.Ansi.OFF))
             .setExpandAtFiles(false)
+            .setParameterExceptionHandler((e, parsed) -> wrongCall(e, terminal))
             .setExecutionExceptionHandler((e, commandLine, parsed) -> failed(e, terminal, args));
     int code = line.execute(args);
     outWriter.flush();
     errWriter.flush();
     return code;
+  }
+
+  /** Short, since it ends up in a job's log. */
+  private static int wrongCall(CommandLine.ParameterException e, Terminal terminal) {
+    terminal.error(String.valueOf(e.getMessage()));
+    if (!CommandLine.UnmatchedArgumentException.printSuggestions(e, e.getCommandLine().getErr())) {
+      terminal.note("see " + e.getCommandLine().getCommandSpec().qualifiedName() + " --help");
+    }
+    return ExitCode.WRONG_CALL;
   }
 
   private static int failed(Exception e, Terminal terminal, String[] args) {

@@ -18,7 +18,11 @@ import org.vinecellar.service.config.VineConfig;
 /** Checks passwords, slowly, and ever more slowly for who guesses. */
 @Singleton
 public class SignIn {
-  private static final int FREE_TRIES = 5;
+  private static final int FREE_TRIES_OF_A_LOGIN = 5;
+
+  /** More, since a whole office may come from one address. */
+  private static final int FREE_TRIES_OF_AN_ADDRESS = 30;
+
   private static final Duration LONGEST_WAIT = Duration.ofMinutes(15);
   private static final int COST = 12;
 
@@ -81,8 +85,9 @@ public class SignIn {
 
   private void countFailure(String subject, Instant now) {
     int failures = store.countFailure(subject, now);
-    if (failures >= FREE_TRIES) {
-      long seconds = 1L << Math.min(failures - FREE_TRIES, 20);
+    int free = subject.startsWith("login:") ? FREE_TRIES_OF_A_LOGIN : FREE_TRIES_OF_AN_ADDRESS;
+    if (failures >= free) {
+      long seconds = 1L << Math.min(failures - free, 20);
       Duration wait = Duration.ofSeconds(Math.min(seconds, LONGEST_WAIT.toSeconds()));
       store.block(subject, now.plus(wait));
     }
