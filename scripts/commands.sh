@@ -8,6 +8,7 @@ help() {
 ./cellar status    what runs, and where
 ./cellar test      every test; further words go to Maven (./cellar test -pl core -Dtest=SecondsTest)
 ./cellar bench     speed, as ratios measured in one run (./cellar bench read | ingest | pages)
+./cellar database  the address of the running portal's own database, for pg_dump and psql
 ./cellar build     only builds
 ./cellar help      this
 
@@ -32,6 +33,7 @@ main() {
     status) status "$@" ;;
     test) run_tests "$@" ;;
     bench) run_bench "$@" ;;
+    database) database_uri "$@" ;;
     build) build && say "built" ;;
     help | --help | -h) help ;;
     *)
@@ -200,8 +202,22 @@ status() {
       say "$dir: not running"
     fi
   done
-  [ -n "$dir" ] || say "nothing was started from here yet"
+  [ -n "${dir:-}" ] || say "nothing was started from here yet"
   return $code
+}
+
+database_uri() {
+  parse_options "$@"
+  find_postgres || die "PostgreSQL is not installed here"
+  local dir
+  for dir in $(data_dirs); do
+    DATA="$dir"
+    if pg_running; then
+      echo "postgresql://vine:$(cat "$DATA/db.password")@127.0.0.1:$(cat "$DATA/db.port")/postgres"
+      return
+    fi
+  done
+  die "no database of ours is running; start the portal first"
 }
 
 run_tests() {

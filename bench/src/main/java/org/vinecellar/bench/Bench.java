@@ -1,0 +1,65 @@
+package org.vinecellar.bench;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+
+/**
+ * Runs the parts that are asked for ({@code read}, {@code ingest}, {@code pages}; all by default).
+ */
+public final class Bench {
+  private Bench() {}
+
+  /**
+   * Prints a table in Markdown; ends with 0 also when a bar is missed, and says so in the table.
+   */
+  public static void main(String[] args) throws Exception {
+    List<String> wanted = args.length == 0 ? List.of("read", "ingest", "pages") : List.of(args);
+    Path folder = Files.createTempDirectory("vine-bench");
+    List<Row> rows = new ArrayList<>();
+    try {
+      if (wanted.contains("read")) {
+        rows.addAll(new ReadBench(folder).run());
+      }
+      if (wanted.contains("ingest")) {
+        rows.addAll(new IngestBench(folder, Target.fromProperties()).run());
+      }
+      if (wanted.contains("pages")) {
+        rows.addAll(new PagesBench(folder, Target.fromProperties()).run());
+      }
+      rows.add(ScriptSize.row());
+    } finally {
+      try (var files = Files.walk(folder)) {
+        files.sorted(Comparator.reverseOrder()).forEach(file -> file.toFile().delete());
+      }
+    }
+    System.out.println("| what | measured | against | ratio | bar | |");
+    System.out.println("|---|---|---|---|---|---|");
+    rows.forEach(row -> System.out.println(row.markdown()));
+  }
+
+  /**
+   * One line of the table.
+   *
+   * @param met whether the bar is met
+   */
+  record Row(String what, String measured, String against, String ratio, String bar, boolean met) {
+    String markdown() {
+      return String.format(
+          "| %s | %s | %s | %s | %s | %s |",
+          what, measured, against, ratio, bar, met ? "met" : "**missed**");
+    }
+  }
+
+  /** Tells on standard error how far it is: the table alone goes to standard output. */
+  static void progress(String text) {
+    System.err.println("bench: " + text);
+  }
+
+  static double median(List<Double> values) {
+    List<Double> sorted = values.stream().sorted().toList();
+    return sorted.get(sorted.size() / 2);
+  }
+}
