@@ -37,6 +37,7 @@ final class Assembler {
   private int cases;
   private int repeatedInFile;
   private int droppedInFile;
+  private int droppedTries;
 
   /**
    * @param counts one for each file, changed as results arrive
@@ -50,6 +51,7 @@ final class Assembler {
     file = index;
     repeatedInFile = 0;
     droppedInFile = 0;
+    droppedTries = 0;
   }
 
   /** What is to be said of the file that ends. */
@@ -66,6 +68,13 @@ final class Assembler {
           droppedInFile
               + (droppedInFile == 1 ? " case stands" : " cases stand")
               + " in an earlier file with the same result; counted once");
+    }
+    if (droppedTries > 0) {
+      problems.add(
+          droppedTries
+              + " tries beyond the first "
+              + SeenTests.MAX_ATTEMPTS
+              + " of a test are not kept; their outcomes count");
     }
     return problems;
   }
@@ -88,7 +97,9 @@ final class Assembler {
       first(reported, id, last.outcome(), print);
       return;
     }
-    if (seen.file(slot) != file && seen.print(slot) == print) {
+    if (seen.file(slot) != file
+        && seen.outcome(slot) == last.outcome()
+        && seen.hasPrint(slot, print)) {
       droppedInFile++;
       return;
     }
@@ -115,7 +126,7 @@ final class Assembler {
     List<Attempt> attempts = reported.attempts();
     long duration = duration(attempts);
     int ordinal = ordinals++;
-    seen.put(id.key(), ordinal, outcome, Math.min(attempts.size(), 255), file, print);
+    seen.put(id.key(), ordinal, outcome, attempts.size(), file, print);
     counts[file] = counts[file].add(outcome, 1).addRetried(attempts.size() > 1 ? 1 : 0);
     sink.first(
         ordinal,
@@ -132,15 +143,19 @@ final class Assembler {
   }
 
   private void again(ReportedCase reported, int slot, Outcome now, int print) {
-    List<Attempt> attempts = reported.attempts();
     int before = seen.attempts(slot);
+    boolean room = before + reported.attempts().size() <= SeenTests.MAX_ATTEMPTS;
+    List<Attempt> attempts = room ? reported.attempts() : List.of();
+    if (!room) {
+      droppedTries++;
+    }
     Outcome standing = Retries.standing(seen.outcome(slot), now);
     restate(slot, standing);
     if (before == 1) {
       int first = seen.file(slot);
       counts[first] = counts[first].addRetried(1);
     }
-    seen.attempts(slot, Math.min(before + attempts.size(), 255));
+    seen.attempts(slot, before + attempts.size());
     seen.print(slot, print);
     sink.again(
         new ResultSink.Again(

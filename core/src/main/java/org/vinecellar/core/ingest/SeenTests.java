@@ -1,119 +1,155 @@
 package org.vinecellar.core.ingest;
 
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Key128;
 import org.vinecellar.core.results.Outcome;
 
 /**
- * Remembers a few words about every test of an upload in flat arrays, 20 bytes a slot, so that a
- * million tests cost tens of megabytes and no objects. Tests are told apart by 64 bits: among a
- * million, the chance that two meet is one in 37 million.
+ * Remembers a word about every test of an upload, 16 bytes a slot and no objects, so that a million
+ * tests cost some twenty megabytes. Tests are told apart by 64 bits: among a million, the chance
+ * that two meet is one in 37 million. The ugly fast part of joining: a hash table in segments, each
+ * of which grows by a third, so that growing never holds much twice; key and word lie side by side.
  */
 final class SeenTests {
-  private static final int ORDINAL_BITS = 24;
-  private static final int FILE_BITS = 20;
+  private static final int SEGMENTS = 64;
+  private static final int ORDINAL_BITS = 23;
+  private static final int FILE_BITS = 14;
+  private static final int PRINT_BITS = 14;
 
-  // From the low end: ordinal 24, file 20, attempts 8, outcome 3, numbered 1, used 1.
-  private static final long ORDINAL_MASK = (1L << ORDINAL_BITS) - 1;
-  private static final long FILE_MASK = (1L << FILE_BITS) - 1;
-  private static final int ATTEMPTS_AT = ORDINAL_BITS + FILE_BITS;
+  // From the low end: ordinal 23, file 14, attempts 8, outcome 3, numbered 1, used 1, print 14.
+  private static final int FILE_AT = ORDINAL_BITS;
+  private static final int ATTEMPTS_AT = FILE_AT + FILE_BITS;
   private static final int OUTCOME_AT = ATTEMPTS_AT + 8;
   private static final long NUMBERED = 1L << (OUTCOME_AT + 3);
   private static final long USED = NUMBERED << 1;
+  private static final int PRINT_AT = 64 - PRINT_BITS;
 
-  private long[] keys = new long[1024];
-  private long[] words = new long[1024];
-  private int[] prints = new int[1024];
-  private int size;
+  /** The most attempts of one test that are kept. */
+  static final int MAX_ATTEMPTS = 255;
+
+  /** The most tests in the most files of one upload. */
+  static final int MAX_TESTS = (1 << ORDINAL_BITS) - 1;
+
+  static final int MAX_FILES = (1 << FILE_BITS) - 1;
+
+  private final long[][] segments = new long[SEGMENTS][128];
+  private final int[] sizes = new int[SEGMENTS];
 
   /** The slot of a test; negative when it was not seen. */
   int find(Key128 key) {
-    int slot = slot(keys, words, key.low());
-    return words[slot] == 0 ? -1 : slot;
+    int segment = segment(key.low());
+    int at = place(segments[segment], key.low());
+    return segments[segment][at + 1] == 0 ? -1 : segment << 25 | at;
   }
 
   void put(Key128 key, int ordinal, Outcome outcome, int attempts, int file, int print) {
-    if (ordinal > ORDINAL_MASK || file > FILE_MASK) {
-      throw new IllegalArgumentException("more than " + ORDINAL_MASK + " tests or too many files");
+    if (ordinal > MAX_TESTS || file > MAX_FILES) {
+      throw new CellarException(
+          ProblemCode.TOO_LARGE,
+          "the upload has more than "
+              + MAX_TESTS
+              + " tests or "
+              + MAX_FILES
+              + " files; send it in parts (--run KEY)");
     }
-    if (++size > keys.length * 3L / 4) {
-      grow();
+    int segment = segment(key.low());
+    long[] slots = segments[segment];
+    if (++sizes[segment] * 5L > slots.length * 2L) {
+      slots = grown(slots);
+      segments[segment] = slots;
     }
-    int slot = slot(keys, words, key.low());
-    keys[slot] = key.low();
-    words[slot] =
+    int at = place(slots, key.low());
+    slots[at] = key.low();
+    slots[at + 1] =
         USED
             | ordinal
-            | (long) file << ORDINAL_BITS
-            | (long) attempts << ATTEMPTS_AT
-            | (long) outcome.code() << OUTCOME_AT;
-    prints[slot] = print;
+            | (long) file << FILE_AT
+            | (long) Math.min(attempts, MAX_ATTEMPTS) << ATTEMPTS_AT
+            | (long) outcome.code() << OUTCOME_AT
+            | (long) print << PRINT_AT;
   }
 
   int ordinal(int slot) {
-    return (int) (words[slot] & ORDINAL_MASK);
+    return (int) (word(slot) & MAX_TESTS);
   }
 
   int file(int slot) {
-    return (int) (words[slot] >>> ORDINAL_BITS & FILE_MASK);
+    return (int) (word(slot) >>> FILE_AT & MAX_FILES);
   }
 
   int attempts(int slot) {
-    return (int) (words[slot] >>> ATTEMPTS_AT & 0xFF);
+    return (int) (word(slot) >>> ATTEMPTS_AT & MAX_ATTEMPTS);
   }
 
   void attempts(int slot, int attempts) {
-    words[slot] = words[slot] & ~(0xFFL << ATTEMPTS_AT) | (long) attempts << ATTEMPTS_AT;
+    set(
+        slot,
+        (long) MAX_ATTEMPTS << ATTEMPTS_AT,
+        (long) Math.min(attempts, MAX_ATTEMPTS) << ATTEMPTS_AT);
   }
 
   Outcome outcome(int slot) {
-    return Outcome.ofCode((int) (words[slot] >>> OUTCOME_AT & 7));
+    return Outcome.ofCode((int) (word(slot) >>> OUTCOME_AT & 7));
   }
 
   void outcome(int slot, Outcome outcome) {
-    words[slot] = words[slot] & ~(7L << OUTCOME_AT) | (long) outcome.code() << OUTCOME_AT;
+    set(slot, 7L << OUTCOME_AT, (long) outcome.code() << OUTCOME_AT);
   }
 
   boolean numbered(int slot) {
-    return (words[slot] & NUMBERED) != 0;
+    return (word(slot) & NUMBERED) != 0;
   }
 
   void number(int slot) {
-    words[slot] |= NUMBERED;
+    set(slot, 0, NUMBERED);
   }
 
-  int print(int slot) {
-    return prints[slot];
+  /** Whether a test's last case had this fingerprint, as far as its low 14 bits tell. */
+  boolean hasPrint(int slot, int print) {
+    return word(slot) >>> PRINT_AT == ((long) print << PRINT_AT) >>> PRINT_AT;
   }
 
   void print(int slot, int print) {
-    prints[slot] = print;
+    set(slot, -1L << PRINT_AT, (long) print << PRINT_AT);
   }
 
-  private void grow() {
-    int capacity = keys.length * 2;
-    long[] newKeys = new long[capacity];
-    long[] newWords = new long[capacity];
-    int[] newPrints = new int[capacity];
-    for (int i = 0; i < keys.length; i++) {
-      if (words[i] != 0) {
-        int slot = slot(newKeys, newWords, keys[i]);
-        newKeys[slot] = keys[i];
-        newWords[slot] = words[i];
-        newPrints[slot] = prints[i];
+  private long word(int slot) {
+    return segments[slot >>> 25][(slot & 0x1FFFFFF) + 1];
+  }
+
+  private void set(int slot, long mask, long bits) {
+    long[] slots = segments[slot >>> 25];
+    int at = (slot & 0x1FFFFFF) + 1;
+    slots[at] = slots[at] & ~mask | bits;
+  }
+
+  private static int segment(long key) {
+    return (int) key & SEGMENTS - 1;
+  }
+
+  private static long[] grown(long[] slots) {
+    long[] larger = new long[(slots.length / 2 * 4 / 3 + 1) * 2];
+    for (int i = 0; i < slots.length; i += 2) {
+      if (slots[i + 1] != 0) {
+        int at = place(larger, slots[i]);
+        larger[at] = slots[i];
+        larger[at + 1] = slots[i + 1];
       }
     }
-    keys = newKeys;
-    words = newWords;
-    prints = newPrints;
+    return larger;
   }
 
-  /** Keys are the output of a good hash, so their low bits serve as they are. */
-  private static int slot(long[] keys, long[] words, long key) {
-    int mask = keys.length - 1;
-    int slot = (int) key & mask;
-    while (words[slot] != 0 && keys[slot] != key) {
-      slot = slot + 1 & mask;
+  /** Keys are the output of a good hash, so their upper half, scaled, serves as it is. */
+  private static int place(long[] slots, long key) {
+    int capacity = slots.length / 2;
+    int at = (int) ((key >>> 32) * capacity >>> 32) * 2;
+    while (slots[at + 1] != 0 && slots[at] != key) {
+      at += 2;
+      if (at == slots.length) {
+        at = 0;
+      }
     }
-    return slot;
+    return at;
   }
 }

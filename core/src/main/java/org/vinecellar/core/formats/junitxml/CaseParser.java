@@ -26,6 +26,7 @@ import org.vinecellar.core.results.TestResult;
 
 /** Reads one {@code testcase} element. */
 final class CaseParser {
+  private static final int MAX_TRIES = 200;
   private static final String SETUP_NAME = "(set-up of the suite)";
 
   private final XMLStreamReader xml;
@@ -164,14 +165,23 @@ final class CaseParser {
         skipped = true;
         failures.add(failure());
       }
-      case "flakyFailure" -> flaky.add(attempt(Outcome.FAILED));
-      case "flakyError" -> flaky.add(attempt(Outcome.ERRORED));
-      case "rerunFailure" -> reruns.add(attempt(Outcome.FAILED));
-      case "rerunError" -> reruns.add(attempt(Outcome.ERRORED));
+      case "flakyFailure" -> tries(flaky, Outcome.FAILED);
+      case "flakyError" -> tries(flaky, Outcome.ERRORED);
+      case "rerunFailure" -> tries(reruns, Outcome.FAILED);
+      case "rerunError" -> tries(reruns, Outcome.ERRORED);
       case "system-out" -> stdout = joined(stdout, texts.text());
       case "system-err" -> stderr = joined(stderr, texts.text());
       case "properties" -> properties();
       default -> texts.skip();
+    }
+  }
+
+  private void tries(List<Attempt> tries, Outcome outcome) throws XMLStreamException {
+    if (flaky.size() + reruns.size() < MAX_TRIES) {
+      tries.add(attempt(outcome));
+    } else {
+      problems.add("more than " + MAX_TRIES + " tries of a case, line " + line());
+      texts.skip();
     }
   }
 

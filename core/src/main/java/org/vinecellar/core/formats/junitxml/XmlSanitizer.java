@@ -237,7 +237,11 @@ final class XmlSanitizer extends InputStream {
 
   private void opening() {
     if (state == State.TEXT) {
-      if (follows("![CDATA[")) {
+      int next = inputAt < inputEnd ? input[inputAt] : 0;
+      if (next != '!' && next != '?') {
+        state = State.TAG;
+        quote = 0;
+      } else if (follows("![CDATA[")) {
         state = State.CDATA;
       } else if (follows("!--")) {
         state = State.COMMENT;
