@@ -21,7 +21,7 @@ build() {
   begun="$(mktemp "$ROOT/target/begun.XXXX")"
   if ! (cd "$ROOT" && mvn -q -B -ntp package -DskipTests -Dspotless.check.skip=true \
     -pl core,store,console,service,client,demo) >"$log" 2>&1; then
-    grep -v '^\s*$' "$log" | tail -n 30 >&2
+    grep -v '^\s*$\|^\s*at ' "$log" | tail -n 30 >&2
     rm -f "$begun"
     die "the build failed; the whole output is in $log"
   fi
