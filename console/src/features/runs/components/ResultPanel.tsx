@@ -123,7 +123,7 @@ function Before({ project, run, detail }: { project: string; run: Run; detail: D
 
 function Attempts({ detail, onWhole }: { detail: Detail; onWhole: () => void }) {
   const all = detail.attempts;
-  const [chosen, setChosen] = useState(all.length - 1);
+  const [chosen, setChosen] = useState(() => tellingAttempt(all));
   const shown = all[chosen];
   return (
     <>
@@ -148,6 +148,12 @@ function Attempts({ detail, onWhole }: { detail: Detail; onWhole: () => void }) 
       {shown ? <AttemptView attempt={shown} onWhole={onWhole} /> : null}
     </>
   );
+}
+
+/** The last attempt that went wrong says more than the pass after it. */
+function tellingAttempt(all: Detail['attempts']): number {
+  const wrong = all.findLastIndex((attempt) => attempt.failures.length > 0);
+  return wrong < 0 ? all.length - 1 : wrong;
 }
 
 function Properties({ detail }: { detail: Detail }) {

@@ -37,15 +37,15 @@ function Level(props: TreeProps & { parent: number | undefined }) {
   }
   return (
     <ul>
-      {suites.data.map((suite) => (
-        <Node key={suite.id} {...props} suite={suite} alone={suites.data.length === 1} />
+      {suites.data.map((suite, i) => (
+        <Node key={suite.id} {...props} suite={suite} atOnce={i === 0} />
       ))}
     </ul>
   );
 }
 
-function Node({ suite, alone, ...props }: TreeProps & { suite: Suite; alone: boolean }) {
-  const [open, setOpen] = useState(alone);
+function Node({ suite, atOnce, ...props }: TreeProps & { suite: Suite; atOnce: boolean }) {
+  const [open, setOpen] = useState(atOnce);
   return (
     <li>
       <button

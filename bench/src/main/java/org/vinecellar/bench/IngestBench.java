@@ -30,7 +30,7 @@ final class IngestBench {
 
   List<Bench.Row> run() throws Exception {
     Bench.progress("warming up");
-    push(Reports.write(folder.resolve("w.xml"), "org.warm", 20_000, 1, false));
+    push("warm", Reports.write(folder.resolve("w.xml"), "org.warm", 20_000, 1, false));
     byte[] rows = rows();
     copy(rows);
     List<Double> fresh = new ArrayList<>();
@@ -42,9 +42,9 @@ final class IngestBench {
       Path file = folder.resolve("push.xml");
       String prefix = "org.round" + round;
       double copy = copy(rows);
-      double first = push(Reports.write(file, prefix, TESTS, 10 + round, false));
+      double first = push(prefix, Reports.write(file, prefix, TESTS, 10 + round, false));
       double copyAgain = copy(rows);
-      double second = push(Reports.write(file, prefix, TESTS, 50 + round, false));
+      double second = push(prefix, Reports.write(file, prefix, TESTS, 50 + round, false));
       Bench.progress(
           String.format(
               Locale.ROOT,
@@ -81,10 +81,10 @@ final class IngestBench {
         ratio >= 0.35);
   }
 
-  private double push(Path file) throws IOException {
+  private double push(String stream, Path file) throws IOException {
     PrintStream nowhere =
         new PrintStream(OutputStream.nullOutputStream(), true, StandardCharsets.UTF_8);
-    String[] words = {"push", file.toString(), "--stream", "bench/ingest"};
+    String[] words = {"push", file.toString(), "--stream", "bench/" + stream};
     long begun = System.nanoTime();
     int code = VineCommand.run(words, nowhere, System.err, target.environment());
     double seconds = (System.nanoTime() - begun) / 1e9;

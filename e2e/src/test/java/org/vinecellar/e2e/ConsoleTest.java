@@ -99,14 +99,11 @@ class ConsoleTest {
   }
 
   private void isAccessible() {
-    var found = new AxeBuilder(page).analyze().getViolations();
-    assertThat(found)
-        .as(
-            () ->
-                found.stream()
+    assertThat(
+            new AxeBuilder(page)
+                .analyze().getViolations().stream()
                     .map(v -> v.getId() + ": " + v.getNodes().get(0).getHtml())
-                    .toList()
-                    .toString())
+                    .toList())
         .isEmpty();
   }
 
@@ -126,6 +123,7 @@ class ConsoleTest {
             + trace
             + "</failure><system-out>&#27;[31mred&#27;[0m &lt;b&gt;bold?&lt;/b&gt;</system-out></testcase></testsuite>");
     page.navigate(portal.url + "/main/runs?stream=console%2Frun");
+    assertThat(page.getByRole(AriaRole.TABLE)).containsText("#2");
     isAccessible();
     page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("#2").setExact(true))
         .first()
