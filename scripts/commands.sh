@@ -231,6 +231,7 @@ run_tests() {
   trap 'exit 130' INT TERM
   pg_start
   cd "$ROOT"
+  if [ $# = 0 ]; then (cd console && npm run --silent lint && npm run --silent test); fi
   VINE_TEST_DB_URL="$DB_URL" VINE_TEST_DB_USER=vine VINE_TEST_DB_PASSWORD="$DB_PASSWORD" \
     PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD=1 mvn -B -ntp verify "$@"
 }
