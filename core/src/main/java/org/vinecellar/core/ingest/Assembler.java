@@ -1,10 +1,10 @@
 package org.vinecellar.core.ingest;
 
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import org.vinecellar.core.formats.ReportedCase;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Counts;
@@ -115,11 +115,12 @@ final class Assembler {
   }
 
   private static int print(ReportedCase reported, Attempt last) {
-    return Objects.hash(
-        last.outcome(),
-        last.durationMicros(),
-        reported.started(),
-        last.failures().isEmpty() ? null : last.failures().get(0).message());
+    int print = last.outcome().code() * 31 + Long.hashCode(last.durationMicros());
+    Instant started = reported.started();
+    String message = last.failures().isEmpty() ? null : last.failures().get(0).message();
+    print = print * 31 + (started == null ? 0 : started.hashCode());
+    print = print * 31 + (message == null ? 0 : message.hashCode());
+    return print * 0x9E3779B9 >>> 8;
   }
 
   private void first(ReportedCase reported, TestId id, Outcome outcome, int print) {

@@ -268,7 +268,8 @@ final class CaseParser {
 
   private List<Attempt> attempts() {
     Outcome outcome = outcome();
-    Attempt own = new Attempt(outcome, duration, failures, stdout, stderr);
+    Attempt own =
+        new Attempt(outcome, duration, failures.isEmpty() ? List.of() : failures, stdout, stderr);
     if (flaky.isEmpty() && reruns.isEmpty()) {
       return List.of(own);
     }

@@ -1,5 +1,6 @@
 package org.vinecellar.core.formats.junitxml;
 
+import java.util.Arrays;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamReader;
@@ -9,12 +10,14 @@ import org.vinecellar.core.formats.UnreadableFileException;
 
 /** Steps through elements and gathers bounded text. */
 final class TextReader {
+  private static final int FIRST_BUFFER = 1 << 12;
   private static final int KEPT_BUFFER = 1 << 16;
 
   private final XMLStreamReader xml;
   private final XmlSanitizer bytes;
   private final ReadLimits limits;
-  private StringBuilder buffer = new StringBuilder();
+  private char[] buffer = new char[FIRST_BUFFER];
+  private int size;
 
   TextReader(XMLStreamReader xml, XmlSanitizer bytes, ReadLimits limits) {
     this.xml = xml;
@@ -62,40 +65,48 @@ final class TextReader {
 
   /** Begins to gather the text of the present element. */
   void begin() {
-    buffer.setLength(0);
-    if (buffer.capacity() > KEPT_BUFFER) {
-      buffer = new StringBuilder();
+    size = 0;
+    if (buffer.length > KEPT_BUFFER) {
+      buffer = new char[FIRST_BUFFER];
     }
   }
 
   /** Adds the text that the reader stands on. */
   void gather() throws XMLStreamException {
-    int room = limits.maxTextChars() - buffer.length();
+    int room = limits.maxTextChars() - size;
     int length = xml.getTextLength();
     if (room > 0) {
-      buffer.append(xml.getTextCharacters(), xml.getTextStart(), Math.min(room, length));
+      add(xml.getTextCharacters(), xml.getTextStart(), Math.min(room, length));
     }
     if (length > room && room >= 0) {
-      buffer.append("\n… cut here: longer than ").append(limits.maxTextChars());
-      buffer.append(" characters");
+      String mark = "\n… cut here: longer than " + limits.maxTextChars() + " characters";
+      add(mark.toCharArray(), 0, mark.length());
     }
+  }
+
+  private void add(char[] text, int from, int length) {
+    if (buffer.length - size < length) {
+      buffer = Arrays.copyOf(buffer, Math.max(buffer.length * 2, size + length));
+    }
+    System.arraycopy(text, from, buffer, size, length);
+    size += length;
   }
 
   /** What was gathered, without blank lines around it; null when there is nothing. */
   @Nullable String gathered() {
     int from = 0;
-    int to = buffer.length();
+    int to = size;
     int lineStart = 0;
-    while (from < to && Character.isWhitespace(buffer.charAt(from))) {
-      if (buffer.charAt(from) == '\n') {
+    while (from < to && Character.isWhitespace(buffer[from])) {
+      if (buffer[from] == '\n') {
         lineStart = from + 1;
       }
       from++;
     }
-    while (to > from && Character.isWhitespace(buffer.charAt(to - 1))) {
+    while (to > from && Character.isWhitespace(buffer[to - 1])) {
       to--;
     }
-    return from == to ? null : restored(buffer.substring(lineStart, to));
+    return from == to ? null : restored(new String(buffer, lineStart, to - lineStart));
   }
 
   /** The text of the present element, read to its end; null when it is blank. */
