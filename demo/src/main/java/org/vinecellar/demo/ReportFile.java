@@ -104,7 +104,8 @@ final class ReportFile {
   }
 
   private void describe(Case.Failure failure) throws XMLStreamException {
-    xml.writeAttribute("message", failure.message());
+    // Line breaks in an attribute read as blanks; the trace has all of the message.
+    xml.writeAttribute("message", failure.message().lines().findFirst().orElse(""));
     xml.writeAttribute("type", failure.type());
   }
 }

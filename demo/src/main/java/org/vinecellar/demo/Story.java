@@ -40,7 +40,8 @@ final class Story {
 
   private static Suite bookingSuite(Suite suite, int night) {
     if (outage(night) && !suite.name().contains(".fares.")) {
-      return suite.each(one -> one.failing(Failures.outage(suite.name())).taking(10.0));
+      Suite named = suite.name().equals(Catalog.SEARCH) ? search(suite, night) : suite;
+      return named.each(one -> one.failing(Failures.outage(named.name())).taking(10.0));
     }
     return switch (suite.name()) {
       case Catalog.ROUNDING -> roundingBroken(night) ? rounding(suite, night) : suite;
