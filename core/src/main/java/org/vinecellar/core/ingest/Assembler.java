@@ -7,7 +7,6 @@ import java.util.List;
 import java.util.Map;
 import org.vinecellar.core.formats.ReportedCase;
 import org.vinecellar.core.results.Attempt;
-import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Key128;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.TestId;
@@ -29,7 +28,7 @@ import org.vinecellar.core.results.TestResult;
  */
 final class Assembler {
   private final ResultSink sink;
-  private final Counts[] counts;
+  private final List<Tally> tallies;
   private final SeenTests seen = new SeenTests();
   private final Map<Key128, Integer> repetitions = new HashMap<>();
   private int file;
@@ -40,11 +39,11 @@ final class Assembler {
   private int droppedTries;
 
   /**
-   * @param counts one for each file, changed as results arrive
+   * @param tallies one for each file, changed as results arrive
    */
-  Assembler(ResultSink sink, Counts[] counts) {
+  Assembler(ResultSink sink, List<Tally> tallies) {
     this.sink = sink;
-    this.counts = counts;
+    this.tallies = tallies;
   }
 
   void beginFile(int index) {
@@ -92,7 +91,7 @@ final class Assembler {
   private void add(ReportedCase reported, TestId id) {
     Attempt last = reported.attempts().get(reported.attempts().size() - 1);
     int print = print(reported, last);
-    int slot = seen.find(id.key());
+    int slot = seen.find(id);
     if (slot < 0) {
       first(reported, id, last.outcome(), print);
       return;
@@ -127,8 +126,12 @@ final class Assembler {
     List<Attempt> attempts = reported.attempts();
     long duration = duration(attempts);
     int ordinal = ordinals++;
-    seen.put(id.key(), ordinal, outcome, attempts.size(), file, print);
-    counts[file] = counts[file].add(outcome, 1).addRetried(attempts.size() > 1 ? 1 : 0);
+    seen.put(id, ordinal, outcome, attempts.size(), file, print);
+    Tally tally = tallies.get(file);
+    tally.add(outcome, 1);
+    if (attempts.size() > 1) {
+      tally.addRetried();
+    }
     sink.first(
         ordinal,
         new TestResult(
@@ -153,8 +156,7 @@ final class Assembler {
     Outcome standing = Retries.standing(seen.outcome(slot), now);
     restate(slot, standing);
     if (before == 1) {
-      int first = seen.file(slot);
-      counts[first] = counts[first].addRetried(1);
+      tallies.get(seen.file(slot)).addRetried();
     }
     seen.attempts(slot, before + attempts.size());
     seen.print(slot, print);
@@ -164,8 +166,9 @@ final class Assembler {
   }
 
   private void restate(int slot, Outcome now) {
-    int first = seen.file(slot);
-    counts[first] = counts[first].add(seen.outcome(slot), -1).add(now, 1);
+    Tally tally = tallies.get(seen.file(slot));
+    tally.add(seen.outcome(slot), -1);
+    tally.add(now, 1);
     seen.outcome(slot, now);
   }
 

@@ -1,29 +1,28 @@
 package org.vinecellar.core.ingest;
 
+import java.util.HashMap;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Key128;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.core.results.TestId;
 
 /**
  * Remembers a word about every test of an upload, 16 bytes a slot and no objects, so that a million
- * tests cost some twenty megabytes. Tests are told apart by 64 bits: among a million, the chance
- * that two meet is one in 37 million. The ugly fast part of joining: a hash table in segments, each
- * of which grows by a third, so that growing never holds much twice; key and word lie side by side.
- * A bit filter tells nearly all new tests without a look into the table, and new ones go in by the
- * dozen, so that the processor waits for memory once and not once for each.
+ * tests cost some thirty megabytes. Tests are told apart by 64 bits: among a million, the chance
+ * that two meet is one in 37 million.
+ *
+ * <p>Each suite has a table of its own, since a file tells the tests of a suite together: the table
+ * in use fits the processor's caches, where one of all tests would not.
  */
 final class SeenTests {
-  private static final int SEGMENTS = 64;
+  /** Further suites share tables, so that a file of a million suites costs no more than others. */
+  private static final int MAX_SUITE_TABLES = 20_000;
 
-  /** Two longs for each of 32 tests. */
-  private static final int WAITING = 64;
-
-  /** Beyond so many tests the table no longer fits the processor's caches. */
-  private static final int FILTER_FROM = 30_000;
-
-  /** 16 million bits. */
-  private static final int FILTER_WORDS = 1 << 18;
+  private static final int SHARED_TABLES = 64;
 
   private static final int ORDINAL_BITS = 23;
   private static final int FILE_BITS = 14;
@@ -45,25 +44,78 @@ final class SeenTests {
 
   static final int MAX_FILES = (1 << FILE_BITS) - 1;
 
-  private final long[][] segments = new long[SEGMENTS][128];
-  private final int[] sizes = new int[SEGMENTS];
-  private final long[][] waiting = new long[SEGMENTS][WAITING];
-  private final int[] waitingSizes = new int[SEGMENTS];
-  private long[] filter = new long[0];
-  private int total;
+  private final Map<Key128, Table> suites = new HashMap<>();
+  private final @Nullable Table[] shared = new Table[SHARED_TABLES];
+  private @Nullable SuitePath suite;
+  private Table table = new Table();
 
-  /** The slot of a test, good until the next is put in; negative when it was not seen. */
-  int find(Key128 key) {
-    if (filter.length > 0 && (filter[filterAt(key.low())] >>> key.low() & 1) == 0) {
-      return -1;
+  /** An open-addressing hash table of key and word, side by side. */
+  private static final class Table {
+    private long[] slots = new long[32];
+    private int size;
+
+    /** Keys are the output of a good hash, so their low bits serve as they are. */
+    static int place(long[] slots, long key) {
+      int mask = slots.length - 1;
+      int at = (int) key << 1 & mask;
+      while (slots[at + 1] != 0 && slots[at] != key) {
+        at = at + 2 & mask;
+      }
+      return at;
     }
-    int segment = segment(key.low());
-    insertWaiting(segment);
-    int at = place(segments[segment], key.low());
-    return segments[segment][at + 1] == 0 ? -1 : segment << 25 | at;
+
+    void put(long key, long word) {
+      if (++size * 8L > slots.length * 3L) {
+        grow();
+      }
+      int at = place(slots, key);
+      slots[at] = key;
+      slots[at + 1] = word;
+    }
+
+    private void grow() {
+      long[] larger = new long[slots.length * 2];
+      for (int i = 0; i < slots.length; i += 2) {
+        if (slots[i + 1] != 0) {
+          int at = place(larger, slots[i]);
+          larger[at] = slots[i];
+          larger[at + 1] = slots[i + 1];
+        }
+      }
+      slots = larger;
+    }
   }
 
-  void put(Key128 key, int ordinal, Outcome outcome, int attempts, int file, int print) {
+  /** The slot of a test, good until the next call; negative when it was not seen. */
+  int find(TestId test) {
+    choose(test.suite());
+    int at = Table.place(table.slots, test.key().low());
+    return table.slots[at + 1] == 0 ? -1 : at;
+  }
+
+  private void choose(SuitePath wanted) {
+    if (wanted == suite) {
+      return;
+    }
+    suite = wanted;
+    Table known = suites.get(wanted.key());
+    if (known == null && suites.size() < MAX_SUITE_TABLES) {
+      known = new Table();
+      suites.put(wanted.key(), known);
+    }
+    table = known == null ? sharedTable((int) wanted.key().low() & SHARED_TABLES - 1) : known;
+  }
+
+  private Table sharedTable(int number) {
+    Table known = shared[number];
+    if (known == null) {
+      known = new Table();
+      shared[number] = known;
+    }
+    return known;
+  }
+
+  void put(TestId test, int ordinal, Outcome outcome, int attempts, int file, int print) {
     if (ordinal > MAX_TESTS || file > MAX_FILES) {
       throw new CellarException(
           ProblemCode.TOO_LARGE,
@@ -73,59 +125,15 @@ final class SeenTests {
               + MAX_FILES
               + " files; send it in parts (--run KEY)");
     }
-    int segment = segment(key.low());
-    long[] queue = waiting[segment];
-    int at = waitingSizes[segment];
-    queue[at] = key.low();
-    queue[at + 1] =
+    choose(test.suite());
+    table.put(
+        test.key().low(),
         USED
             | ordinal
             | (long) file << FILE_AT
             | (long) Math.min(attempts, MAX_ATTEMPTS) << ATTEMPTS_AT
             | (long) outcome.code() << OUTCOME_AT
-            | (long) print << PRINT_AT;
-    waitingSizes[segment] = at + 2;
-    if (at + 2 == queue.length) {
-      insertWaiting(segment);
-    }
-    if (filter.length > 0) {
-      filter[filterAt(key.low())] |= 1L << key.low();
-    } else if (++total == FILTER_FROM) {
-      makeFilter();
-    }
-  }
-
-  private void makeFilter() {
-    filter = new long[FILTER_WORDS];
-    for (int segment = 0; segment < SEGMENTS; segment++) {
-      insertWaiting(segment);
-      long[] slots = segments[segment];
-      for (int i = 0; i < slots.length; i += 2) {
-        if (slots[i + 1] != 0) {
-          filter[filterAt(slots[i])] |= 1L << slots[i];
-        }
-      }
-    }
-  }
-
-  private static int filterAt(long key) {
-    return (int) (key >>> 12) & FILTER_WORDS - 1;
-  }
-
-  private void insertWaiting(int segment) {
-    long[] queue = waiting[segment];
-    int end = waitingSizes[segment];
-    waitingSizes[segment] = 0;
-    for (int i = 0; i < end; i += 2) {
-      long[] slots = segments[segment];
-      if (++sizes[segment] * 3L > slots.length) {
-        slots = grown(slots);
-        segments[segment] = slots;
-      }
-      int at = place(slots, queue[i]);
-      slots[at] = queue[i];
-      slots[at + 1] = queue[i + 1];
-    }
+            | (long) print << PRINT_AT);
   }
 
   int ordinal(int slot) {
@@ -141,10 +149,8 @@ final class SeenTests {
   }
 
   void attempts(int slot, int attempts) {
-    set(
-        slot,
-        (long) MAX_ATTEMPTS << ATTEMPTS_AT,
-        (long) Math.min(attempts, MAX_ATTEMPTS) << ATTEMPTS_AT);
+    long kept = Math.min(attempts, MAX_ATTEMPTS);
+    set(slot, (long) MAX_ATTEMPTS << ATTEMPTS_AT, kept << ATTEMPTS_AT);
   }
 
   Outcome outcome(int slot) {
@@ -173,41 +179,10 @@ final class SeenTests {
   }
 
   private long word(int slot) {
-    return segments[slot >>> 25][(slot & 0x1FFFFFF) + 1];
+    return table.slots[slot + 1];
   }
 
   private void set(int slot, long mask, long bits) {
-    long[] slots = segments[slot >>> 25];
-    int at = (slot & 0x1FFFFFF) + 1;
-    slots[at] = slots[at] & ~mask | bits;
-  }
-
-  private static int segment(long key) {
-    return (int) key & SEGMENTS - 1;
-  }
-
-  private static long[] grown(long[] slots) {
-    long[] larger = new long[(slots.length / 2 * 4 / 3 + 1) * 2];
-    for (int i = 0; i < slots.length; i += 2) {
-      if (slots[i + 1] != 0) {
-        int at = place(larger, slots[i]);
-        larger[at] = slots[i];
-        larger[at + 1] = slots[i + 1];
-      }
-    }
-    return larger;
-  }
-
-  /** Keys are the output of a good hash, so their upper half, scaled, serves as it is. */
-  private static int place(long[] slots, long key) {
-    int capacity = slots.length / 2;
-    int at = (int) ((key >>> 32) * capacity >>> 32) * 2;
-    while (slots[at + 1] != 0 && slots[at] != key) {
-      at += 2;
-      if (at == slots.length) {
-        at = 0;
-      }
-    }
-    return at;
+    table.slots[slot + 1] = table.slots[slot + 1] & ~mask | bits;
   }
 }

@@ -33,9 +33,8 @@ public final class UploadReader {
    */
   public static UploadReport read(
       List<? extends SourceFile> files, ReadLimits limits, ResultSink sink) {
-    Counts[] counts = new Counts[files.size()];
-    java.util.Arrays.fill(counts, Counts.NONE);
-    Assembler assembler = new Assembler(sink, counts);
+    List<Tally> tallies = files.stream().map(file -> new Tally()).toList();
+    Assembler assembler = new Assembler(sink, tallies);
     Map<String, String> properties = new LinkedHashMap<>();
     List<Draft> drafts = new ArrayList<>();
     for (int i = 0; i < files.size(); i++) {
@@ -49,7 +48,7 @@ public final class UploadReader {
           new FileReport(
               files.get(i).name(),
               draft.format,
-              draft.error == null ? counts[i] : Counts.NONE,
+              draft.error == null ? tallies.get(i).counts() : Counts.NONE,
               draft.problems,
               draft.error));
     }

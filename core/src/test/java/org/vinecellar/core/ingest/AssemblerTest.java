@@ -83,14 +83,20 @@ class AssemblerTest {
   }
 
   @Test
-  void manyTestsStayApart() {
-    StringBuilder text = new StringBuilder("<testsuite name='s'>");
+  void manyTestsStayApartAndAreFoundAgain() {
+    // More suites than have a table of their own, and one suite whose table grows often.
+    StringBuilder text = new StringBuilder("<testsuites>");
     for (int i = 0; i < 30_000; i++) {
-      text.append("<testcase name='t").append(i).append("'/>");
+      text.append("<testsuite name='s").append(i).append("'><testcase name='t'><failure/>");
+      text.append("</testcase></testsuite><testcase name='t").append(i).append("'/>");
     }
+    String file = text.append("</testsuites>").toString();
     Recording recording = new Recording();
-    assertThat(recording.read(text.append("</testsuite>").toString()).total().passed())
-        .isEqualTo(30_000);
-    assertThat(recording.results.stream().map(r -> r.test().key()).distinct()).hasSize(30_000);
+    UploadReport report = recording.read(file, file.replace("<failure/>", ""));
+
+    assertThat(recording.results.stream().map(r -> r.test().key()).distinct()).hasSize(60_000);
+    assertThat(recording.results).hasSize(60_000);
+    assertThat(report.total().retried()).isEqualTo(30_000);
+    assertThat(report.total().passed()).isEqualTo(60_000);
   }
 }

@@ -24,26 +24,21 @@ final class XmlSanitizer extends InputStream {
   private static final char PRIVATE = '\uE000';
   private static final char ESCAPE = (char) (PRIVATE + 0x1B);
 
+  /** Where in the document it is, and which bytes need a look there. */
   private enum State {
-    TEXT,
-    TAG,
-    CDATA,
-    COMMENT,
-    INSTRUCTION
-  }
+    /** Text and tags alike. */
+    MARKUP("&]!"),
+    CDATA("]"),
+    COMMENT("-");
 
-  /** Nonzero for bytes that need a look in text, and in all other states. */
-  private static final byte[] IN_TEXT = specials("<>&]");
+    private final byte[] special = new byte[256];
 
-  private static final byte[] ELSEWHERE = specials("<>&]-?\"'");
-
-  private static byte[] specials(String ascii) {
-    byte[] table = new byte[256];
-    for (int i = 0; i < 256; i++) {
-      boolean control = i < 0x20 && i != '\t' && i != '\n' && i != '\r';
-      table[i] = (byte) (control || i >= 0x80 || ascii.indexOf(i) >= 0 ? 1 : 0);
+    State(String ascii) {
+      for (int i = 0; i < 256; i++) {
+        boolean control = i < 0x20 && i != '\t' && i != '\n' && i != '\r';
+        special[i] = (byte) (control || i >= 0x80 || ascii.indexOf(i) >= 0 ? 1 : 0);
+      }
     }
-    return table;
   }
 
   private final InputStream in;
@@ -56,11 +51,11 @@ final class XmlSanitizer extends InputStream {
   private byte[] output = new byte[SIZE * 2];
   private int outputAt;
   private int outputEnd;
-  private State state = State.TEXT;
-  private int quote;
-  private int brackets;
-  private int dashes;
-  private boolean question;
+  private State state = State.MARKUP;
+
+  /** The byte before {@link #inputAt}; it may have left the buffers. */
+  private int before;
+
   private int replaced;
   private boolean restorable;
 
@@ -171,124 +166,88 @@ final class XmlSanitizer extends InputStream {
     byte[] to = output;
     int room = to.length - ROOM;
     while (at < stop && out < room) {
-      byte[] table = state == State.TEXT ? IN_TEXT : ELSEWHERE;
+      byte[] special = state.special;
       int start = at;
       int most = Math.min(stop, at + (room - out));
-      while (at < most && table[from[at] & 0xFF] == 0) {
+      while (at < most && special[from[at] & 0xFF] == 0) {
         at++;
       }
       int run = at - start;
       if (run > 0) {
         System.arraycopy(from, start, to, out, run);
         out += run;
-        brackets = 0;
-        dashes = 0;
-        question = false;
+        before = from[at - 1];
       }
-      if (at >= most) {
-        continue;
+      if (at < most) {
+        inputAt = at;
+        outputEnd = out;
+        special(from[at] & 0xFF);
+        before = from[inputAt - 1];
+        at = inputAt;
+        out = outputEnd;
       }
-      inputAt = at;
-      outputEnd = out;
-      special(from[at] & 0xFF);
-      at = inputAt;
-      out = outputEnd;
     }
     inputAt = at;
     outputEnd = out;
   }
 
   private void special(int b) {
-    int bracketsBefore = brackets;
-    int dashesBefore = dashes;
-    boolean questionBefore = question;
-    brackets = 0;
-    dashes = 0;
-    question = false;
     if (b >= 0x80) {
       multiByte(b);
       return;
     }
+    inputAt++;
     if (b < 0x20) {
-      inputAt++;
       control(b);
       return;
     }
-    inputAt++;
     switch (b) {
-      case '<' -> opening();
       case '&' -> reference();
-      case '>' -> closing(bracketsBefore, dashesBefore, questionBefore);
-      case ']' -> {
-        brackets = Math.min(bracketsBefore + 1, 2);
-        put(b);
-      }
-      case '-' -> {
-        dashes = Math.min(dashesBefore + 1, 2);
-        put(b);
-      }
-      case '?' -> {
-        question = true;
-        put(b);
-      }
-      default -> quoteMark(b);
+      case ']' -> bracket();
+      case '!' -> declaration();
+      default -> dash();
     }
   }
 
-  private void opening() {
-    if (state == State.TEXT) {
-      int next = inputAt < inputEnd ? input[inputAt] : 0;
-      if (next != '!' && next != '?') {
-        state = State.TAG;
-        quote = 0;
-      } else if (follows("![CDATA[")) {
-        state = State.CDATA;
-      } else if (follows("!--")) {
-        state = State.COMMENT;
-        // "<!-->" does not end a comment, so the dashes of its opening do not count.
-        putAscii("<!--");
-        inputAt += 3;
-        return;
-      } else if (follows("?")) {
-        state = State.INSTRUCTION;
-      } else {
-        state = State.TAG;
-        quote = 0;
-      }
+  /** Ends CDATA, or is the bare {@code ]]>} that text may not hold. */
+  private void bracket() {
+    if (!follows("]>")) {
+      put(']');
+      return;
     }
-    put('<');
-  }
-
-  private void closing(int bracketsBefore, int dashesBefore, boolean questionBefore) {
-    boolean bare = state == State.TEXT && bracketsBefore == 2;
-    boolean ends =
-        switch (state) {
-          case TEXT -> false;
-          case TAG -> quote == 0;
-          case CDATA -> bracketsBefore == 2;
-          case COMMENT -> dashesBefore == 2;
-          case INSTRUCTION -> questionBefore;
-        };
-    if (ends) {
-      state = State.TEXT;
-    }
-    if (bare) {
-      putAscii("&gt;");
-      replaced++;
+    inputAt += 2;
+    if (state == State.CDATA) {
+      state = State.MARKUP;
+      putAscii("]]>");
     } else {
-      put('>');
+      replaced++;
+      putAscii("]]&gt;");
     }
   }
 
-  private void quoteMark(int b) {
-    if (state == State.TAG) {
-      if (quote == 0) {
-        quote = b;
-      } else if (quote == b) {
-        quote = 0;
-      }
+  private void declaration() {
+    put('!');
+    if (before != '<') {
+      return;
     }
-    put(b);
+    if (follows("[CDATA[")) {
+      state = State.CDATA;
+      inputAt += 7;
+      putAscii("[CDATA[");
+    } else if (follows("--")) {
+      state = State.COMMENT;
+      inputAt += 2;
+      putAscii("--");
+    }
+  }
+
+  private void dash() {
+    put('-');
+    if (follows("->")) {
+      state = State.MARKUP;
+      inputAt += 2;
+      putAscii("->");
+    }
   }
 
   private boolean follows(String text) {
@@ -305,8 +264,7 @@ final class XmlSanitizer extends InputStream {
 
   /** A reference to a character that XML forbids, as in {@code &#27;}; all others pass. */
   private void reference() {
-    boolean counts = state == State.TEXT || state == State.TAG;
-    int code = counts && follows("#") ? referenced() : -1;
+    int code = follows("#") ? referenced() : -1;
     if (code < 0 || legal(code)) {
       put('&');
       return;
