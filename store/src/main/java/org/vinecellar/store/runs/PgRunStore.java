@@ -176,13 +176,14 @@ public final class PgRunStore implements RunStore {
         dsl ->
             dsl.select(RUN_SUITE.asterisk(), SUITE.NAME)
                 .select(
-                    DSL.exists(
-                            dsl.selectOne()
-                                .from(inner)
-                                .where(
-                                    inner.PROJECT_ID.eq(RUN_SUITE.PROJECT_ID),
-                                    inner.RUN_ID.eq(RUN_SUITE.RUN_ID),
-                                    inner.PARENT_ID.eq(RUN_SUITE.SUITE_ID)))
+                    DSL.field(
+                            RUN_SUITE.SUITE_ID.in(
+                                dsl.select(inner.PARENT_ID)
+                                    .from(inner)
+                                    .where(
+                                        inner.PROJECT_ID.eq(projectId),
+                                        inner.RUN_ID.eq(runId),
+                                        inner.PARENT_ID.isNotNull())))
                         .as("has_suites"))
                 .from(RUN_SUITE)
                 .join(SUITE)

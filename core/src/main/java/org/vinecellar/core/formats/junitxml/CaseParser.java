@@ -110,9 +110,13 @@ final class CaseParser {
     byStatus = null;
     skipped = false;
     failed = null;
-    failures.clear();
-    flaky.clear();
-    reruns.clear();
+    if (!failures.isEmpty()) {
+      failures.clear();
+    }
+    if (!flaky.isEmpty() || !reruns.isEmpty()) {
+      flaky.clear();
+      reruns.clear();
+    }
     stdout = null;
     stderr = null;
     properties = Map.of();
