@@ -224,6 +224,9 @@ class IngestTest {
     assertThat(second.changes().gone()).isZero();
     assertThat(named(2, "a").outcome()).isEqualTo(Outcome.NOT_REACHED);
     assertThat(named(2, "a").firstLine()).isEqualTo("set-up failed: broken");
+
+    Receipt third = send(null, suite("S", "a:P b:P"), suite("T", "c:P"));
+    assertThat(third.changes()).isEqualTo(ChangeCounts.NONE);
   }
 
   @Test

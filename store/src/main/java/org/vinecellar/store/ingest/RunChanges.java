@@ -110,8 +110,10 @@ final class RunChanges {
                 + " full outer join (select test_id, outcome, kind from result"
                 + " where project_id = ? and run_id = ? and not superseded) p"
                 + " on p.test_id = n.test_id"
-                + " where (n.test_id is null and p.kind = 0) or p.test_id is null or n.outcome in (1, 2)"
-                + " or p.outcome in (1, 2) or n.attempts > 1",
+                + " where (n.test_id is null or p.test_id is null or n.outcome in (1, 2)"
+                + " or p.outcome in (1, 2) or n.attempts > 1)"
+                // A failed set-up that is not there any more is not a test that is gone.
+                + " and (n.test_id is not null or p.kind = 0)",
             projectId,
             runId,
             projectId,
