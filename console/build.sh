@@ -8,6 +8,10 @@ if [ ! -f node_modules/.package-lock.json ] || [ package-lock.json -nt node_modu
   npm install --no-save --no-audit --no-fund --loglevel=error
   touch node_modules/.package-lock.json
 fi
+types=src/shared/api/schema.d.ts
+if [ ! -f "$types" ] || [ ../service/src/main/openapi/openapi.json -nt "$types" ]; then
+  npm run --silent types
+fi
 if [ -f dist/index.html ] && [ -z "$(find src index.html package.json vite.config.ts -newer dist/index.html -print -quit)" ]; then
   exit 0
 fi

@@ -241,7 +241,7 @@ run_bench() {
   need_postgres
   build
   cd "$ROOT"
-  mvn -q -B -ntp package -DskipTests -Dspotless.check.skip=true -pl core,client,bench >&2
+  mvn -q -B -ntp package -Dmaven.test.skip=true -Dspotless.check.skip=true -pl core,client,bench >&2
   JSON=1
   DATA="$(mktemp -d /tmp/vine-bench.XXXXXX)" WANT_DB_PORT=""
   FIRST_PROJECT=bench FIRST_PROJECT_NAME=Bench

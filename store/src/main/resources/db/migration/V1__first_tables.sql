@@ -121,6 +121,10 @@ create table run (
   constraint run_number_unique unique (project_id, stream_id, number)
 );
 
+-- [jooq ignore start]
+create index run_open on run (changed_at) where is_open;
+-- [jooq ignore stop]
+
 create table part (
   project_id integer not null,
   run_id bigint not null,

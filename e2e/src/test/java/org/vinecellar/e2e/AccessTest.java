@@ -169,7 +169,7 @@ class AccessTest {
     Path committed = Shell.ROOT.resolve("service/src/main/openapi/openapi.json");
 
     assertThat(served)
-        .as("copy service/target/openapi/openapi.json there, then npm run types in console/")
+        .as("copy service/target/openapi/openapi.json there and build again")
         .isEqualTo(Portal.json(Files.readString(committed)));
     assertThat(served.path("openapi").asText()).startsWith("3.1");
   }

@@ -4,6 +4,8 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.time.Instant;
@@ -16,6 +18,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.IntStream;
+import java.util.zip.GZIPInputStream;
 import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.AfterAll;
@@ -35,7 +38,9 @@ import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.runs.ResultDetail;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.core.runs.RunPoint;
 import org.vinecellar.core.runs.RunSummary;
+import org.vinecellar.core.runs.StreamSummary;
 
 /** Uploads against a real PostgreSQL. */
 class IngestTest {
@@ -253,6 +258,43 @@ class IngestTest {
 
     assertThat(run(2).open()).isFalse();
     assertThat(run(2).changes().gone()).isEqualTo(1);
+  }
+
+  @Test
+  void aStreamHasItsStripAndItsTrendFromTheFirstRunOn() {
+    for (int i = 1; i <= 125; i++) {
+      send("build-" + i, suite("S", i % 2 == 0 ? "a:P" : "a:F"));
+    }
+    StreamSummary stream = stores.runs().stream(project, "fares/nightly").orElseThrow();
+
+    assertThat(stream.runCount()).isEqualTo(125);
+    assertThat(stream.latest().number()).isEqualTo(125);
+    assertThat(stream.strip())
+        .hasSize(30)
+        .extracting(RunPoint::number)
+        .startsWith(96)
+        .endsWith(125);
+    assertThat(stream.trend())
+        .as("every second, since there are more than 120")
+        .hasSize(63)
+        .extracting(RunPoint::number)
+        .startsWith(1, 3)
+        .endsWith(125);
+    assertThat(stores.runs().streams(project)).containsExactly(stream);
+    assertThat(stores.runs().stream(project, "no/such")).isEmpty();
+  }
+
+  @Test
+  void filesAreKeptAsTheyCame() throws IOException {
+    String text = suite("S", "a:P b:F");
+    send(null, text, suite("T", "c:P"));
+    ByteArrayOutputStream packed = new ByteArrayOutputStream();
+
+    assertThat(stores.runs().raw(project, run(1).id(), 1, 0, packed::writeBytes)).isTrue();
+    assertThat(stores.runs().raw(project, run(1).id(), 1, 2, packed::writeBytes)).isFalse();
+    try (InputStream raw = new GZIPInputStream(new ByteArrayInputStream(packed.toByteArray()))) {
+      assertThat(new String(raw.readAllBytes(), StandardCharsets.UTF_8)).isEqualTo(text);
+    }
   }
 
   @Test

@@ -22,7 +22,8 @@ final class FilePatterns {
   /**
    * The files, each once, in the order of the arguments and by name within a pattern.
    *
-   * @throws CommandException when nothing matches, with what is there instead
+   * @throws CommandException when one of the arguments matches nothing, with what is there instead:
+   *     half of the results must not be taken for all of them
    */
   static List<Path> find(List<String> arguments, boolean allowEmpty, Terminal terminal) {
     List<Path> files = new ArrayList<>();
@@ -38,7 +39,7 @@ final class FilePatterns {
       return files;
     }
     String message = "no file matches " + String.join(", ", empty) + hint(empty.get(0));
-    if (!allowEmpty && files.isEmpty()) {
+    if (!allowEmpty) {
       throw new CommandException(
           ExitCode.NOTHING_FOUND,
           message + ". Nothing was sent. If that is as it should be, add --allow-empty");

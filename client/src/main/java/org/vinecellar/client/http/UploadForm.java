@@ -4,13 +4,13 @@ import java.io.BufferedInputStream;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.SequenceInputStream;
 import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayDeque;
-import java.util.Collections;
-import java.util.Deque;
+import java.util.ArrayList;
+import java.util.Enumeration;
 import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
@@ -44,7 +44,7 @@ public final class UploadForm {
 
   /** The whole body, read from the disk as it is sent. */
   InputStream body() {
-    Deque<Supplier<InputStream>> pieces = new ArrayDeque<>();
+    List<Supplier<InputStream>> pieces = new ArrayList<>();
     for (Map.Entry<String, String> field : fields) {
       pieces.add(() -> text(head(field.getKey(), null) + field.getValue() + "\r\n"));
     }
@@ -54,36 +54,20 @@ public final class UploadForm {
       pieces.add(() -> text("\r\n"));
     }
     pieces.add(() -> text("--" + boundary + "--\r\n"));
-    Iterator<Supplier<InputStream>> all = pieces.iterator();
-    return new java.io.SequenceInputStream(Collections.enumeration(new LazyList(all)));
+    return new SequenceInputStream(new OneByOne(pieces.iterator()));
   }
 
   /** Opens each piece only when the one before it has ended. */
-  private static final class LazyList extends java.util.AbstractCollection<InputStream> {
-    private final Iterator<Supplier<InputStream>> pieces;
-
-    LazyList(Iterator<Supplier<InputStream>> pieces) {
-      this.pieces = pieces;
+  private record OneByOne(Iterator<Supplier<InputStream>> pieces)
+      implements Enumeration<InputStream> {
+    @Override
+    public boolean hasMoreElements() {
+      return pieces.hasNext();
     }
 
     @Override
-    public Iterator<InputStream> iterator() {
-      return new Iterator<>() {
-        @Override
-        public boolean hasNext() {
-          return pieces.hasNext();
-        }
-
-        @Override
-        public InputStream next() {
-          return pieces.next().get();
-        }
-      };
-    }
-
-    @Override
-    public int size() {
-      return 0;
+    public InputStream nextElement() {
+      return pieces.next().get();
     }
   }
 

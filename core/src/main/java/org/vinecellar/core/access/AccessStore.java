@@ -37,9 +37,6 @@ public interface AccessStore {
    */
   boolean createAccount(String login, String passwordHash, Instant now);
 
-  /** False when there is no such account. Ends its sessions. */
-  boolean setPassword(String login, String passwordHash);
-
   void createSession(String tokenHash, Session session, Instant now);
 
   Optional<Session> session(String tokenHash, Instant now);

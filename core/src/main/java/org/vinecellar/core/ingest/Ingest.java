@@ -57,9 +57,7 @@ public final class Ingest {
                 + (files.size() == 1 ? "file holds" : files.size() + " files hold")
                 + " no test. If that is as it should be, allow it (--allow-empty)");
       }
-      for (int i = 0; i < files.size(); i++) {
-        writer.keepRaw(i, files.get(i));
-      }
+      writer.keepRaw(files);
       return writer.commit(request, report, clock.instant());
     }
   }

@@ -74,7 +74,17 @@ public class ProblemMappers {
           case 413 -> ProblemCode.TOO_LARGE;
           default -> status >= 500 ? ProblemCode.INTERNAL : ProblemCode.INVALID_VALUE;
         };
-    return response(code, status, "the request was refused: HTTP " + status, null);
+    return response(code, status, advice(status), null);
+  }
+
+  private static String advice(int status) {
+    return switch (status) {
+      case 404 -> "the API has no such address; its document is at /api/v1/openapi";
+      case 405 -> "the address is right, the method is not; see /api/v1/openapi";
+      case 406, 415 -> "the content type is not one that this address knows; see /api/v1/openapi";
+      case 413 -> "the request is larger than this portal takes (VINE_UPLOAD_MAX)";
+      default -> "the request was refused with HTTP " + status + "; see /api/v1/openapi";
+    };
   }
 
   @ServerExceptionMapper

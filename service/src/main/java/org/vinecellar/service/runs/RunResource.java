@@ -119,7 +119,7 @@ public class RunResource {
       content = @Content(schema = @Schema(implementation = RunBody.class)))
   public Response run(
       @PathParam("project") String key, @PathParam("run") long id, @Context Request request) {
-    RunSummary run = find(key, id);
+    RunSummary run = find(caller.project(key), id);
     return Pages.unlessKnown(request, version(run), () -> Response.ok(RunBody.of(run)));
   }
 
@@ -133,7 +133,7 @@ public class RunResource {
   public Response parts(
       @PathParam("project") String key, @PathParam("run") long id, @Context Request request) {
     Project project = caller.project(key);
-    RunSummary run = find(key, id);
+    RunSummary run = find(project, id);
     return Pages.unlessKnown(
         request,
         version(run),
@@ -169,7 +169,7 @@ public class RunResource {
             suite,
             Words.cursor(cursor),
             Pages.limit(limit, USUAL, MOST));
-    RunSummary run = find(key, id);
+    RunSummary run = find(project, id);
     return Pages.unlessKnown(
         request,
         version(run),
@@ -197,7 +197,7 @@ public class RunResource {
       @PathParam("result") String result,
       @QueryParam("full") boolean full) {
     Project project = caller.project(key);
-    RunSummary run = find(key, id);
+    RunSummary run = find(project, id);
     ResultDetail detail =
         ResultId.parse(result)
             .flatMap(resultId -> store.result(project.id(), run, resultId))
@@ -219,7 +219,7 @@ public class RunResource {
       @QueryParam("parent") @Nullable Long parent,
       @Context Request request) {
     Project project = caller.project(key);
-    RunSummary run = find(key, id);
+    RunSummary run = find(project, id);
     return Pages.unlessKnown(
         request,
         version(run),
@@ -233,7 +233,7 @@ public class RunResource {
   @Operation(operationId = "listGone", summary = "Tests that the previous run had, at most 500")
   public List<GoneBody> gone(@PathParam("project") String key, @PathParam("run") long id) {
     Project project = caller.project(key);
-    find(key, id);
+    find(project, id);
     return store.gone(project.id(), id, MOST).stream().map(GoneBody::of).toList();
   }
 
@@ -247,7 +247,7 @@ public class RunResource {
       @PathParam("part") int part,
       @PathParam("file") int file) {
     Project project = caller.project(key);
-    RunSummary run = find(key, id);
+    RunSummary run = find(project, id);
     boolean there =
         store.parts(project.id(), id).stream()
             .anyMatch(p -> p.number() == part && file >= 0 && file < p.files().size());
@@ -273,11 +273,10 @@ public class RunResource {
         .build();
   }
 
-  private RunSummary find(String key, long id) {
-    Project project = caller.project(key);
+  private RunSummary find(Project project, long id) {
     return store
         .run(project.id(), id)
-        .orElseThrow(() -> notFound("project “" + key + "”", "run", Long.toString(id)));
+        .orElseThrow(() -> notFound("project “" + project.key() + "”", "run", Long.toString(id)));
   }
 
   private static String version(RunSummary run) {

@@ -178,24 +178,6 @@ public final class PgAccessStore implements AccessStore {
   }
 
   @Override
-  public boolean setPassword(String login, String passwordHash) {
-    return sql.transaction(
-        dsl -> {
-          int changed =
-              dsl.update(ACCOUNT)
-                  .set(ACCOUNT.PASSWORD_HASH, passwordHash)
-                  .where(ACCOUNT.LOGIN.eq(login))
-                  .execute();
-          dsl.deleteFrom(SESSION)
-              .where(
-                  SESSION.ACCOUNT_ID.in(
-                      dsl.select(ACCOUNT.ID).from(ACCOUNT).where(ACCOUNT.LOGIN.eq(login))))
-              .execute();
-          return changed == 1;
-        });
-  }
-
-  @Override
   public void createSession(String tokenHash, Session session, Instant now) {
     sql.with(
         dsl ->

@@ -21,6 +21,9 @@ import org.vinecellar.store.sql.Sql;
 
 /** Uploads in PostgreSQL. Thread-safe. */
 public final class PgIngestStore implements IngestStore {
+  /** Runs in one transaction, so that none holds locks for long. */
+  private static final int CLOSED_AT_ONCE = 100;
+
   private final Sql sql;
   private final Executor background;
 
@@ -171,31 +174,33 @@ public final class PgIngestStore implements IngestStore {
 
   @Override
   public int closeSilentRuns(Instant since, Instant now) {
-    List<Long> closed =
-        sql.transaction(
-            dsl -> {
-              var silent =
-                  dsl.select(RUN.PROJECT_ID, RUN.ID)
-                      .from(RUN)
-                      .where(
-                          RUN.IS_OPEN.isTrue(),
-                          RUN.NUMBER.isNotNull(),
-                          RUN.CHANGED_AT.lt(Sql.utc(since)))
-                      .orderBy(RUN.ID)
-                      .limit(100)
-                      .forUpdate()
-                      .skipLocked()
-                      .fetch();
-              for (var run : silent) {
-                dsl.update(RUN)
-                    .set(RUN.IS_OPEN, DSL.inline(false))
-                    .set(RUN.CLOSED_AT, Sql.utc(now))
-                    .where(RUN.PROJECT_ID.eq(run.value1()), RUN.ID.eq(run.value2()))
-                    .execute();
-                new RunChanges(dsl, run.value1()).recompute(run.value2());
-              }
-              return silent.getValues(RUN.ID);
-            });
-    return closed.size();
+    int all = 0;
+    int closed;
+    do {
+      closed = sql.transaction(dsl -> closeSome(dsl, since, now));
+      all += closed;
+    } while (closed == CLOSED_AT_ONCE);
+    return all;
+  }
+
+  private static int closeSome(DSLContext dsl, Instant since, Instant now) {
+    var silent =
+        dsl.select(RUN.PROJECT_ID, RUN.ID)
+            .from(RUN)
+            .where(RUN.IS_OPEN.isTrue(), RUN.NUMBER.isNotNull(), RUN.CHANGED_AT.lt(Sql.utc(since)))
+            .orderBy(RUN.ID)
+            .limit(CLOSED_AT_ONCE)
+            .forUpdate()
+            .skipLocked()
+            .fetch();
+    for (var run : silent) {
+      dsl.update(RUN)
+          .set(RUN.IS_OPEN, DSL.inline(false))
+          .set(RUN.CLOSED_AT, Sql.utc(now))
+          .where(RUN.PROJECT_ID.eq(run.value1()), RUN.ID.eq(run.value2()))
+          .execute();
+      new RunChanges(dsl, run.value1()).recompute(run.value2());
+    }
+    return silent.size();
   }
 }

@@ -142,15 +142,15 @@ final class PgUploadWriter implements UploadWriter {
   }
 
   @Override
-  public void keepRaw(int fileNo, SourceFile file) {
+  public void keepRaw(List<? extends SourceFile> files) {
     try {
       rows.await();
-      rawFiles.keep(Sql.on(connection), file);
+      rawFiles.keep(Sql.on(connection), files);
     } catch (SQLException e) {
       throw Sql.translated(e);
     } catch (IOException e) {
       throw new CellarException(
-          ProblemCode.INTERNAL, "the file " + file.name() + " could not be kept: " + e, e);
+          ProblemCode.INTERNAL, "the files of the upload could not be kept: " + e, e);
     }
   }
 

@@ -16,9 +16,13 @@ import org.vinecellar.core.ingest.SourceFile;
 /** Keeps files as they came, packed with gzip, in pieces that fit in memory. */
 final class RawFiles {
   private static final int PIECE = 512 << 10;
+  private static final int BATCH_BYTES = 1 << 20;
 
   private final CopyManager copies;
   private final int projectId;
+  private final CopyBuffer rows =
+      new CopyBuffer("blob_chunk (project_id, blob_id, chunk_no, content)", 4);
+  private final byte[] piece = new byte[PIECE];
   private final List<Kept> kept = new ArrayList<>();
 
   /** A file that is in the database now. */
@@ -33,8 +37,17 @@ final class RawFiles {
     return kept;
   }
 
-  void keep(DSLContext dsl, SourceFile file) throws IOException, SQLException {
-    long blobId = dsl.fetchSingle("select nextval('blob_id')").get(0, Long.class);
+  void keep(DSLContext dsl, List<? extends SourceFile> files) throws IOException, SQLException {
+    List<Long> blobIds =
+        dsl.fetch("select nextval('blob_id') from generate_series(1, ?)", files.size())
+            .getValues(0, Long.class);
+    for (int i = 0; i < files.size(); i++) {
+      keep(blobIds.get(i), files.get(i));
+    }
+    rows.send(copies);
+  }
+
+  private void keep(long blobId, SourceFile file) throws IOException {
     try (InputStream in = new BufferedInputStream(file.open());
         Pieces pieces = new Pieces(blobId)) {
       in.mark(2);
@@ -59,12 +72,9 @@ final class RawFiles {
     }
   }
 
-  /** Sends a row for every full piece. */
+  /** Makes a row of every full piece, and sends the rows when they have become many bytes. */
   private final class Pieces extends OutputStream {
-    private final CopyBuffer rows =
-        new CopyBuffer("blob_chunk (project_id, blob_id, chunk_no, content)", 4);
     private final long blobId;
-    private final byte[] piece = new byte[PIECE];
     private int filled;
     private int number;
     private long total;
@@ -113,6 +123,9 @@ final class RawFiles {
       rows.binary(java.util.Arrays.copyOf(piece, filled));
       total += filled;
       filled = 0;
+      if (rows.size() < BATCH_BYTES) {
+        return;
+      }
       try {
         rows.send(copies);
       } catch (SQLException e) {

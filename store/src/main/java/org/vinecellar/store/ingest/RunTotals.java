@@ -134,21 +134,41 @@ final class RunTotals {
         .set(PART.RETRIED, counts.retried())
         .set(PART.DURATION_US, addition.durationMicros())
         .execute();
+    insertFiles(addition);
+  }
+
+  private void insertFiles(Addition addition) {
     List<FileReport> files = addition.report().files();
+    var insert =
+        dsl.insertInto(
+            PART_FILE,
+            PART_FILE.PROJECT_ID,
+            PART_FILE.RUN_ID,
+            PART_FILE.PART_NO,
+            PART_FILE.FILE_NO,
+            PART_FILE.NAME,
+            PART_FILE.FORMAT,
+            PART_FILE.PROBLEMS,
+            PART_FILE.BLOB_ID,
+            PART_FILE.SIZE_PACKED);
+    var batch =
+        dsl.batch(insert.values((Integer) null, null, null, null, null, null, null, null, null));
     for (int i = 0; i < files.size(); i++) {
       FileReport file = files.get(i);
-      dsl.insertInto(PART_FILE)
-          .set(PART_FILE.PROJECT_ID, place.projectId())
-          .set(PART_FILE.RUN_ID, place.runId())
-          .set(PART_FILE.PART_NO, place.partNo())
-          .set(PART_FILE.FILE_NO, i)
-          .set(PART_FILE.NAME, file.file())
-          .set(PART_FILE.FORMAT, file.format() == null ? "" : file.format())
-          .set(PART_FILE.PROBLEMS, Json.of(file.problems()))
-          .set(PART_FILE.BLOB_ID, addition.rawFiles().get(i).blobId())
-          .set(PART_FILE.SIZE_PACKED, addition.rawFiles().get(i).packedBytes())
-          .execute();
+      RawFiles.Kept kept = addition.rawFiles().get(i);
+      batch =
+          batch.bind(
+              place.projectId(),
+              place.runId(),
+              place.partNo(),
+              i,
+              file.file(),
+              file.format() == null ? "" : file.format(),
+              Json.of(file.problems()),
+              kept.blobId(),
+              kept.packedBytes());
     }
+    batch.execute();
   }
 
   private void addSuites(SuiteCounts suites) throws SQLException {

@@ -1,28 +1,30 @@
 package org.vinecellar.store.runs;
 
+import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.STREAM;
 
-import java.time.Instant;
-import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.Record;
-import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.results.Counts;
+import org.jooq.impl.DSL;
 import org.vinecellar.core.runs.RunPoint;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.runs.StreamSummary;
+import org.vinecellar.store.ingest.RunRows;
 
-/** Streams with their strips and trends. */
+/**
+ * Streams with their strips and trends, in two queries however many streams there are. The runs of
+ * a stream are numbered from 1 without gaps, so the next number tells the latest and how many.
+ */
 final class StreamQueries {
   private static final int STRIP = 30;
   private static final int TREND = 120;
-
-  private static final String POINT =
-      "number, started_at, is_open, passed, failed, errored, skipped, not_reached, retried,"
-          + " new_failing";
 
   private final DSLContext dsl;
   private final int projectId;
@@ -33,89 +35,69 @@ final class StreamQueries {
   }
 
   List<StreamSummary> all() {
-    List<StreamSummary> streams = new ArrayList<>();
-    dsl.select(STREAM.NAME, STREAM.ID)
-        .from(STREAM)
-        .where(STREAM.PROJECT_ID.eq(projectId), STREAM.NEXT_RUN_NUMBER.gt(1))
-        .orderBy(STREAM.NAME)
-        .fetch()
-        .forEach(row -> streams.add(summary(row.value1(), row.value2())));
-    return streams;
+    return summaries(DSL.noCondition());
   }
 
   Optional<StreamSummary> named(String name) {
-    Long id =
-        dsl.select(STREAM.ID)
-            .from(STREAM)
-            .where(
-                STREAM.PROJECT_ID.eq(projectId), STREAM.NAME.eq(name), STREAM.NEXT_RUN_NUMBER.gt(1))
-            .fetchOne(STREAM.ID);
-    return id == null ? Optional.empty() : Optional.of(summary(name, id));
+    return summaries(STREAM.NAME.eq(name)).stream().findFirst();
   }
 
-  private StreamSummary summary(String name, long streamId) {
-    RunSummary latest = latest(name);
-    int count =
-        dsl.fetchSingle(
-                "select count(*) from run where project_id = ? and stream_id = ?"
-                    + " and number is not null",
-                projectId,
-                streamId)
-            .get(0, Integer.class);
-    List<RunPoint> strip =
-        new ArrayList<>(
-            points(
-                "select "
-                    + POINT
-                    + " from run where project_id = ? and stream_id = ? and number is not null"
-                    + " order by number desc limit "
-                    + STRIP,
-                streamId,
-                null));
-    java.util.Collections.reverse(strip);
-    int step = Math.max(1, (count + TREND - 1) / TREND);
-    List<RunPoint> trend =
-        points(
-            "select "
-                + POINT
-                + " from run where project_id = ? and stream_id = ? and number is not null"
-                + " and mod(? - number, "
-                + step
-                + ") = 0 order by number",
-            streamId,
-            latest.number());
-    return new StreamSummary(name, count, latest, strip, trend);
+  private List<StreamSummary> summaries(Condition which) {
+    Map<String, List<RunPoint>> points = points(which);
+    List<StreamSummary> summaries = new ArrayList<>();
+    PgRunStore.select(dsl, projectId)
+        .and(RUN.NUMBER.eq(STREAM.NEXT_RUN_NUMBER.minus(1)))
+        .and(which)
+        .orderBy(STREAM.NAME)
+        .fetch(PgRunStore::summary)
+        .forEach(
+            latest ->
+                summaries.add(summary(latest, points.getOrDefault(latest.stream(), List.of()))));
+    return summaries;
   }
 
-  private RunSummary latest(String name) {
-    return PgRunStore.select(dsl, projectId)
-        .and(STREAM.NAME.eq(name))
-        .orderBy(org.vinecellar.store.generated.Tables.RUN.NUMBER.desc())
-        .limit(1)
-        .fetchSingle(PgRunStore::summary);
+  private static StreamSummary summary(RunSummary latest, List<RunPoint> points) {
+    int count = latest.number();
+    return new StreamSummary(
+        latest.stream(),
+        count,
+        latest,
+        points.stream().filter(point -> point.number() > count - STRIP).toList(),
+        points.stream().filter(point -> (count - point.number()) % step(count) == 0).toList());
   }
 
-  private List<RunPoint> points(String query, long streamId, @Nullable Integer number) {
-    Object[] bindings =
-        number == null
-            ? new Object[] {projectId, streamId}
-            : new Object[] {projectId, streamId, number};
-    return dsl.fetch(query, bindings).map(StreamQueries::point);
+  private static int step(int count) {
+    return Math.max(1, (count + TREND - 1) / TREND);
+  }
+
+  /** The points of strips and of trends, by stream, the oldest first. */
+  private Map<String, List<RunPoint>> points(Condition which) {
+    Field<Integer> age = STREAM.NEXT_RUN_NUMBER.minus(1).minus(RUN.NUMBER);
+    Field<Integer> step =
+        DSL.greatest(DSL.inline(1), STREAM.NEXT_RUN_NUMBER.plus(TREND - 2).div(DSL.inline(TREND)));
+    return dsl
+        .select(RUN.asterisk(), STREAM.NAME)
+        .from(STREAM)
+        .join(RUN)
+        .on(RUN.PROJECT_ID.eq(STREAM.PROJECT_ID), RUN.STREAM_ID.eq(STREAM.ID))
+        .where(STREAM.PROJECT_ID.eq(projectId), RUN.NUMBER.isNotNull())
+        .and(which)
+        .and(age.lt(STRIP).or(age.mod(step).eq(0)))
+        .orderBy(RUN.NUMBER)
+        .fetch()
+        .stream()
+        .collect(
+            Collectors.groupingBy(
+                row -> row.get(STREAM.NAME),
+                Collectors.mapping(StreamQueries::point, Collectors.toList())));
   }
 
   private static RunPoint point(Record row) {
-    Instant started = row.get(1, OffsetDateTime.class).toInstant();
     return new RunPoint(
-        row.get(0, Integer.class),
-        started,
-        row.get(2, Boolean.class),
-        new Counts(
-            row.get(3, Integer.class),
-            row.get(4, Integer.class),
-            row.get(5, Integer.class),
-            row.get(6, Integer.class),
-            row.get(7, Integer.class),
-            row.get(8, Integer.class)),
-        row.get(9, Integer.class));
+        row.get(RUN.NUMBER),
+        row.get(RUN.STARTED_AT).toInstant(),
+        row.get(RUN.IS_OPEN),
+        RunRows.counts(row),
+        row.get(RUN.NEW_FAILING));
   }
 }

@@ -1,5 +1,6 @@
 package org.vinecellar.core.formats.junitxml;
 
+import com.fasterxml.aalto.UncheckedStreamException;
 import com.fasterxml.aalto.stax.InputFactoryImpl;
 import java.io.IOException;
 import java.io.InputStream;
@@ -59,6 +60,12 @@ public final class JUnitXmlReader implements ResultReader {
       new JUnitXmlParser(xml, bytes, limits, handler, problems).parse();
     } catch (XMLStreamException e) {
       throw unreadable(e, bytes, limits);
+    } catch (UncheckedStreamException e) {
+      // Texts are tokenized when they are asked for, by methods that declare no failure.
+      throw unreadable(
+          e.getCause() instanceof XMLStreamException cause ? cause : new XMLStreamException(e),
+          bytes,
+          limits);
     }
     if (bytes.replaced() > 0) {
       problems.add(

@@ -29,6 +29,8 @@ class BadInputTest {
   private final Recording recording = new Recording();
 
   private FileReport read(byte[] bytes) {
+    recording.results.clear();
+    recording.again.clear();
     return UploadReader.read(
             List.of(Recording.source("f.xml", bytes)), ReadLimits.DEFAULT, recording)
         .files()
@@ -70,6 +72,35 @@ class BadInputTest {
     FileReport report = read(text);
 
     assertThat(report.error()).isEqualTo(message);
+  }
+
+  @Test
+  void aFileThatIsCutOffAnywhereIsRefusedAsSuch() {
+    String lines = "a line of text, as long as lines are\n".repeat(3_000);
+    String whole =
+        "<testsuites><testsuite name='s'><testcase name='a'><failure message='m'>"
+            + lines
+            + "</failure><system-out><![CDATA["
+            + lines
+            + "]]></system-out></testcase><testcase name='b'><rerunFailure><stackTrace>"
+            + lines
+            + "</stackTrace></rerunFailure></testcase></testsuite></testsuites>";
+    assertThat(read(whole).error()).isNull();
+    for (int length = 13; length < whole.length() - 1; length += 1 + whole.length() / 997) {
+      assertThat(read(whole.substring(0, length)).error())
+          .as("cut after %d characters", length)
+          .startsWith("ends too early at line ");
+    }
+  }
+
+  @Test
+  void whatIsWrongDeepInATextIsRefusedWithItsLine() {
+    String text = "line\n".repeat(30_000);
+
+    assertThat(
+            read("<testsuite><testcase><failure>" + text + "a & b</failure></testcase></testsuite>")
+                .error())
+        .startsWith("is not well-formed XML at line 30001");
   }
 
   @Test
