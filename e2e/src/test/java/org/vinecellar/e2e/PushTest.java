@@ -150,6 +150,20 @@ class PushTest {
   }
 
   @Test
+  void aFileForEachOfThousandsOfClassesIsOneUpload() throws IOException {
+    for (int i = 0; i < 3000; i++) {
+      write(
+          "many/TEST-" + i + ".xml",
+          "<testsuite name='s" + i + "'><testcase name='a'/></testsuite>");
+    }
+    Shell.Result push = portal.vine(work, "push", "many/*.xml", "--stream", "push/many");
+
+    assertThat(push.out())
+        .as(push.err())
+        .startsWith("push/many#1  3000 passed (3000 tests in 3000 files)");
+  }
+
+  @Test
   void curlIsEnough() throws IOException {
     write("a.xml", REPORT);
     Shell.Result sent =

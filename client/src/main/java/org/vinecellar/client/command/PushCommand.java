@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.client.http.UploadForm;
 import org.vinecellar.client.output.ReceiptPrinter;
 import org.vinecellar.client.output.Terminal;
+import org.vinecellar.core.ingest.UploadRequest;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -93,6 +94,14 @@ final class PushCommand implements Callable<Integer> {
         terminal.json(JsonNodeFactory.instance.objectNode().put("sent", false));
       }
       return ExitCode.DONE;
+    }
+    if (paths.size() > UploadRequest.MAX_FILES) {
+      throw new CommandException(
+          ExitCode.WRONG_CALL,
+          paths.size()
+              + " files are more than one upload takes ("
+              + UploadRequest.MAX_FILES
+              + "); send them in parts, each with the same --run KEY. Nothing was sent.");
     }
     long total = paths.stream().mapToLong(PushCommand::size).sum();
     Terminal.Progress progress = terminal.progress("sending", total, options.json());

@@ -32,10 +32,18 @@ public final class Ingest {
    * nothing. Without a run key, the same files with the same commit and build are the same run.
    *
    * @throws UnreadableUploadException when a file cannot be read
-   * @throws CellarException {@code NO_TESTS} when no file holds a test and the request does not
-   *     allow that
+   * @throws CellarException {@code TOO_LARGE} for too many files; {@code NO_TESTS} when no file
+   *     holds a test and the request does not allow that
    */
   public Receipt receive(UploadRequest request, List<? extends SourceFile> files) {
+    if (files.size() > UploadRequest.MAX_FILES) {
+      throw new CellarException(
+          ProblemCode.TOO_LARGE,
+          files.size()
+              + " files are more than one upload takes ("
+              + UploadRequest.MAX_FILES
+              + "); send them in parts of one run (--run KEY)");
+    }
     String contentHash = contentHash(files);
     String runKey =
         request.runKey() != null

@@ -33,6 +33,10 @@ public record UploadRequest(
   private static final Pattern STREAM =
       Pattern.compile("[\\p{L}\\p{N}._-]{1,100}(?:/[\\p{L}\\p{N}._-]{1,100}){0,2}");
   private static final Pattern LABEL = Pattern.compile("[\\p{L}\\p{N}._-]{1,60}");
+
+  /** The most files of one upload. */
+  public static final int MAX_FILES = 10_000;
+
   private static final int MAX_LABELS = 50;
   private static final int MAX_PARTS = 10_000;
 
