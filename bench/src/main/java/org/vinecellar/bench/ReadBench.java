@@ -23,7 +23,7 @@ import org.vinecellar.core.results.TestResult;
  * Core's reader, with results and identities made, against an empty loop of the JDK's tokenizer.
  */
 final class ReadBench {
-  private static final int ROUNDS = 7;
+  private static final int ROUNDS = 12;
 
   private final Path folder;
 
@@ -43,7 +43,7 @@ final class ReadBench {
       double core = seconds(() -> read(file));
       Bench.progress(
           String.format(Locale.ROOT, "round %d: JDK %.2f s, core %.2f s", round, jdk, core));
-      if (round >= 2) {
+      if (round >= 3) {
         ratios.add(jdk / core);
         ours.add(megabytes / core);
         theirs.add(megabytes / jdk);

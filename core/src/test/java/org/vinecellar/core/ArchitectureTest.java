@@ -25,6 +25,7 @@ class ArchitectureTest {
               "java..",
               "javax.xml.stream..",
               "com.fasterxml.aalto..",
+              "org.codehaus.stax2..",
               "org.jspecify..",
               "org.vinecellar.core..");
 

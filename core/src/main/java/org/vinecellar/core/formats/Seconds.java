@@ -22,26 +22,31 @@ public final class Seconds {
    * @return {@link TestResult#NO_DURATION} when the text is empty, negative or not understood
    */
   public static long toMicros(String text) {
-    long quick = quick(text);
-    return quick >= 0 ? quick : slow(text.strip());
+    return toMicros(text.toCharArray(), 0, text.length());
+  }
+
+  /** The same for a part of a buffer, without a text of its own for the usual spelling. */
+  public static long toMicros(char[] buffer, int from, int to) {
+    long quick = quick(buffer, from, to);
+    return quick >= 0 ? quick : slow(new String(buffer, from, to - from).strip());
   }
 
   /** Digits, a point, up to six digits: nearly every value there is. -1 for all else. */
-  private static long quick(String text) {
-    int length = text.length();
+  private static long quick(char[] buffer, int from, int to) {
+    int length = to - from;
     if (length == 0 || length > 16) {
       return -1;
     }
     long value = 0;
     int decimals = -1;
-    for (int i = 0; i < length; i++) {
-      char c = text.charAt(i);
+    for (int i = from; i < to; i++) {
+      char c = buffer[i];
       if (c >= '0' && c <= '9') {
         value = value * 10 + (c - '0');
         if (decimals >= 0) {
           decimals++;
         }
-      } else if (c == '.' && decimals < 0 && i > 0) {
+      } else if (c == '.' && decimals < 0 && i > from) {
         decimals = 0;
       } else {
         return -1;

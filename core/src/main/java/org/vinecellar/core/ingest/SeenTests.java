@@ -47,6 +47,10 @@ final class SeenTests {
   private final Map<Key128, Table> suites = new HashMap<>();
   private final @Nullable Table[] shared = new Table[SHARED_TABLES];
   private @Nullable SuitePath suite;
+
+  /** Where the test that was last looked for, and not found, belongs. */
+  private int free;
+
   private Table table = new Table();
 
   /** An open-addressing hash table of key and word, side by side. */
@@ -64,11 +68,13 @@ final class SeenTests {
       return at;
     }
 
-    void put(long key, long word) {
+    /** Fills the free slot that {@link #place} found for the key. */
+    void put(int free, long key, long word) {
+      int at = free;
       if (++size * 8L > slots.length * 3L) {
         grow();
+        at = place(slots, key);
       }
-      int at = place(slots, key);
       slots[at] = key;
       slots[at + 1] = word;
     }
@@ -90,7 +96,11 @@ final class SeenTests {
   int find(TestId test) {
     choose(test.suite());
     int at = Table.place(table.slots, test.key().low());
-    return table.slots[at + 1] == 0 ? -1 : at;
+    if (table.slots[at + 1] != 0) {
+      return at;
+    }
+    free = at;
+    return -1;
   }
 
   private void choose(SuitePath wanted) {
@@ -115,6 +125,7 @@ final class SeenTests {
     return known;
   }
 
+  /** Adds the test that {@link #find} just did not find. */
   void put(TestId test, int ordinal, Outcome outcome, int attempts, int file, int print) {
     if (ordinal > MAX_TESTS || file > MAX_FILES) {
       throw new CellarException(
@@ -125,8 +136,8 @@ final class SeenTests {
               + MAX_FILES
               + " files; send it in parts (--run KEY)");
     }
-    choose(test.suite());
     table.put(
+        free,
         test.key().low(),
         USED
             | ordinal

@@ -10,7 +10,8 @@ import java.util.Map;
 import java.util.Set;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
-import javax.xml.stream.XMLStreamReader;
+import org.codehaus.stax2.XMLStreamReader2;
+import org.codehaus.stax2.typed.TypedValueDecoder;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.ReportedCase;
@@ -29,10 +30,11 @@ final class CaseParser {
   private static final int MAX_TRIES = 200;
   private static final String SETUP_NAME = "(set-up of the suite)";
 
-  private final XMLStreamReader xml;
+  private final XMLStreamReader2 xml;
   private final TextReader texts;
   private final ReadLimits limits;
   private final Problems problems;
+  private final Time time = new Time();
 
   // The suite of the class that the last case named; most cases name the same again.
   private SuitePath lastSuite = SuitePath.ROOT;
@@ -62,7 +64,7 @@ final class CaseParser {
   private @Nullable String stderr;
   private Map<String, String> properties = Map.of();
 
-  CaseParser(XMLStreamReader xml, TextReader texts, ReadLimits limits, Problems problems) {
+  CaseParser(XMLStreamReader2 xml, TextReader texts, ReadLimits limits, Problems problems) {
     this.xml = xml;
     this.texts = texts;
     this.limits = limits;
@@ -122,13 +124,17 @@ final class CaseParser {
     properties = Map.of();
   }
 
-  private void attributes() {
+  private void attributes() throws XMLStreamException {
     for (int i = 0; i < xml.getAttributeCount(); i++) {
+      String attribute = xml.getAttributeLocalName(i);
+      if (attribute.equals("time")) {
+        duration = duration(i);
+        continue;
+      }
       String value = xml.getAttributeValue(i);
-      switch (xml.getAttributeLocalName(i)) {
+      switch (attribute) {
         case "name" -> name = texts.bounded("name", value);
         case "classname" -> className = texts.bounded("classname", value);
-        case "time" -> duration = duration(value);
         case "file" -> file = texts.bounded("file", value);
         case "line" -> line = value.matches("[0-9]{1,9}") ? Integer.parseInt(value) : 0;
         case "timestamp" -> {
@@ -143,13 +149,37 @@ final class CaseParser {
     }
   }
 
-  private long duration(String value) {
-    long micros = Seconds.toMicros(value);
-    if (micros == TestResult.NO_DURATION && !value.isBlank()) {
+  private long duration(int attribute) throws XMLStreamException {
+    xml.getAttributeAs(attribute, time);
+    if (time.micros == TestResult.NO_DURATION && !time.blank) {
+      String value = xml.getAttributeValue(attribute);
       String shown = value.length() > 40 ? value.substring(0, 40) + "…" : value;
       problems.add("time “" + texts.restored(shown) + "” at line " + line() + " is not a duration");
     }
-    return micros;
+    return time.micros;
+  }
+
+  /** Takes a duration from the tokenizer's own buffer; most cases have one. */
+  private static final class Time extends TypedValueDecoder {
+    private long micros;
+    private boolean blank;
+
+    @Override
+    public void decode(char[] buffer, int start, int end) {
+      micros = Seconds.toMicros(buffer, start, end);
+      blank = false;
+    }
+
+    @Override
+    public void decode(String input) {
+      decode(input.toCharArray(), 0, input.length());
+    }
+
+    @Override
+    public void handleEmptyValue() {
+      micros = TestResult.NO_DURATION;
+      blank = true;
+    }
   }
 
   private static @Nullable Outcome status(String value, @Nullable Outcome before) {
@@ -218,8 +248,8 @@ final class CaseParser {
   private Attempt attempt(Outcome outcome) throws XMLStreamException {
     String type = attribute("type");
     String message = attribute("message");
-    String time = xml.getAttributeValue(null, "time");
-    long micros = time == null ? TestResult.NO_DURATION : duration(time);
+    int at = xml.getAttributeIndex(null, "time");
+    long micros = at < 0 ? TestResult.NO_DURATION : duration(at);
     String trace = null;
     String out = null;
     String err = null;

@@ -3,7 +3,7 @@ package org.vinecellar.core.formats.junitxml;
 import java.time.Instant;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
-import javax.xml.stream.XMLStreamReader;
+import org.codehaus.stax2.XMLStreamReader2;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.ReadLimits;
@@ -13,7 +13,7 @@ import org.vinecellar.core.results.SuitePath;
 
 /** The grammar of one file, by descent: each method reads one element to its end. */
 final class JUnitXmlParser {
-  private final XMLStreamReader xml;
+  private final XMLStreamReader2 xml;
   private final ReadLimits limits;
   private final CaseHandler handler;
   private final Problems problems;
@@ -22,7 +22,7 @@ final class JUnitXmlParser {
   private int caseCount;
 
   JUnitXmlParser(
-      XMLStreamReader xml,
+      XMLStreamReader2 xml,
       XmlSanitizer bytes,
       ReadLimits limits,
       CaseHandler handler,

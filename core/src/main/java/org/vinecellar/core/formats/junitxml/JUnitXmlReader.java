@@ -9,7 +9,7 @@ import java.util.regex.Pattern;
 import javax.xml.stream.Location;
 import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamException;
-import javax.xml.stream.XMLStreamReader;
+import org.codehaus.stax2.XMLStreamReader2;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.FileHead;
 import org.vinecellar.core.formats.ReadLimits;
@@ -54,9 +54,9 @@ public final class JUnitXmlReader implements ResultReader {
   public void read(InputStream content, ReadLimits limits, CaseHandler handler) throws IOException {
     XmlSanitizer bytes = new XmlSanitizer(Utf8Source.of(content), limits.maxBytes());
     Problems problems = new Problems(handler, limits.maxProblems());
-    XMLStreamReader xml = null;
+    XMLStreamReader2 xml = null;
     try {
-      xml = FACTORY.createXMLStreamReader(bytes, "UTF-8");
+      xml = (XMLStreamReader2) FACTORY.createXMLStreamReader(bytes, "UTF-8");
       new JUnitXmlParser(xml, bytes, limits, handler, problems).parse();
     } catch (XMLStreamException e) {
       throw unreadable(e, bytes, limits);

@@ -3,7 +3,7 @@ package org.vinecellar.core.formats.junitxml;
 import java.util.Arrays;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
-import javax.xml.stream.XMLStreamReader;
+import org.codehaus.stax2.XMLStreamReader2;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.UnreadableFileException;
@@ -13,13 +13,13 @@ final class TextReader {
   private static final int FIRST_BUFFER = 1 << 12;
   private static final int KEPT_BUFFER = 1 << 16;
 
-  private final XMLStreamReader xml;
+  private final XMLStreamReader2 xml;
   private final XmlSanitizer bytes;
   private final ReadLimits limits;
   private char[] buffer = new char[FIRST_BUFFER];
   private int size;
 
-  TextReader(XMLStreamReader xml, XmlSanitizer bytes, ReadLimits limits) {
+  TextReader(XMLStreamReader2 xml, XmlSanitizer bytes, ReadLimits limits) {
     this.xml = xml;
     this.bytes = bytes;
     this.limits = limits;
