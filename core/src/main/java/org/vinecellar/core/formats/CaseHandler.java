@@ -1,9 +1,11 @@
 package org.vinecellar.core.formats;
 
+import org.vinecellar.core.results.TestResult;
+
 /** Takes what a reader finds, in the order of the file. Called by one thread. */
 public interface CaseHandler {
-  /** One case. */
-  void onCase(ReportedCase reported);
+  /** What one case says, before cases of the same test are joined. */
+  void onCase(TestResult result);
 
   /** A property of the file as a whole, such as the version of the runtime. */
   void onProperty(String name, String value);

@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import org.vinecellar.core.formats.ReportedCase;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Key128;
 import org.vinecellar.core.results.Outcome;
@@ -83,77 +82,68 @@ final class Assembler {
     return cases;
   }
 
-  void add(ReportedCase reported) {
+  /**
+   * Takes what one case says of a test.
+   *
+   * @param result of that case alone
+   */
+  void add(TestResult result) {
     cases++;
-    add(reported, reported.test());
+    join(result);
   }
 
-  private void add(ReportedCase reported, TestId id) {
-    Attempt last = reported.attempts().get(reported.attempts().size() - 1);
-    int print = print(reported, last);
-    int slot = seen.find(id);
+  private void join(TestResult result) {
+    int print = print(result);
+    int slot = seen.find(result.test());
     if (slot < 0) {
-      first(reported, id, last.outcome(), print);
-      return;
-    }
-    if (seen.file(slot) != file
-        && seen.outcome(slot) == last.outcome()
-        && seen.hasPrint(slot, print)) {
-      droppedInFile++;
+      first(result, print);
       return;
     }
     Outcome before = seen.outcome(slot);
-    Outcome now = last.outcome();
+    Outcome now = result.outcome();
+    if (seen.file(slot) != file && before == now && seen.hasPrint(slot, print)) {
+      droppedInFile++;
+      return;
+    }
     boolean retry = before != Outcome.PASSED && !(before == now && now == Outcome.SKIPPED);
     boolean teardown = before == Outcome.PASSED && now.isFailing() && seen.attempts(slot) == 1;
     if (!seen.numbered(slot) && (retry || teardown)) {
-      again(reported, slot, now, print);
+      again(result, slot, print);
     } else {
-      another(reported, id, slot);
+      another(result, slot);
     }
   }
 
-  private static int print(ReportedCase reported, Attempt last) {
+  private static int print(TestResult result) {
+    Attempt last = result.attempts().get(result.attempts().size() - 1);
     int print = last.outcome().code() * 31 + Long.hashCode(last.durationMicros());
-    Instant started = reported.started();
+    Instant started = result.started();
     String message = last.failures().isEmpty() ? null : last.failures().get(0).message();
     print = print * 31 + (started == null ? 0 : started.hashCode());
     print = print * 31 + (message == null ? 0 : message.hashCode());
     return print * 0x9E3779B9 >>> 8;
   }
 
-  private void first(ReportedCase reported, TestId id, Outcome outcome, int print) {
-    List<Attempt> attempts = reported.attempts();
-    long duration = duration(attempts);
+  private void first(TestResult result, int print) {
     int ordinal = ordinals++;
-    seen.put(id, ordinal, outcome, attempts.size(), file, print);
+    int attempts = result.attempts().size();
+    seen.put(result.test(), ordinal, result.outcome(), attempts, file, print);
     Tally tally = tallies.get(file);
-    tally.add(outcome, 1);
-    if (attempts.size() > 1) {
+    tally.add(result.outcome(), 1);
+    if (attempts > 1) {
       tally.addRetried();
     }
-    sink.first(
-        ordinal,
-        new TestResult(
-            id,
-            reported.kind(),
-            outcome,
-            duration,
-            reported.started(),
-            attempts,
-            reported.properties(),
-            reported.file(),
-            reported.line()));
+    sink.first(ordinal, result);
   }
 
-  private void again(ReportedCase reported, int slot, Outcome now, int print) {
+  private void again(TestResult result, int slot, int print) {
     int before = seen.attempts(slot);
-    boolean room = before + reported.attempts().size() <= SeenTests.MAX_ATTEMPTS;
-    List<Attempt> attempts = room ? reported.attempts() : List.of();
+    boolean room = before + result.attempts().size() <= SeenTests.MAX_ATTEMPTS;
+    List<Attempt> attempts = room ? result.attempts() : List.of();
     if (!room) {
       droppedTries++;
     }
-    Outcome standing = Retries.standing(seen.outcome(slot), now);
+    Outcome standing = Retries.standing(seen.outcome(slot), result.outcome());
     restate(slot, standing);
     if (before == 1) {
       tallies.get(seen.file(slot)).addRetried();
@@ -162,7 +152,12 @@ final class Assembler {
     seen.print(slot, print);
     sink.again(
         new ResultSink.Again(
-            seen.ordinal(slot), reported.test(), before, attempts, standing, duration(attempts)));
+            seen.ordinal(slot),
+            result.test(),
+            before,
+            attempts,
+            standing,
+            room ? result.durationMicros() : TestResult.NO_DURATION));
   }
 
   private void restate(int slot, Outcome now) {
@@ -172,7 +167,8 @@ final class Assembler {
     seen.outcome(slot, now);
   }
 
-  private void another(ReportedCase reported, TestId id, int slot) {
+  private void another(TestResult result, int slot) {
+    TestId id = result.test();
     if (!seen.numbered(slot)) {
       seen.number(slot);
       if (seen.outcome(slot) == Outcome.PASSED && seen.attempts(slot) > 1) {
@@ -189,14 +185,6 @@ final class Assembler {
     }
     repeatedInFile++;
     int number = repetitions.merge(id.key(), 2, (old, two) -> old + 1);
-    add(reported, id.repetition(number));
-  }
-
-  private static long duration(List<Attempt> attempts) {
-    long sum = TestResult.NO_DURATION;
-    for (Attempt attempt : attempts) {
-      sum = TestResult.plus(sum, attempt.durationMicros());
-    }
-    return sum;
+    join(result.ofTest(id.repetition(number)));
   }
 }

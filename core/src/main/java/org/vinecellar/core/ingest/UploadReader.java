@@ -10,11 +10,11 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.Formats;
 import org.vinecellar.core.formats.ReadLimits;
-import org.vinecellar.core.formats.ReportedCase;
 import org.vinecellar.core.formats.UnreadableFileException;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.TestResult;
 
 /** Reads all files of an upload as one: a test is one test in whichever of them it stands. */
 public final class UploadReader {
@@ -68,7 +68,7 @@ public final class UploadReader {
     CaseHandler handler =
         new CaseHandler() {
           @Override
-          public void onCase(ReportedCase reported) {
+          public void onCase(TestResult reported) {
             assembler.add(reported);
           }
 

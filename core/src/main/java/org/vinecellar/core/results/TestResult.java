@@ -43,6 +43,29 @@ public record TestResult(
     }
   }
 
+  /** What the attempts add up to: the last one's outcome, the time of all. */
+  public static TestResult of(
+      TestId test,
+      ResultKind kind,
+      List<Attempt> attempts,
+      @Nullable Instant started,
+      Map<String, String> properties,
+      @Nullable String file,
+      int line) {
+    long duration = NO_DURATION;
+    for (Attempt attempt : attempts) {
+      duration = plus(duration, attempt.durationMicros());
+    }
+    Outcome outcome = attempts.get(attempts.size() - 1).outcome();
+    return new TestResult(test, kind, outcome, duration, started, attempts, properties, file, line);
+  }
+
+  /** The same result, of another test. */
+  public TestResult ofTest(TestId other) {
+    return new TestResult(
+        other, kind, outcome, durationMicros, started, attempts, properties, file, line);
+  }
+
   /** A sum of durations in which unknown ones do not count. */
   public static long plus(long a, long b) {
     return a == NO_DURATION ? b : b == NO_DURATION ? a : a + b;

@@ -11,11 +11,8 @@ import java.util.Set;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import org.codehaus.stax2.XMLStreamReader2;
-import org.codehaus.stax2.typed.TypedValueDecoder;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.ReadLimits;
-import org.vinecellar.core.formats.ReportedCase;
-import org.vinecellar.core.formats.Seconds;
 import org.vinecellar.core.formats.Timestamps;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Failure;
@@ -34,7 +31,7 @@ final class CaseParser {
   private final TextReader texts;
   private final ReadLimits limits;
   private final Problems problems;
-  private final Time time = new Time();
+  private final AttributeText value;
 
   // The suite of the class that the last case named; most cases name the same again.
   private SuitePath lastSuite = SuitePath.ROOT;
@@ -69,6 +66,7 @@ final class CaseParser {
     this.texts = texts;
     this.limits = limits;
     this.problems = problems;
+    this.value = new AttributeText(texts);
   }
 
   /** Whether the class alone is the suite of a case, whatever suite it stands in. */
@@ -76,7 +74,7 @@ final class CaseParser {
     classIsSuite = yes;
   }
 
-  ReportedCase read(SuitePath suite, @Nullable Instant suiteStarted) throws XMLStreamException {
+  TestResult read(SuitePath suite, @Nullable Instant suiteStarted) throws XMLStreamException {
     clear();
     started = suiteStarted;
     attributes();
@@ -92,7 +90,7 @@ final class CaseParser {
         kind == ResultKind.SETUP
             ? TestId.of(path, SETUP_NAME, null)
             : TestId.ofPrinted(path, name == null || name.isBlank() ? "(unnamed)" : name);
-    return new ReportedCase(id, kind, attempts, started, properties, file, line);
+    return TestResult.of(id, kind, attempts, started, properties, file, line);
   }
 
   private void remember(List<Attempt> attempts) {
@@ -126,22 +124,17 @@ final class CaseParser {
 
   private void attributes() throws XMLStreamException {
     for (int i = 0; i < xml.getAttributeCount(); i++) {
-      String attribute = xml.getAttributeLocalName(i);
-      if (attribute.equals("time")) {
-        duration = duration(i);
-        continue;
-      }
-      String value = xml.getAttributeValue(i);
-      switch (attribute) {
-        case "name" -> name = texts.bounded("name", value);
-        case "classname" -> className = texts.bounded("classname", value);
-        case "file" -> file = texts.bounded("file", value);
-        case "line" -> line = value.matches("[0-9]{1,9}") ? Integer.parseInt(value) : 0;
+      switch (xml.getAttributeLocalName(i)) {
+        case "name" -> name = value(i).text("name");
+        case "classname" -> className = value(i).textOr("classname", lastClass);
+        case "time" -> duration = duration(i);
+        case "file" -> file = value(i).text("file");
+        case "line" -> line = line(xml.getAttributeValue(i));
         case "timestamp" -> {
-          Instant own = Timestamps.parse(value);
+          Instant own = Timestamps.parse(xml.getAttributeValue(i));
           started = own == null ? started : own;
         }
-        case "status", "result" -> byStatus = status(value, byStatus);
+        case "status", "result" -> byStatus = status(xml.getAttributeValue(i), byStatus);
         default -> {
           // other attributes repeat what we have
         }
@@ -149,37 +142,21 @@ final class CaseParser {
     }
   }
 
-  private long duration(int attribute) throws XMLStreamException {
-    xml.getAttributeAs(attribute, time);
-    if (time.micros == TestResult.NO_DURATION && !time.blank) {
-      String value = xml.getAttributeValue(attribute);
-      String shown = value.length() > 40 ? value.substring(0, 40) + "…" : value;
-      problems.add("time “" + texts.restored(shown) + "” at line " + line() + " is not a duration");
-    }
-    return time.micros;
+  private static int line(String value) {
+    return value.matches("[0-9]{1,9}") ? Integer.parseInt(value) : 0;
   }
 
-  /** Takes a duration from the tokenizer's own buffer; most cases have one. */
-  private static final class Time extends TypedValueDecoder {
-    private long micros;
-    private boolean blank;
+  private AttributeText value(int attribute) throws XMLStreamException {
+    xml.getAttributeAs(attribute, value);
+    return value;
+  }
 
-    @Override
-    public void decode(char[] buffer, int start, int end) {
-      micros = Seconds.toMicros(buffer, start, end);
-      blank = false;
+  private long duration(int attribute) throws XMLStreamException {
+    long micros = value(attribute).micros();
+    if (micros == TestResult.NO_DURATION && !value.isBlank()) {
+      problems.add("time “" + value.shown() + "” at line " + line() + " is not a duration");
     }
-
-    @Override
-    public void decode(String input) {
-      decode(input.toCharArray(), 0, input.length());
-    }
-
-    @Override
-    public void handleEmptyValue() {
-      micros = TestResult.NO_DURATION;
-      blank = true;
-    }
+    return micros;
   }
 
   private static @Nullable Outcome status(String value, @Nullable Outcome before) {

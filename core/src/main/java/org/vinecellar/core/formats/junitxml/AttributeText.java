@@ -1,0 +1,79 @@
+package org.vinecellar.core.formats.junitxml;
+
+import org.codehaus.stax2.typed.TypedValueDecoder;
+import org.vinecellar.core.formats.Seconds;
+
+/**
+ * The value of an attribute where it lies in the tokenizer's buffer, without blanks around it, good
+ * until the next one. Most values are a duration, or a name that the case before had too: neither
+ * needs a text of its own.
+ */
+final class AttributeText extends TypedValueDecoder {
+  private static final int SHOWN = 40;
+
+  private final TextReader texts;
+  private char[] buffer = new char[0];
+  private int start;
+  private int end;
+
+  AttributeText(TextReader texts) {
+    this.texts = texts;
+  }
+
+  @Override
+  public void decode(char[] chars, int from, int to) {
+    buffer = chars;
+    start = from;
+    end = to;
+  }
+
+  @Override
+  public void decode(String input) {
+    decode(input.toCharArray(), 0, input.length());
+  }
+
+  @Override
+  public void handleEmptyValue() {
+    start = 0;
+    end = 0;
+  }
+
+  boolean isBlank() {
+    return start == end;
+  }
+
+  /** The value as a name, checked against its limit. */
+  String text(String attribute) {
+    return texts.bounded(attribute, new String(buffer, start, end - start));
+  }
+
+  /** The same; the known text itself when it is equal. */
+  String textOr(String attribute, String known) {
+    return isText(known) ? known : text(attribute);
+  }
+
+  private boolean isText(String known) {
+    int length = end - start;
+    if (known.length() != length) {
+      return false;
+    }
+    // Names differ at their end first.
+    for (int i = length - 1; i >= 0; i--) {
+      if (buffer[start + i] != known.charAt(i)) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  /** The value as a duration, or {@code NO_DURATION}. */
+  long micros() {
+    return Seconds.toMicros(buffer, start, end);
+  }
+
+  /** The value for a message: cut when it is long. */
+  String shown() {
+    int to = Math.min(end, start + SHOWN);
+    return texts.restored(new String(buffer, start, to - start)) + (to < end ? "…" : "");
+  }
+}
