@@ -8,6 +8,7 @@ import {
   useNavigate,
 } from '@tanstack/react-router';
 import { projectsQuery, sessionQuery } from '../features/access/api';
+import { readSignInSearch } from '../features/access/model';
 import { ProjectsPage } from '../features/access/ProjectsPage';
 import { SignInPage } from '../features/access/SignInPage';
 import { TokensPage } from '../features/access/TokensPage';
@@ -17,17 +18,18 @@ import { RunsPage } from '../features/runs/RunsPage';
 import { Empty, Failed } from '../shared/ui/States';
 import { Shell } from './Shell';
 
+// The router hands the pages what validateSearch made, but also every parameter that it dropped; so
+// each page reads its own again, and gets only what is checked.
+
 const root = createRootRouteWithContext<{ client: QueryClient }>()({ component: Outlet });
 
 const signIn = createRoute({
   getParentRoute: () => root,
   path: '/sign-in',
-  validateSearch: (search: Record<string, unknown>): { to?: string } =>
-    // Only addresses of our own: a link must not send people elsewhere after signing in.
-    typeof search.to === 'string' && /^\/(?![/\\])/.test(search.to) ? { to: search.to } : {},
+  validateSearch: readSignInSearch,
   component: function SignIn() {
     const navigate = useNavigate();
-    const { to } = signIn.useSearch();
+    const { to } = readSignInSearch(signIn.useSearch());
     return <SignInPage onSignedIn={() => navigate({ href: to ?? '/', replace: true })} />;
   },
 });
@@ -81,7 +83,9 @@ const runs = createRoute({
   path: '/',
   validateSearch: readRunsSearch,
   component: function Runs() {
-    return <RunsPage project={runs.useParams().project} search={runs.useSearch()} />;
+    return (
+      <RunsPage project={runs.useParams().project} search={readRunsSearch(runs.useSearch())} />
+    );
   },
 });
 
@@ -91,7 +95,7 @@ const run = createRoute({
   validateSearch: readRunSearch,
   component: function Run() {
     const { project, _splat } = run.useParams();
-    const search = run.useSearch();
+    const search = readRunSearch(run.useSearch());
     const match = (_splat ?? '').match(/^(.+)\/(\d{1,9})$/);
     if (!match?.[1] || !match[2]) {
       return (

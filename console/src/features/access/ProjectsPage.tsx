@@ -3,6 +3,7 @@ import { Link } from '@tanstack/react-router';
 import { type FormEvent, useState } from 'react';
 import { Failed, Loading } from '../../shared/ui/States';
 import { createProject, projectsQuery } from './api';
+import { suggestedKey } from './model';
 
 export function ProjectsPage() {
   const projects = useQuery(projectsQuery);
@@ -38,16 +39,6 @@ export function ProjectsPage() {
       <NewProject />
     </main>
   );
-}
-
-/** A key from a name, as most would write it. */
-function suggestedKey(name: string): string {
-  return name
-    .toLowerCase()
-    .normalize('NFKD')
-    .replace(/[^a-z0-9]+/g, '-')
-    .replace(/^-+|-+$/g, '')
-    .slice(0, 64);
 }
 
 function NewProject() {

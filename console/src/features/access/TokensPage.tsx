@@ -66,14 +66,29 @@ function TokenRow({ project, token }: { project: string; token: Token }) {
         {token.revokedAt ? (
           'revoked'
         ) : asked ? (
-          <button type="button" className="btn btn-error btn-sm" onClick={() => revoke.mutate()}>
-            Really revoke
-          </button>
+          <span className="inline-flex gap-2">
+            <button
+              type="button"
+              className="btn btn-error btn-sm"
+              onClick={() => revoke.mutate()}
+              disabled={revoke.isPending}
+            >
+              Really revoke
+            </button>
+            <button type="button" className="btn btn-sm" onClick={() => setAsked(false)}>
+              Keep
+            </button>
+          </span>
         ) : (
           <button type="button" className="btn btn-sm" onClick={() => setAsked(true)}>
             Revoke
           </button>
         )}
+        {revoke.error ? (
+          <p role="alert" className="mt-1 text-sm text-error">
+            {revoke.error.message}
+          </p>
+        ) : null}
       </td>
     </tr>
   );

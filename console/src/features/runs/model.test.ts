@@ -1,7 +1,15 @@
 import { describe, expect, it } from 'vitest';
-import { changeWords, readRunSearch, shortSuite, worst } from './model';
-
-const NONE = { tests: 0, passed: 0, failed: 0, errored: 0, skipped: 0, notReached: 0, retried: 0 };
+import type { Stream } from './api';
+import {
+  byNeed,
+  changeWords,
+  displayName,
+  readRunSearch,
+  runTitle,
+  shortSuite,
+  worst,
+} from './model';
+import { counts, NO_CHANGES, NO_COUNTS as NONE, point } from './testData';
 
 describe('worst', () => {
   it.each([
@@ -33,17 +41,44 @@ describe('readRunSearch', () => {
 
 describe('changeWords', () => {
   it('leaves out what there is none of', () =>
-    expect(
-      changeWords({
-        newFailing: 2,
-        stillFailing: 0,
-        fixed: 1,
-        passedOnRetry: 0,
-        added: 0,
-        gone: 0,
-      }),
-    ).toEqual([
+    expect(changeWords({ ...NO_CHANGES, newFailing: 2, fixed: 1 })).toEqual([
       { change: 'new failing', count: 2, text: '2 new failing' },
       { change: 'fixed', count: 1, text: '1 fixed' },
     ]));
+});
+
+describe('byNeed', () => {
+  const stream = (name: string, failed: number, newFailing: number) =>
+    ({
+      name,
+      latest: { counts: counts({ passed: 1, failed }), changes: { ...NO_CHANGES, newFailing } },
+    }) as Stream;
+
+  it('puts new failures first, then old ones, then the rest by name', () => {
+    const sorted = byNeed([
+      stream('green-b', 0, 0),
+      stream('old', 3, 0),
+      stream('green-a', 0, 0),
+      stream('new', 1, 1),
+    ]);
+    expect(sorted.map((s) => s.name)).toEqual(['new', 'old', 'green-a', 'green-b']);
+  });
+
+  it('leaves the list it was given as it was', () => {
+    const given = [stream('b', 0, 0), stream('a', 0, 0)];
+    byNeed(given);
+    expect(given.map((s) => s.name)).toEqual(['b', 'a']);
+  });
+});
+
+describe('the words for a run and a test', () => {
+  it.each([
+    [point(7, { passed: 3 }), '#7: nothing failed of 3'],
+    [point(8, { passed: 3, failed: 1, errored: 1 }), '#8: 2 failing of 5'],
+  ])('%#', (run, title) => expect(runTitle(run)).toBe(title));
+
+  it('put parameters behind the name', () => {
+    expect(displayName({ name: 'adds', parameters: '[2-3]' })).toBe('adds[2-3]');
+    expect(displayName({ name: 'adds', parameters: null })).toBe('adds');
+  });
 });

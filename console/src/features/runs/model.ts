@@ -5,7 +5,7 @@ export interface RunsSearch {
   stream?: string;
 }
 
-export function readRunsSearch(search: Record<string, unknown>): RunsSearch {
+export function readRunsSearch(search: { stream?: unknown }): RunsSearch {
   return typeof search.stream === 'string' ? { stream: search.stream } : {};
 }
 
@@ -17,7 +17,7 @@ export interface RunSearch {
   view?: 'suites' | undefined;
 }
 
-export function readRunSearch(search: Record<string, unknown>): RunSearch {
+export function readRunSearch(search: { [key: string]: unknown } | RunSearch): RunSearch {
   const read: RunSearch = {};
   if (typeof search.result === 'string') read.result = search.result;
   if (Array.isArray(search.outcome)) {

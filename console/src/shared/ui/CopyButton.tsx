@@ -1,14 +1,23 @@
-import { Check, Copy } from 'lucide-react';
+import { Check, Copy, X } from 'lucide-react';
 import { useState } from 'react';
+import { copyText } from '../lib/clipboard';
 
-/** Copies a text and says so. */
+type State = 'ready' | 'copied' | 'failed';
+
+const WORDS: Record<State, string> = {
+  ready: 'copy',
+  copied: 'copied',
+  failed: 'not allowed by the browser',
+};
+
+/** Copies a text and says whether that went well. */
 export function CopyButton({ text, what }: { text: string; what: string }) {
-  const [copied, setCopied] = useState(false);
+  const [state, setState] = useState<State>('ready');
   const copy = async () => {
-    await navigator.clipboard.writeText(text);
-    setCopied(true);
-    setTimeout(() => setCopied(false), 1500);
+    setState((await copyText(text)) ? 'copied' : 'failed');
+    setTimeout(() => setState('ready'), 1500);
   };
+  const Icon = { ready: Copy, copied: Check, failed: X }[state];
   return (
     <button
       type="button"
@@ -16,8 +25,8 @@ export function CopyButton({ text, what }: { text: string; what: string }) {
       onClick={copy}
       aria-label={`Copy ${what}`}
     >
-      {copied ? <Check size={13} aria-hidden /> : <Copy size={13} aria-hidden />}
-      <span aria-live="polite">{copied ? 'copied' : 'copy'}</span>
+      <Icon size={13} aria-hidden />
+      <span aria-live="polite">{WORDS[state]}</span>
     </button>
   );
 }

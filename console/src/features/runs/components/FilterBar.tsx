@@ -64,15 +64,29 @@ export function FilterBar(props: {
   );
 }
 
+const PAUSE_MS = 250;
+
 /** Waits for a pause in the typing before it asks. */
 function TextFilter({ text, onChange }: { text: string; onChange: (text: string) => void }) {
   const [typed, setTyped] = useState(text);
+  const [sent, setSent] = useState(text);
+  const [seen, setSeen] = useState(text);
   const field = useRef<HTMLInputElement>(null);
+  if (text !== seen) {
+    setSeen(text);
+    if (text !== sent) {
+      // Changed from outside, as by a link; what was typed before has no say any more.
+      setTyped(text);
+    }
+  }
   useEffect(() => {
     if (typed === text) {
       return;
     }
-    const timer = setTimeout(() => onChange(typed), 250);
+    const timer = setTimeout(() => {
+      setSent(typed);
+      onChange(typed);
+    }, PAUSE_MS);
     return () => clearTimeout(timer);
   }, [typed, text, onChange]);
   useEffect(() => {

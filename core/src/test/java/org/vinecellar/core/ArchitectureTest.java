@@ -26,6 +26,7 @@ class ArchitectureTest {
               "javax.xml.stream..",
               "com.fasterxml.aalto..",
               "org.codehaus.stax2..",
+              "com.google.re2j..",
               "org.jspecify..",
               "org.vinecellar.core..");
 

@@ -4,110 +4,271 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.BufferedWriter;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.LinkedHashMap;
-import java.util.Map;
+import java.util.Arrays;
+import java.util.List;
+import java.util.function.Consumer;
+import java.util.stream.Stream;
+import java.util.zip.GZIPOutputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
 
-/** Every bad input, through the client and through curl: its message, and nothing kept. */
+/**
+ * Every bad input, through the client and through curl: its message, and nothing kept by halves.
+ */
 class BadInputTest {
+  private static final String GOOD = "<testsuite name='s'><testcase name='a'/></testsuite>";
+
   private final Portal portal = Portal.shared();
   private @TempDir Path work;
 
-  private static final Map<String, String> REFUSED = new LinkedHashMap<>();
+  /** A file that is refused, and how the message goes on after its name. */
+  private record Refused(String what, byte[] content, String message) {
+    static Refused of(String what, String text, String message) {
+      return new Refused(what, text.getBytes(StandardCharsets.UTF_8), message);
+    }
 
-  static {
-    REFUSED.put("", "is empty; the test run probably ended before it wrote its results");
-    REFUSED.put("<testsuite><testcase name='a'>", "ends too early at line 1");
-    REFUSED.put("Tests run: 12", "is of no known kind");
-    REFUSED.put(
-        "<!DOCTYPE html><html><head><title>502 Bad Gateway</title>",
-        "is a web page (“502 Bad Gateway”)");
-    REFUSED.put(
-        "<!DOCTYPE testsuite SYSTEM 'file:///etc/passwd'><testsuite/>",
-        "has a document type declaration");
-    REFUSED.put(
-        "<!DOCTYPE testsuite [<!ENTITY a 'ha'><!ENTITY b '&a;&a;&a;&a;'>]><testsuite name='&b;'/>",
-        "has a document type declaration");
-    REFUSED.put("<testsuite><testcase name='a'/></suite>", "is not well-formed XML at line 1");
-    REFUSED.put("<testsuite name='" + "s".repeat(30_000) + "'/>", "has a name of 30000 characters");
-    REFUSED.put("<testsuite name='s'>".repeat(600), "nests suites deeper than 512");
+    @Override
+    public String toString() {
+      return what;
+    }
   }
 
-  @Test
-  void isRefusedWithItsMessage() throws IOException {
-    for (Map.Entry<String, String> bad : REFUSED.entrySet()) {
-      Files.writeString(work.resolve("bad.xml"), bad.getKey());
-      Files.writeString(
-          work.resolve("good.xml"), "<testsuite name='s'><testcase name='a'/></testsuite>");
+  static Stream<Refused> refused() throws IOException {
+    return Stream.of(
+        Refused.of("empty", "", "is empty; the test run probably ended before it wrote"),
+        Refused.of("blank", " \n ", "is empty; the test run probably ended before it wrote"),
+        Refused.of("truncated", "<testsuite><testcase name='a'>", "ends too early at line 1"),
+        Refused.of(
+            "truncated in a text",
+            "<testsuite><testcase name='a'><failure>" + "line\n".repeat(9000),
+            "ends too early at line 9001"),
+        Refused.of("not XML", "Tests run: 12", "is of no known kind"),
+        Refused.of("other XML", "<project><name>x</name></project>", "is of no known kind"),
+        Refused.of(
+            "HTML error page",
+            "<!DOCTYPE html><html><head><title>502 Bad Gateway</title>",
+            "is a web page (“502 Bad Gateway”)"),
+        Refused.of(
+            "external DTD",
+            "<!DOCTYPE testsuite SYSTEM 'file:///etc/passwd'><testsuite/>",
+            "has a document type declaration"),
+        Refused.of(
+            "external entity",
+            "<!DOCTYPE testsuite [<!ENTITY e SYSTEM 'file:///etc/passwd'>]>"
+                + "<testsuite><testcase name='a'><failure>&e;</failure></testcase></testsuite>",
+            "has a document type declaration"),
+        Refused.of(
+            "entity bomb",
+            "<!DOCTYPE testsuite [<!ENTITY a 'ha'><!ENTITY b '&a;&a;&a;&a;'>]>"
+                + "<testsuite name='&b;'/>",
+            "has a document type declaration"),
+        Refused.of(
+            "unknown entity",
+            "<testsuite><testcase name='a'><failure>&lol;</failure></testcase></testsuite>",
+            "uses the entity “lol” at line 1"),
+        Refused.of(
+            "not well-formed",
+            "<testsuite>\n<testcase name='a'/>\n</suite>",
+            "is not well-formed XML at line 3"),
+        Refused.of(
+            "unknown encoding",
+            "<?xml version='1.0' encoding='klingon'?>" + GOOD,
+            "declares the encoding “klingon”"),
+        Refused.of(
+            "a name of 30 000 characters",
+            "<testsuite name='" + "s".repeat(30_000) + "'/>",
+            "has a name of 30000 characters"),
+        Refused.of(
+            "600 nested suites", "<testsuite name='s'>".repeat(600), "nests suites deeper than"),
+        new Refused("damaged gzip", halfOfGzip(), "is gzip by its first bytes, but is damaged"));
+  }
 
-      Shell.Result push = portal.vine(work, "push", "good.xml", "bad.xml", "--stream", "bad/input");
-      assertThat(push.code()).as(push.err()).isEqualTo(4);
-      assertThat(push.err())
-          .contains("bad.xml " + bad.getValue(), "Nothing of the upload was stored.");
-
-      Shell.Result curl =
-          portal.curl(
-              work,
-              "-F",
-              "stream=bad/input",
-              "-F",
-              "file=@good.xml",
-              "-F",
-              "file=@bad.xml",
-              portal.url + "/api/v1/projects/main/uploads");
-      JsonNode problem = Portal.json(curl.out());
-      assertThat(problem.path("status").asInt()).isEqualTo(422);
-      assertThat(problem.path("type").asText())
-          .isEqualTo("urn:vine-cellar:problem:unreadable-file");
-      assertThat(problem.path("files").get(0).path("error").asText()).startsWith(bad.getValue());
+  private static byte[] halfOfGzip() throws IOException {
+    ByteArrayOutputStream packed = new ByteArrayOutputStream();
+    try (GZIPOutputStream gzip = new GZIPOutputStream(packed)) {
+      gzip.write(GOOD.repeat(2000).getBytes(StandardCharsets.UTF_8));
     }
+    return Arrays.copyOf(packed.toByteArray(), packed.size() / 2);
+  }
+
+  @ParameterizedTest
+  @MethodSource
+  void refused(Refused bad) throws IOException {
+    Files.write(work.resolve("bad.xml"), bad.content());
+    Files.writeString(work.resolve("good.xml"), GOOD);
+
+    Shell.Result check = portal.vine(work, "check", "good.xml", "bad.xml");
+    assertThat(check.code()).isEqualTo(4);
+    assertThat(check.err()).contains("bad.xml " + bad.message());
+
+    Shell.Result push = portal.vine(work, "push", "good.xml", "bad.xml", "--stream", "bad/input");
+    assertThat(push.code()).as(push.err()).isEqualTo(4);
+    assertThat(push.err())
+        .contains("bad.xml " + bad.message(), "Nothing of the upload was stored.");
+
+    JsonNode problem = curl("bad/input", "good.xml", "bad.xml");
+    assertThat(problem.path("status").asInt()).isEqualTo(422);
+    assertThat(problem.path("type").asText()).isEqualTo("urn:vine-cellar:problem:unreadable-file");
+    assertThat(problem.path("files").get(0).path("error").asText()).startsWith(bad.message());
     assertThat(portal.get("/api/v1/projects/main/streams?name=bad/input")).isEmpty();
   }
 
-  @Test
-  void oddButReadableInputIsKeptAndMarked() throws IOException {
-    String text =
-        "<testsuite name='s'><testcase name='bell&#7;' time='NaN'/><testcase name='minus' time='-1'/>"
-            + "<testcase name='same'/><testcase name='same'/><testcase name='"
-            + "long ".repeat(2000)
-            + "'><failure message='m'>"
-            + "x".repeat(5_000_000)
-            + "</failure></testcase></testsuite>";
-    Files.write(work.resolve("odd.xml"), ("\uFEFF" + text).getBytes(StandardCharsets.UTF_16LE));
+  private JsonNode curl(String stream, String... files) {
+    List<String> words = new java.util.ArrayList<>(List.of("-F", "stream=" + stream));
+    for (String file : files) {
+      words.addAll(List.of("-F", "file=@" + file));
+    }
+    words.add(portal.url + "/api/v1/projects/main/uploads");
+    return Portal.json(portal.curl(work, words.toArray(String[]::new)).out());
+  }
 
-    Shell.Result push = portal.vine(work, "push", "odd.xml", "--stream", "odd/input");
+  /** A file that is odd but kept: what is said of it, and what its results are. */
+  private record Kept(String what, byte[] content, List<String> problems, Consumer<JsonNode> rows) {
+    static Kept of(String what, String cases, List<String> problems, Consumer<JsonNode> rows) {
+      String text = "<testsuite name='s'>" + cases + "</testsuite>";
+      return new Kept(what, text.getBytes(StandardCharsets.UTF_8), problems, rows);
+    }
+
+    @Override
+    public String toString() {
+      return what;
+    }
+  }
+
+  private static final String REPLACED = "that XML does not allow, or wrong UTF-8, replaced";
+
+  static Stream<Kept> kept() {
+    String long10000 = "n".repeat(10_000);
+    byte[] wrong = "<testsuite name='s'><testcase name='a?b'/></testsuite>".getBytes(UTF_8);
+    wrong[new String(wrong, UTF_8).indexOf('?')] = (byte) 0xE5;
+    String wide = "\uFEFF<testsuite name='s'><testcase name='Île d’Höfn 🚢'/></testsuite>";
+    return Stream.of(
+        new Kept(
+            "invalid UTF-8",
+            wrong,
+            List.of("1 character " + REPLACED),
+            rows -> assertThat(name(rows, 0)).isEqualTo("a\uFFFDb")),
+        new Kept(
+            "UTF-16, little end first",
+            wide.getBytes(StandardCharsets.UTF_16LE),
+            List.of(),
+            rows -> assertThat(name(rows, 0)).isEqualTo("Île d’Höfn 🚢")),
+        new Kept(
+            "UTF-16, big end first",
+            wide.getBytes(StandardCharsets.UTF_16BE),
+            List.of(),
+            rows -> assertThat(name(rows, 0)).isEqualTo("Île d’Höfn 🚢")),
+        Kept.of(
+            "control characters in a message",
+            "<testcase name='bell'><failure message='ring &#7; and \u0001 and &#27;[31mred'/>"
+                + "</testcase>",
+            List.of("3 characters " + REPLACED),
+            rows ->
+                assertThat(rows.get(0).path("firstLine").asText())
+                    .isEqualTo("ring \uFFFD and \uFFFD and red")),
+        Kept.of(
+            "odd times",
+            "<testcase name='minus' time='-1'/><testcase name='nan' time='NaN'/>"
+                + "<testcase name='comma' time='0,25'/><testcase name='many' time='1,234.5'/>",
+            List.of("time “-1” at line 1 is not a duration", "time “NaN” at line 1"),
+            rows -> {
+              assertThat(rows.get(0).path("durationMs").isNull()).isTrue();
+              assertThat(rows.get(1).path("durationMs").isNull()).isTrue();
+              assertThat(rows.get(2).path("durationMs").asDouble()).isEqualTo(250);
+              assertThat(rows.get(3).path("durationMs").asDouble()).isEqualTo(1_234_500);
+            }),
+        Kept.of(
+            "200 nested suites",
+            "<testsuite name='d'>".repeat(199)
+                + "<testcase name='deep'/>"
+                + "</testsuite>".repeat(199),
+            List.of(),
+            rows -> assertThat(rows.get(0).path("suite")).hasSize(200)),
+        Kept.of(
+            "duplicate names",
+            "<testcase name='same'/><testcase name='same'/><testcase name='same'/>",
+            List.of("2 cases have the name of another test"),
+            rows ->
+                assertThat(rows.findValuesAsText("parameters"))
+                    .containsExactly("null", "#2", "#3")),
+        Kept.of(
+            "a name of 10 000 characters",
+            "<testcase name='" + long10000 + "'/>",
+            List.of(),
+            rows -> assertThat(name(rows, 0)).isEqualTo(long10000)),
+        Kept.of(
+            "a count that is wrong",
+            "<testsuite name='t' tests='9' failures='2'><testcase name='a'/></testsuite>",
+            List.of("suite “t” (line 1) says it has 9 tests, but holds 1"),
+            rows -> assertThat(rows).hasSize(1)));
+  }
+
+  private static final java.nio.charset.Charset UTF_8 = StandardCharsets.UTF_8;
+
+  private static String name(JsonNode rows, int at) {
+    return rows.get(at).path("name").asText();
+  }
+
+  @ParameterizedTest
+  @MethodSource
+  void kept(Kept odd) throws IOException {
+    Files.write(work.resolve("odd.xml"), odd.content());
+    String stream = "odd/" + odd.what().replaceAll("[^A-Za-z0-9]+", "-");
+
+    Shell.Result push = portal.vine(work, "push", "odd.xml", "--stream", stream);
     assertThat(push.code()).as(push.err()).isZero();
-    assertThat(push.err())
-        .contains("time “NaN” at line 1 is not a duration")
-        .contains("1 character that XML does not allow")
-        .contains("1 case has the name of another test");
-    long run =
-        portal
-            .get("/api/v1/projects/main/runs?stream=odd/input&number=1")
-            .get(0)
-            .path("id")
-            .asLong();
-    JsonNode rows = portal.get("/api/v1/projects/main/runs/" + run + "/results");
-    assertThat(rows).hasSize(5);
-    String detail =
-        "/api/v1/projects/main/runs/" + run + "/results/" + rows.get(0).path("id").asText();
-    JsonNode cut = portal.get(detail).path("attempts").get(0).path("failures").get(0).path("trace");
-    assertThat(cut.path("cut").asBoolean()).isTrue();
-    assertThat(cut.path("length").asInt()).isEqualTo(5_000_000);
-    JsonNode whole =
-        portal
-            .get(detail + "?full=true")
-            .path("attempts")
-            .get(0)
-            .path("failures")
-            .get(0)
-            .path("trace");
-    assertThat(whole.path("text").asText()).hasSize(5_000_000);
+    odd.problems().forEach(problem -> assertThat(push.err()).contains(problem));
+    JsonNode receipt = curl(stream + "-by-curl", "odd.xml");
+    JsonNode said = receipt.path("files").get(0).path("problems");
+    assertThat(said).as(said.toString()).hasSize(odd.problems().size());
+    odd.problems().forEach(problem -> assertThat(said.toString()).contains(problem));
+
+    JsonNode rows = results(stream);
+    odd.rows().accept(rows);
+    JsonNode byCurl = results(stream + "-by-curl");
+    for (String field : List.of("suite", "name", "parameters", "outcome", "durationMs")) {
+      assertThat(byCurl.findValues(field)).isEqualTo(rows.findValues(field));
+    }
+  }
+
+  private JsonNode results(String stream) {
+    return portal.get("/api/v1/projects/main/runs/" + run(stream) + "/results");
+  }
+
+  private long run(String stream) {
+    JsonNode runs = portal.get("/api/v1/projects/main/runs?stream=" + stream + "&number=1");
+    return runs.get(0).path("id").asLong();
+  }
+
+  @Test
+  void aMessageOf5MillionCharactersIsKeptAndCutForDisplay() throws IOException {
+    Files.writeString(
+        work.resolve("long.xml"),
+        "<testsuite name='s'><testcase name='a'><failure message='m'>"
+            + "x".repeat(5_000_000)
+            + "</failure></testcase></testsuite>");
+    assertThat(portal.vine(work, "push", "long.xml", "--stream", "long/vine").code()).isZero();
+    assertThat(curl("long/curl", "long.xml").path("number").asInt()).isEqualTo(1);
+
+    for (String stream : List.of("long/vine", "long/curl")) {
+      String detail =
+          "/api/v1/projects/main/runs/"
+              + run(stream)
+              + "/results/"
+              + results(stream).get(0).path("id").asText();
+      JsonNode cut = portal.get(detail).findValue("trace");
+      assertThat(cut.path("cut").asBoolean()).isTrue();
+      assertThat(cut.path("length").asInt()).isEqualTo(5_000_000);
+      assertThat(portal.get(detail + "?full=true").findValue("trace").path("text").asText())
+          .hasSize(5_000_000);
+    }
   }
 
   @Test
@@ -128,5 +289,7 @@ class BadInputTest {
 
     assertThat(push.code()).as(push.err()).isZero();
     assertThat(Portal.json(push.out()).path("run").path("passed").asInt()).isEqualTo(1_000_000);
+    JsonNode again = curl("large/input-by-curl", "million.xml");
+    assertThat(again.path("run").path("passed").asInt()).isEqualTo(1_000_000);
   }
 }

@@ -11,7 +11,10 @@ import org.jspecify.annotations.Nullable;
  */
 public record Failure(@Nullable String type, @Nullable String message, @Nullable String trace) {
 
-  /** The first line that says something: of the message, else of the trace, else the type. */
+  /**
+   * The first line that says something: of the message, else of the trace, else the type. Without
+   * the colours of a terminal.
+   */
   public @Nullable String firstLine() {
     String line = firstLineOf(message);
     if (line == null) {
@@ -28,7 +31,7 @@ public record Failure(@Nullable String type, @Nullable String message, @Nullable
     while (from < text.length()) {
       int end = text.indexOf('\n', from);
       int to = end < 0 ? text.length() : end;
-      String line = text.substring(from, Math.min(to, from + 4000)).strip();
+      String line = TerminalCodes.removed(text.substring(from, Math.min(to, from + 4000))).strip();
       if (!line.isEmpty()) {
         return line;
       }

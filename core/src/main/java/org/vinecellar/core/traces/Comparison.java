@@ -1,10 +1,11 @@
 package org.vinecellar.core.traces;
 
+import com.google.re2j.Matcher;
+import com.google.re2j.Pattern;
 import java.util.List;
 import java.util.Objects;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.results.TerminalCodes;
 
 /**
  * What an assertion wanted and what it got, as its message tells.
@@ -22,30 +23,44 @@ public record Comparison(String expected, String actual) {
     Objects.requireNonNull(actual);
   }
 
-  private record Form(Pattern pattern, boolean expectedFirst) {
-    static Form of(String regex, boolean expectedFirst) {
-      return new Form(Pattern.compile(regex, Pattern.DOTALL), expectedFirst);
+  /**
+   * One spelling. Messages are anybody's text, so the engine is one that takes linear time.
+   *
+   * @param needs a word without which a message need not be searched
+   */
+  private record Form(String needs, Pattern pattern, boolean expectedFirst) {
+    static Form expectedFirst(String needs, String regex) {
+      return new Form(needs, Pattern.compile(regex, Pattern.DOTALL), true);
+    }
+
+    static Form actualFirst(String needs, String regex) {
+      return new Form(needs, Pattern.compile(regex, Pattern.DOTALL), false);
     }
   }
 
   /** The spellings of assertion libraries; the first that fits is taken. */
   private static final List<Form> FORMS =
       List.of(
-          Form.of("expected: ?<(.*?)> but was: ?<(.*?)>(?:\\s|$)", true),
-          Form.of("expected \\[(.*?)\\] but found \\[(.*?)\\](?:\\s|$)", true),
-          Form.of("(?:^|\n)\\s*expected: ?(.*?)\n\\s*but was: ?(.*?)(?:\n\\s*at |\n\n|$)", true),
-          Form.of("Expecting actual:\n(.*?)\nto be equal to:\n(.*?)\n", false),
-          Form.of("(?:^|\n)\\s*Expected: ([^\n]*)\n+\\s*Received: ([^\n]*)", true),
-          Form.of("Expected: ([^\n]*)\n\\s*(?:but: was|Actual:|Got:|got:|But was:) ([^\n]*)", true),
-          Form.of("Which is: ([^\n]*)\n.*?Which is: ([^\n]*)", true),
-          Form.of(
-              "Failed asserting that (.{1,2000}?) (?:matches expected|is identical to|equals) (.{1,2000}?)\\.(?:\n|$)",
-              false),
-          Form.of(
-              "(?:^|\n)E? *(?:AssertionError: )?assert ([^\n]{1,2000}?) == ([^\n]{1,2000})", false),
-          Form.of("(?:equal|deep-equal)[^\n]*:\n\n([^\n]+?) !==? ([^\n]+)", false),
-          Form.of("\\bgot ([^\n]{1,500}?)[,;] want(?:ed)? ([^\n]{1,500})", false),
-          Form.of("\\bexpected ([^\n]{1,500}?),? (?:but )?got:? ([^\n]{1,500})", true));
+          Form.expectedFirst("but was", "expected: ?<(.*?)> but was: ?<(.*?)>(?:\\s|$)"),
+          Form.expectedFirst("but found", "expected \\[(.*?)\\] but found \\[(.*?)\\](?:\\s|$)"),
+          Form.expectedFirst(
+              "but was", "(?:^|\n)\\s*expected: ?(.*?)\n\\s*but was: ?(.*?)(?:\n\\s*at |\n\n|$)"),
+          Form.actualFirst("to be equal to", "Expecting actual:\n(.*?)\nto be equal to:\n(.*?)\n"),
+          Form.expectedFirst(
+              "Received:", "(?:^|\n)\\s*Expected: ([^\n]*)\n+\\s*Received: ([^\n]*)"),
+          Form.expectedFirst(
+              "Expected: ",
+              "Expected: ([^\n]*)\n\\s*(?:but: was|Actual:|Got:|got:|But was:) ([^\n]*)"),
+          Form.expectedFirst("Which is: ", "Which is: ([^\n]*)\n.*?Which is: ([^\n]*)"),
+          Form.actualFirst(
+              "Failed asserting that",
+              "Failed asserting that ([^\n]+?) (?:matches expected|is identical to|equals)"
+                  + " ([^\n]+?)\\.(?:\n|$)"),
+          Form.actualFirst(
+              "assert ", "(?:^|\n)E? *(?:AssertionError: )?assert ([^\n]+?) == ([^\n]+)"),
+          Form.actualFirst("equal", "(?:equal|deep-equal)[^\n]*:\n\n([^\n]+?) !==? ([^\n]+)"),
+          Form.actualFirst("got", "\\bgot ([^\n]+?)[,;] want(?:ed)? ([^\n]+)"),
+          Form.expectedFirst("got", "\\bexpected ([^\n]+?),? (?:but )?got:? ([^\n]+)"));
 
   /**
    * Finds the two values in a message.
@@ -53,8 +68,12 @@ public record Comparison(String expected, String actual) {
    * @return null when the message has no form that is known
    */
   public static @Nullable Comparison in(String message) {
-    String text = message.length() > MAX_CHARS ? message.substring(0, MAX_CHARS) : message;
+    String bounded = message.length() > MAX_CHARS ? message.substring(0, MAX_CHARS) : message;
+    String text = TerminalCodes.removed(bounded);
     for (Form form : FORMS) {
+      if (!text.contains(form.needs())) {
+        continue;
+      }
       Matcher matcher = form.pattern().matcher(text);
       if (matcher.find()) {
         String first = matcher.group(1).strip();

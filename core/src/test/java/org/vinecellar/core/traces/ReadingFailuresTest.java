@@ -2,8 +2,10 @@ package org.vinecellar.core.traces;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.vinecellar.core.results.Failure;
 
 class ReadingFailuresTest {
   @ParameterizedTest
@@ -29,6 +31,48 @@ class ReadingFailuresTest {
 
     assertThat(found == null ? null : found.expected()).isEqualTo(expected);
     assertThat(found == null ? null : found.actual()).isEqualTo(actual);
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      quoteCharacter = '`',
+      value = {
+        "^[31mred^[0m plain | red plain",
+        "^[1;38;5;12mbold blue^[m | bold blue",
+        "^[2K^[1Gprogress | progress",
+        "^]8;;https://x.example^Glink^]8;;^G | link",
+        "^(no code of ours) | (no code of ours)",
+        "[31mnot a code] | [31mnot a code]",
+      })
+  void summariesAreWithoutTheCodesOfATerminal(String written, String line) {
+    String message = written.replace("^G", "\u0007").replace('^', '\u001B');
+
+    assertThat(new Failure(null, message, null).firstLine()).isEqualTo(line);
+  }
+
+  @Test
+  void comparisonsAreWithoutTheCodesOfATerminal() {
+    String message = "Expected: \u001B[32m42\u001B[39m\nReceived: \u001B[31m41\u001B[39m";
+
+    assertThat(Comparison.in(message)).isEqualTo(new Comparison("42", "41"));
+  }
+
+  @Test
+  void theFirstLineIsTheFirstThatSaysSomething() {
+    assertThat(new Failure("T", " \n\n  two  \nthree", "trace").firstLine()).isEqualTo("two");
+    assertThat(new Failure("T", "\u001B[0m\n", "trace\nat x").firstLine()).isEqualTo("trace");
+    assertThat(new Failure("T", null, " \n").firstLine()).isEqualTo("T");
+    assertThat(new Failure(null, null, null).firstLine()).isNull();
+  }
+
+  @Test
+  void aTraceHasAsManyLinesAsItsText() {
+    String trace = "a\r\n\n\tat org.skerrow.Fare.round(Fare.java:12)\n";
+
+    assertThat(Traces.lines(trace))
+        .extracting(TraceLine::text)
+        .containsExactly("a", "", "\tat org.skerrow.Fare.round(Fare.java:12)", "");
   }
 
   @ParameterizedTest

@@ -12,6 +12,8 @@ import java.util.Random;
 import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.RepetitionInfo;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.ingest.Recording;
 import org.vinecellar.core.ingest.UploadReader;
@@ -80,6 +82,49 @@ class XmlSanitizerTest {
 
     assertThat(trickled).isEqualTo(atOnce);
     assertThat(sanitized(new ByteArrayInputStream(atOnce))).isEqualTo(atOnce);
+  }
+
+  /** Against the grammar of characters, by one character at a time. */
+  @RepeatedTest(300)
+  void nothingForbiddenIsLeftAndWhatIsAllowedStays(RepetitionInfo info) throws IOException {
+    byte[] bytes = random(info.getCurrentRepetition());
+    String before = new String(bytes, StandardCharsets.UTF_8);
+
+    String after = strictly(sanitized(new ByteArrayInputStream(bytes)));
+
+    assertThat(after.codePoints().allMatch(XmlReferences::isLegal)).isTrue();
+    boolean touchy = before.codePoints().anyMatch(c -> !XmlReferences.isLegal(c) || c == 0xFFFD);
+    if (!touchy && !before.contains("&#") && !before.contains("]]")) {
+      assertThat(after).isEqualTo(before);
+    }
+  }
+
+  private static String strictly(byte[] utf8) throws IOException {
+    return StandardCharsets.UTF_8.newDecoder().decode(java.nio.ByteBuffer.wrap(utf8)).toString();
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      quoteCharacter = '`',
+      value = {
+        "a]]>b | a]]&gt;b",
+        "<![CDATA[a]]>b]]>c | <![CDATA[a]]>b]]&gt;c",
+        "<![CDATA[&#7; <!-- ]]>&#10; | <![CDATA[&#7; <!-- ]]>&#10;",
+        "<!-- ]]> &#10; --> | <!-- ]]> &#10; -->",
+        "!--&#10; ]]> | !--&#10; ]]&gt;",
+        "&#xFFFE; &#x110000; &#99999999; | ~ ~ ~",
+        "&#; &#x; &#1 &amp; | &#; &#x; &#1 &amp;",
+        "12345678]]>12345678 | 12345678]]&gt;12345678",
+      })
+  void placesTellWhatIsReplaced(String written, String clean) throws IOException {
+    for (int shift = 0; shift < 9; shift++) {
+      String pad = " ".repeat(shift);
+      byte[] bytes = (pad + written).getBytes(StandardCharsets.UTF_8);
+
+      assertThat(new String(sanitized(new ByteArrayInputStream(bytes)), StandardCharsets.UTF_8))
+          .isEqualTo(pad + clean.replace('~', '\uFFFD'));
+    }
   }
 
   @RepeatedTest(300)

@@ -1,0 +1,285 @@
+// @vitest-environment jsdom
+import { act, cleanup, fireEvent, render, screen, within } from '@testing-library/react';
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import type { RunSearch } from '../model';
+import { attempt, counts, failure, NO_CHANGES, part, point, result, text } from '../testData';
+import { AttemptView } from './AttemptView';
+import { ChangesLine } from './ChangesLine';
+import { CountsLine } from './CountsLine';
+import { FilterBar } from './FilterBar';
+import { PartTable } from './PartTable';
+import { ResultRow } from './ResultRow';
+import { TraceView } from './TraceView';
+import { Trend } from './Trend';
+
+afterEach(() => {
+  cleanup();
+  vi.useRealTimers();
+});
+
+describe('TraceView', () => {
+  const blocks = [
+    { kind: 'text' as const, lines: ['AssertionError: 4 is not 5'] },
+    { kind: 'framework' as const, lines: ['at junit.A', 'at junit.B'] },
+    { kind: 'own' as const, lines: ['at org.skerrow.fares.Rounding.up(Rounding.java:12)'] },
+  ];
+
+  it('folds the frames of frameworks until they are asked for', () => {
+    render(<TraceView blocks={blocks} />);
+    expect(screen.queryByText(/junit\.A/)).toBeNull();
+    fireEvent.click(screen.getByRole('button', { name: '… 2 framework frames' }));
+    expect(screen.getByText(/junit\.A/)).toBeTruthy();
+  });
+
+  it('raises own frames', () => {
+    render(<TraceView blocks={blocks} />);
+    const own = screen.getByText(/Rounding\.up/);
+    const said = screen.getByText(/AssertionError/);
+    expect(own.className).not.toBe(said.className);
+    expect(own.className).toContain('font-semibold');
+  });
+
+  it('can be scrolled by the keyboard', () => {
+    render(<TraceView blocks={blocks} />);
+    expect(screen.getByRole('group', { name: 'Trace' }).tabIndex).toBe(0);
+  });
+});
+
+describe('AttemptView', () => {
+  const show = (some: Parameters<typeof attempt>[0]) => {
+    const onWhole = vi.fn();
+    render(<AttemptView attempt={attempt(some)} onWhole={onWhole} />);
+    return onWhole;
+  };
+
+  it('puts expected and actual side by side when the message has them', () => {
+    show({
+      failures: [
+        failure({
+          type: 'AssertionFailedError',
+          message: text('expected: <4> but was: <5>'),
+          comparison: { expected: '4', actual: '5' },
+        }),
+      ],
+    });
+    expect(screen.getByText('Expected').nextElementSibling?.textContent).toBe('4');
+    expect(screen.getByText('Actual').nextElementSibling?.textContent).toBe('5');
+    expect(screen.getByText('AssertionFailedError')).toBeTruthy();
+  });
+
+  it('numbers the messages when there are several', () => {
+    show({ failures: [failure({ message: text('one') }), failure({ message: text('two') })] });
+    expect(screen.getByRole('heading', { name: 'Message 1' })).toBeTruthy();
+    expect(screen.getByRole('heading', { name: 'Message 2' })).toBeTruthy();
+  });
+
+  it('says how much of a long text is missing, and fetches it when asked', () => {
+    const onWhole = show({ stdout: { text: 'x'.repeat(1000), length: 5_000_000, cut: true } });
+    expect(screen.getByText(/The first 1,000 of 5,000,000 characters/)).toBeTruthy();
+    fireEvent.click(screen.getByRole('button', { name: 'Show all of it' }));
+    expect(onWhole).toHaveBeenCalledOnce();
+  });
+
+  it('says so when there is nothing to tell', () => {
+    show({ outcome: 'passed', durationMs: 1500 });
+    expect(screen.getByText(/nothing more of this: it took 1\.5 s/)).toBeTruthy();
+  });
+
+  it('keeps markup in messages as text', () => {
+    show({ failures: [failure({ message: text('<script>alert(1)</script>') })] });
+    expect(document.querySelector('script')).toBeNull();
+    expect(screen.getByRole('group', { name: 'Message' }).textContent).toBe(
+      '<script>alert(1)</script>',
+    );
+  });
+});
+
+describe('CountsLine', () => {
+  it('reads as numbers with words, failing first, without what there is none of', () => {
+    const { container } = render(
+      <CountsLine counts={counts({ passed: 1200, failed: 3, notReached: 2 })} />,
+    );
+    expect(container.textContent).toBe('3failed2not reached1,200passed');
+  });
+
+  it('says that there are no tests', () => {
+    const { container } = render(<CountsLine counts={counts({})} />);
+    expect(container.textContent).toBe('no tests');
+  });
+});
+
+describe('ChangesLine', () => {
+  it.each([
+    [{ ...NO_CHANGES }, 'nothing changed'],
+    [{ ...NO_CHANGES, newFailing: 2, fixed: 1 }, '2 new failing, 1 fixed'],
+    [
+      { newFailing: 1, stillFailing: 2, fixed: 3, passedOnRetry: 4, added: 5, gone: 6 },
+      '1 new failing, 2 still failing, 3 fixed, 4 passed on retry, 5 added, 6 gone',
+    ],
+  ])('%j', (changes, words) => {
+    const { container } = render(<ChangesLine changes={changes} />);
+    expect(container.textContent).toBe(words);
+  });
+});
+
+describe('ResultRow', () => {
+  it('shows a class by its short name, and its full one on hover', () => {
+    render(<ResultRow result={result({ parameters: '[2]' })} withSuite />);
+    expect(screen.getByText('FareTest').title).toBe('org.skerrow.fares.FareTest');
+    expect(screen.getByTitle('roundsUp[2]').textContent).toBe('roundsUp[2]');
+  });
+
+  it('marks what is new, and what was tried several times', () => {
+    render(
+      <ResultRow
+        result={result({ outcome: 'failed', change: 'new failing', attempts: 3 })}
+        withSuite={false}
+      />,
+    );
+    expect(screen.getByText('new')).toBeTruthy();
+    expect(screen.getByTitle('3 attempts')).toBeTruthy();
+    expect(screen.queryByText('FareTest')).toBeNull();
+  });
+});
+
+describe('Trend', () => {
+  it('needs two runs', () => {
+    render(<Trend points={[point(1, { passed: 1 })]} />);
+    expect(screen.getByText('A trend needs two runs.')).toBeTruthy();
+  });
+
+  it('tells in words what it draws', () => {
+    render(
+      <Trend
+        points={[
+          point(1, { passed: 8, failed: 2 }),
+          point(2, { passed: 20, failed: 3, errored: 2 }),
+          point(9, { passed: 24, failed: 1 }),
+        ]}
+      />,
+    );
+    expect(screen.getByRole('img').getAttribute('aria-label')).toBe(
+      'From run 1 to 9: up to 25 tests, at most 5 failing, 1 failing now',
+    );
+  });
+
+  it('places runs by their number, so that a gap shows', () => {
+    const { container } = render(
+      <Trend
+        points={[point(1, { passed: 4 }), point(2, { passed: 4 }), point(11, { passed: 4 })]}
+      />,
+    );
+    expect(container.querySelectorAll('path')[1]?.getAttribute('d')).toBe('M0 8L64 8L640 8');
+  });
+});
+
+describe('PartTable', () => {
+  it('names the file of each problem and folds the environment', () => {
+    render(
+      <PartTable
+        parts={[
+          part({
+            name: 'shard 2',
+            buildUrl: 'https://ci.example/7',
+            environment: { 'java.version': '17.0.15' },
+            files: [
+              { name: 'TEST-a.xml', format: 'junit-xml', problems: ['time “NaN” is no duration'] },
+              { name: 'TEST-b.xml', format: 'junit-xml', problems: [] },
+            ],
+          }),
+        ]}
+      />,
+    );
+    const row = screen.getAllByRole('row')[1];
+    expect(row?.textContent).toContain('2 filesTEST-a.xml: time “NaN” is no duration');
+    const link = screen.getByRole('link', { name: 'shard 2' });
+    expect(link.getAttribute('rel')).toContain('noopener');
+    expect(screen.getByText('1 property').closest('details')?.open).toBe(false);
+  });
+});
+
+describe('FilterBar', () => {
+  const bar = (search: RunSearch, onChange = vi.fn()) => {
+    const all = counts({ passed: 5, failed: 2, skipped: 1 });
+    const view = render(<FilterBar counts={all} search={search} onChange={onChange} />);
+    const again = (next: RunSearch) =>
+      view.rerender(<FilterBar counts={all} search={next} onChange={onChange} />);
+    return { onChange, again };
+  };
+  const field = () => screen.getByRole('searchbox') as HTMLInputElement;
+  const type = (value: string) => fireEvent.change(field(), { target: { value } });
+
+  it('offers only outcomes that there are, and toggles them', () => {
+    const { onChange } = bar({ outcome: ['failed'] });
+    const names = screen.getAllByRole('button').map((button) => button.textContent);
+    expect(names).toEqual(['Suites', '2 failed', '1 skipped', '5 passed']);
+    expect(screen.getByText('2 failed').getAttribute('aria-pressed')).toBe('true');
+    fireEvent.click(screen.getByText('1 skipped'));
+    expect(onChange).toHaveBeenLastCalledWith({ outcome: ['failed', 'skipped'] });
+    fireEvent.click(screen.getByText('2 failed'));
+    expect(onChange).toHaveBeenLastCalledWith({ outcome: [] });
+  });
+
+  it('waits for a pause in the typing', () => {
+    vi.useFakeTimers();
+    const { onChange } = bar({});
+    type('f');
+    type('far');
+    act(() => vi.advanceTimersByTime(200));
+    expect(onChange).not.toHaveBeenCalled();
+    act(() => vi.advanceTimersByTime(100));
+    expect(onChange).toHaveBeenCalledExactlyOnceWith({ text: 'far' });
+  });
+
+  it('keeps what is typed while the answer to the text before is on its way', () => {
+    vi.useFakeTimers();
+    const { again } = bar({});
+    type('far');
+    act(() => vi.advanceTimersByTime(300));
+    type('fares');
+    again({ text: 'far' });
+    expect(field().value).toBe('fares');
+  });
+
+  it('follows a text that a link has set or cleared', () => {
+    vi.useFakeTimers();
+    const { onChange, again } = bar({});
+    type('far');
+    act(() => vi.advanceTimersByTime(300));
+    again({ text: 'far' });
+    onChange.mockClear();
+    again({});
+    act(() => vi.advanceTimersByTime(1000));
+    expect(field().value).toBe('');
+    expect(onChange).not.toHaveBeenCalled();
+  });
+
+  it('takes the slash as the way into the field, but not from another field', () => {
+    bar({});
+    fireEvent.keyDown(document.body, { key: '/' });
+    expect(document.activeElement).toBe(field());
+    field().blur();
+    const other = document.createElement('input');
+    document.body.append(other);
+    fireEvent.keyDown(other, { key: '/' });
+    expect(document.activeElement).not.toBe(field());
+    other.remove();
+  });
+
+  it('shows the change that is filtered for, and lets it go', () => {
+    const { onChange } = bar({ change: 'new failing' });
+    const chip = screen.getByRole('button', { name: /new failing/ });
+    expect(within(chip).getByLabelText('Show all again')).toBeTruthy();
+    fireEvent.click(chip);
+    expect(onChange).toHaveBeenCalledWith({ change: undefined });
+  });
+
+  it('switches between list and suites', () => {
+    const { onChange, again } = bar({});
+    fireEvent.click(screen.getByRole('button', { name: 'Suites' }));
+    expect(onChange).toHaveBeenLastCalledWith({ view: 'suites' });
+    again({ view: 'suites' });
+    fireEvent.click(screen.getByRole('button', { name: 'List' }));
+    expect(onChange).toHaveBeenLastCalledWith({ view: undefined });
+  });
+});

@@ -1,0 +1,78 @@
+import type { Attempt, Counts, Failure, LongText, Part, Result, RunPoint } from './api';
+
+export const NO_COUNTS: Counts = {
+  tests: 0,
+  passed: 0,
+  failed: 0,
+  errored: 0,
+  skipped: 0,
+  notReached: 0,
+  retried: 0,
+};
+
+export const NO_CHANGES = {
+  newFailing: 0,
+  stillFailing: 0,
+  fixed: 0,
+  passedOnRetry: 0,
+  added: 0,
+  gone: 0,
+};
+
+export function counts(some: Partial<Counts>): Counts {
+  const all = { ...NO_COUNTS, ...some };
+  return { ...all, tests: all.passed + all.failed + all.errored + all.skipped + all.notReached };
+}
+
+export function text(whole: string): LongText {
+  return { text: whole, length: whole.length, cut: false };
+}
+
+export function failure(some: Partial<Failure>): Failure {
+  return { type: null, message: null, comparison: null, trace: null, traceBlocks: [], ...some };
+}
+
+export function attempt(some: Partial<Attempt>): Attempt {
+  return {
+    outcome: 'failed',
+    durationMs: null,
+    failures: [],
+    stdout: null,
+    stderr: null,
+    ...some,
+  };
+}
+
+export function point(number: number, some: Partial<Counts>): RunPoint {
+  return { number, counts: counts(some) } as RunPoint;
+}
+
+export function result(some: Partial<Result>): Result {
+  return {
+    id: 'r1',
+    name: 'roundsUp',
+    parameters: null,
+    suite: ['org.skerrow.fares.FareTest'],
+    outcome: 'passed',
+    durationMs: 12,
+    attempts: 1,
+    change: null,
+    firstLine: null,
+    ...some,
+  } as Result;
+}
+
+export function part(some: Partial<Part>): Part {
+  return {
+    number: 1,
+    name: 'part 1',
+    receivedAt: '2026-11-20T09:00:00Z',
+    startedAt: null,
+    buildUrl: null,
+    environment: {},
+    counts: counts({ passed: 2 }),
+    testTimeMs: 1200,
+    files: [],
+    ...some,
+  };
+}
