@@ -2,6 +2,7 @@ package org.vinecellar.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.vinecellar.store.TestUploads.suite;
 
 import java.io.ByteArrayInputStream;
 import java.io.ByteArrayOutputStream;
@@ -11,7 +12,6 @@ import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -26,12 +26,8 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.vinecellar.core.changes.ChangeCounts;
-import org.vinecellar.core.formats.ReadLimits;
-import org.vinecellar.core.ingest.Ingest;
 import org.vinecellar.core.ingest.Receipt;
-import org.vinecellar.core.ingest.SourceFile;
 import org.vinecellar.core.ingest.UnreadableUploadException;
-import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Outcome;
@@ -49,7 +45,7 @@ class IngestTest {
   private static Stores stores;
 
   private int project;
-  private Ingest ingest;
+  private TestUploads uploads;
 
   @BeforeAll
   static void database() {
@@ -65,47 +61,12 @@ class IngestTest {
 
   @BeforeEach
   void freshProject() {
-    String key = "p" + System.nanoTime();
-    project = stores.access().createProject(key, key, NOW).id();
-    ingest = new Ingest(stores.ingest(), ReadLimits.DEFAULT, () -> NOW);
-  }
-
-  private record Text(String name, String text) implements SourceFile {
-    @Override
-    public InputStream open() {
-      return new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8));
-    }
-  }
-
-  private UploadRequest request(@Nullable String run, @Nullable String part) {
-    return new UploadRequest(
-        project, "fares/nightly", run, part, "c0ffee", "main", null, Map.of(), null, false);
+    uploads = TestUploads.inNewProject(stores, NOW);
+    project = uploads.project();
   }
 
   private Receipt send(@Nullable String run, String... texts) {
-    List<Text> files = new ArrayList<>();
-    for (String text : texts) {
-      files.add(new Text("f" + files.size() + ".xml", text));
-    }
-    return ingest.receive(request(run, null), files);
-  }
-
-  /** As in "a:P b:F", one suite S; P passed, F failed, E errored, S skipped, X set-up failed. */
-  private static String suite(String name, String cases) {
-    StringBuilder xml = new StringBuilder("<testsuite name='" + name + "'>");
-    for (String one : cases.isEmpty() ? new String[0] : cases.split(" ")) {
-      String test = one.substring(0, one.indexOf(':'));
-      xml.append("<testcase name='").append(test).append("' time='1'>");
-      xml.append(
-          switch (one.charAt(one.length() - 1)) {
-            case 'F' -> "<failure message='wrong " + test + "'/>";
-            case 'E', 'X' -> "<error message='broken " + test + "'/>";
-            case 'S' -> "<skipped/>";
-            default -> "";
-          });
-      xml.append("</testcase>");
-    }
-    return xml.append("</testsuite>").toString();
+    return uploads.send("fares/nightly", run, texts);
   }
 
   private RunSummary run(int number) {

@@ -43,7 +43,7 @@ public interface AccessStore {
 
   void deleteSession(String tokenHash);
 
-  /** Until when a subject has to wait; {@link Instant#EPOCH} when it need not. */
+  /** Until when a subject has to wait; a time that has passed when it need not. */
   Instant blockedUntil(String subject);
 
   /**

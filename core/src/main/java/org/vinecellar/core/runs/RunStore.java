@@ -38,7 +38,7 @@ public interface RunStore {
   Optional<ResultDetail> result(int projectId, RunSummary run, ResultId id);
 
   /**
-   * Suites directly inside another, by name.
+   * Suites directly inside another: those with failures first, then by name.
    *
    * @param parentId null for the outermost
    */

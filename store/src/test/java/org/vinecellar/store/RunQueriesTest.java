@@ -1,0 +1,268 @@
+package org.vinecellar.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.vinecellar.store.TestUploads.suite;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.Random;
+import java.util.Set;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.function.Predicate;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.RepeatedTest;
+import org.junit.jupiter.api.RepetitionInfo;
+import org.junit.jupiter.api.Test;
+import org.vinecellar.core.changes.Change;
+import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.runs.ResultCursor;
+import org.vinecellar.core.runs.ResultDetail;
+import org.vinecellar.core.runs.ResultId;
+import org.vinecellar.core.runs.ResultQuery;
+import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.core.runs.RunStore;
+import org.vinecellar.core.runs.RunSummary;
+import org.vinecellar.core.runs.SuiteNode;
+
+/** What is found of runs, compared with what a plain look at all results would find. */
+class RunQueriesTest {
+  private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
+  private static final String STREAM = "fares/nightly";
+  private static final ExecutorService BACKGROUND = Executors.newCachedThreadPool();
+  private static Stores stores;
+
+  private TestUploads uploads;
+  private RunStore runs;
+
+  @BeforeAll
+  static void database() {
+    stores = new Stores(TestDatabase.create(), BACKGROUND);
+  }
+
+  @AfterAll
+  static void stop() {
+    BACKGROUND.shutdown();
+  }
+
+  @BeforeEach
+  void freshProject() {
+    uploads = TestUploads.inNewProject(stores, NOW);
+    runs = stores.runs();
+  }
+
+  private RunSummary run(int number) {
+    return runs.run(uploads.project(), STREAM, number).orElseThrow();
+  }
+
+  private List<ResultRow> find(int number, ResultQuery query) {
+    return runs.results(uploads.project(), run(number).id(), query);
+  }
+
+  private static ResultQuery query(
+      Set<Outcome> outcomes, @Nullable Change change, @Nullable String text) {
+    return new ResultQuery(outcomes, change, text, null, Optional.empty(), 500);
+  }
+
+  /** Suites of random tests with random outcomes, as one file each. */
+  private static String[] random(Random random) {
+    String[] files = new String[1 + random.nextInt(3)];
+    for (int f = 0; f < files.length; f++) {
+      StringBuilder suites = new StringBuilder("<testsuites>");
+      for (int s = 0; s < 3; s++) {
+        int cases = random.nextInt(12);
+        StringBuilder words = new StringBuilder();
+        for (int c = 0; c < cases; c++) {
+          words.append(c == 0 ? "" : " ").append("test").append(c).append(':');
+          words.append("PPPPFES".charAt(random.nextInt(7)));
+        }
+        suites.append(suite("S" + f + s, words.toString()));
+      }
+      files[f] = suites.append(suite("Last", "one:P")).append("</testsuites>").toString();
+    }
+    return files;
+  }
+
+  @RepeatedTest(12)
+  void filtersFindWhatAPlainLookFindsAndPagesTheSameInOrder(RepetitionInfo info) {
+    Random random = new Random(info.getCurrentRepetition());
+    uploads.send(STREAM, "one", random(random));
+    uploads.send(STREAM, "two", random(random));
+    List<ResultRow> all = find(2, ResultQuery.first(500));
+
+    for (Outcome outcome : Outcome.values()) {
+      same(all, query(Set.of(outcome), null, null), row -> row.outcome() == outcome);
+    }
+    same(
+        all,
+        query(Set.of(Outcome.FAILED, Outcome.ERRORED), null, null),
+        row -> row.outcome().isFailing());
+    for (Change change : Change.values()) {
+      if (change != Change.GONE) {
+        same(all, query(Set.of(), change, null), row -> row.change() == change);
+      }
+    }
+    same(all, query(Set.of(), null, "test1"), row -> row.name().contains("test1"));
+    same(all, query(Set.of(), null, "s01"), row -> row.suite().contains("S01"));
+    same(
+        all,
+        query(Set.of(Outcome.FAILED), null, "WRONG TEST2"),
+        row -> "wrong test2".equals(row.firstLine()));
+    assertThat(paged(2, 1 + random.nextInt(7))).isEqualTo(all);
+  }
+
+  private void same(List<ResultRow> all, ResultQuery query, Predicate<ResultRow> wanted) {
+    assertThat(find(2, query)).as("%s", query).isEqualTo(all.stream().filter(wanted).toList());
+  }
+
+  private List<ResultRow> paged(int number, int size) {
+    List<ResultRow> rows = new ArrayList<>();
+    Optional<ResultCursor> after = Optional.empty();
+    while (true) {
+      List<ResultRow> page = find(number, new ResultQuery(Set.of(), null, null, null, after, size));
+      rows.addAll(page);
+      if (page.size() < size) {
+        return rows;
+      }
+      ResultRow last = page.get(size - 1);
+      after = Optional.of(new ResultCursor(last.outcome().isFailing(), last.id()));
+    }
+  }
+
+  @RepeatedTest(8)
+  void countsOfRunSuitesAndChangesAgreeWithTheResults(RepetitionInfo info) {
+    Random random = new Random(100 + info.getCurrentRepetition());
+    uploads.send(STREAM, "one", random(random));
+    uploads.send(STREAM, "two", random(random));
+    uploads.send(STREAM, "two", random(random));
+    for (int number = 1; number <= 2; number++) {
+      List<ResultRow> all = find(number, ResultQuery.first(500));
+      Counts counts = run(number).counts();
+
+      assertThat(counts.tests()).isEqualTo(all.size());
+      for (Outcome outcome : Outcome.values()) {
+        long rows = all.stream().filter(row -> row.outcome() == outcome).count();
+        assertThat(of(counts, outcome)).as("%s in #%d", outcome, number).isEqualTo(rows);
+      }
+      Counts bySuites =
+          suites(number, null).stream().map(SuiteNode::counts).reduce(Counts.NONE, Counts::plus);
+      assertThat(bySuites).isEqualTo(counts);
+      long newFailing = all.stream().filter(row -> row.change() == Change.NEW_FAILING).count();
+      assertThat(run(number).changes().newFailing()).isEqualTo(newFailing);
+    }
+    Set<Long> now =
+        find(2, ResultQuery.first(500)).stream().map(ResultRow::testId).collect(Collectors.toSet());
+    Set<Long> missing =
+        find(1, ResultQuery.first(500)).stream()
+            .map(ResultRow::testId)
+            .filter(test -> !now.contains(test))
+            .collect(Collectors.toSet());
+    stores.ingest().closeSilentRuns(NOW.plusSeconds(1), NOW.plusSeconds(1));
+    assertThat(run(2).changes().gone()).isEqualTo(missing.size());
+    assertThat(runs.gone(uploads.project(), run(2).id(), 500))
+        .extracting(RunStore.GoneTest::testId)
+        .containsExactlyInAnyOrderElementsOf(missing);
+  }
+
+  private static int of(Counts counts, Outcome outcome) {
+    return switch (outcome) {
+      case PASSED -> counts.passed();
+      case FAILED -> counts.failed();
+      case ERRORED -> counts.errored();
+      case SKIPPED -> counts.skipped();
+      case NOT_REACHED -> counts.notReached();
+    };
+  }
+
+  private List<SuiteNode> suites(int number, @Nullable Long parent) {
+    return runs.suites(uploads.project(), run(number).id(), parent);
+  }
+
+  @Test
+  void suitesAreFoundLevelByLevelWithWhatIsInsideThem() {
+    uploads.send(
+        STREAM,
+        null,
+        "<testsuite name='outer'><testcase name='own'/>"
+            + suite("inner b", "x:P")
+            + suite("inner c", "x:F y:P")
+            + suite("inner a", "x:P")
+            + "</testsuite>");
+
+    SuiteNode outer = suites(1, null).get(0);
+    assertThat(outer.counts()).isEqualTo(new Counts(4, 1, 0, 0, 0, 0));
+    assertThat(outer.hasSuites()).isTrue();
+    List<SuiteNode> inner = suites(1, outer.id());
+    assertThat(inner)
+        .as("failing first")
+        .extracting(SuiteNode::name)
+        .containsExactly("inner c", "inner a", "inner b");
+    assertThat(inner).extracting(SuiteNode::hasSuites).containsOnly(false);
+    ResultQuery own = new ResultQuery(Set.of(), null, null, outer.id(), Optional.empty(), 10);
+    assertThat(find(1, own)).extracting(ResultRow::name).containsExactly("own");
+  }
+
+  @Test
+  void aResultKnowsWhatItsTestDidBefore() {
+    uploads.send(STREAM, null, suite("S", "a:P b:P"));
+    uploads.send(STREAM, null, suite("S", "a:F b:P"));
+    uploads.send("other/stream", null, suite("S", "a:E"));
+    uploads.send(STREAM, null, suite("S", "b:P"));
+    uploads.send(STREAM, null, suite("S", "a:F"), suite("S", "a:P"));
+
+    ResultRow row = find(4, ResultQuery.first(10)).get(0);
+    ResultDetail detail = runs.result(uploads.project(), run(4), row.id()).orElseThrow();
+    assertThat(detail.before())
+        .as("the newest first, of this stream, without runs that did not have it")
+        .extracting(ResultDetail.Earlier::run, ResultDetail.Earlier::outcome)
+        .containsExactly(
+            org.assertj.core.groups.Tuple.tuple(2, Outcome.FAILED),
+            org.assertj.core.groups.Tuple.tuple(1, Outcome.PASSED));
+    assertThat(detail.attempts()).hasSize(2);
+    assertThat(runs.result(uploads.project(), run(4), new ResultId(9, 9))).isEmpty();
+  }
+
+  @Test
+  void nothingOfAProjectIsFoundFromAnother() {
+    uploads.send(STREAM, null, suite("S", "a:F"));
+    long id = run(1).id();
+    ResultId result = find(1, ResultQuery.first(1)).get(0).id();
+    int other = TestUploads.inNewProject(stores, NOW).project();
+
+    assertThat(runs.run(other, id)).isEmpty();
+    assertThat(runs.run(other, STREAM, 1)).isEmpty();
+    assertThat(runs.runs(other, STREAM, null, 10)).isEmpty();
+    assertThat(runs.streams(other)).isEmpty();
+    assertThat(runs.parts(other, id)).isEmpty();
+    assertThat(runs.results(other, id, ResultQuery.first(10))).isEmpty();
+    assertThat(runs.suites(other, id, null)).isEmpty();
+    assertThat(runs.gone(other, id, 10)).isEmpty();
+    assertThat(runs.result(other, run(1), result)).isEmpty();
+    assertThat(runs.raw(other, id, 1, 0, bytes -> {})).isFalse();
+  }
+
+  @Test
+  void runsOfAStreamComeNewestFirstInPages() {
+    for (int i = 1; i <= 7; i++) {
+      uploads.send(STREAM, "b" + i, suite("S", "a:P"));
+    }
+    uploads.send("fares/change", null, suite("S", "a:P"));
+
+    List<RunSummary> page = runs.runs(uploads.project(), STREAM, null, 3);
+    assertThat(page).extracting(RunSummary::number).containsExactly(7, 6, 5);
+    assertThat(runs.runs(uploads.project(), STREAM, 5, 3))
+        .extracting(RunSummary::number)
+        .containsExactly(4, 3, 2);
+    assertThat(runs.runs(uploads.project(), STREAM, 1, 3)).isEmpty();
+    assertThat(runs.streams(uploads.project()))
+        .extracting(stream -> stream.name())
+        .containsExactly("fares/change", STREAM);
+  }
+}

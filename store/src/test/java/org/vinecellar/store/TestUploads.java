@@ -1,0 +1,61 @@
+package org.vinecellar.store;
+
+import java.io.ByteArrayInputStream;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.ingest.Ingest;
+import org.vinecellar.core.ingest.Receipt;
+import org.vinecellar.core.ingest.SourceFile;
+import org.vinecellar.core.ingest.UploadRequest;
+
+/** Sends short texts as results into a project of its own. */
+record TestUploads(int project, Ingest ingest) {
+  static TestUploads inNewProject(Stores stores, Instant now) {
+    String key = "p" + System.nanoTime();
+    return new TestUploads(
+        stores.access().createProject(key, key, now).id(),
+        new Ingest(stores.ingest(), ReadLimits.DEFAULT, () -> now));
+  }
+
+  private record Text(String name, String text) implements SourceFile {
+    @Override
+    public InputStream open() {
+      return new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8));
+    }
+  }
+
+  Receipt send(String stream, @Nullable String run, String... texts) {
+    List<Text> files = new ArrayList<>();
+    for (String text : texts) {
+      files.add(new Text("f" + files.size() + ".xml", text));
+    }
+    return ingest.receive(
+        new UploadRequest(
+            project, stream, run, null, "c0ffee", "main", null, Map.of(), null, false),
+        files);
+  }
+
+  /** As in "a:P b:F", one suite S; P passed, F failed, E errored, S skipped, X set-up failed. */
+  static String suite(String name, String cases) {
+    StringBuilder xml = new StringBuilder("<testsuite name='" + name + "'>");
+    for (String one : cases.isEmpty() ? new String[0] : cases.split(" ")) {
+      String test = one.substring(0, one.indexOf(':'));
+      xml.append("<testcase name='").append(test).append("' time='1'>");
+      xml.append(
+          switch (one.charAt(one.length() - 1)) {
+            case 'F' -> "<failure message='wrong " + test + "'/>";
+            case 'E', 'X' -> "<error message='broken " + test + "'/>";
+            case 'S' -> "<skipped/>";
+            default -> "";
+          });
+      xml.append("</testcase>");
+    }
+    return xml.append("</testsuite>").toString();
+  }
+}
