@@ -6,7 +6,6 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
@@ -69,7 +68,7 @@ final class PushCommand implements Callable<Integer> {
       names = "--label",
       paramLabel = "KEY=VALUE",
       description = "A label of the run; can be given again.")
-  private Map<String, String> labels = new LinkedHashMap<>();
+  private List<String> labels = List.of();
 
   @Option(
       names = "--allow-empty",
@@ -141,7 +140,7 @@ final class PushCommand implements Callable<Integer> {
     add(fields, "commit", commit);
     add(fields, "branch", branch);
     add(fields, "build_url", buildUrl);
-    labels.forEach((key, value) -> fields.add(Map.entry("label", key + "=" + value)));
+    labels.forEach(label -> fields.add(Map.entry("label", label)));
     if (allowEmpty) {
       fields.add(Map.entry("allow_empty", "true"));
     }

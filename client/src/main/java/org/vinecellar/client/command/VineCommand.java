@@ -71,6 +71,15 @@ public final class VineCommand implements Runnable {
 
   /** Short, since it ends up in a job's log. */
   private static int wrongCall(CommandLine.ParameterException e, Terminal terminal) {
+    if (e instanceof CommandLine.UnmatchedArgumentException unmatched
+        && e.getCommandLine().getParent() == null
+        && !unmatched.isUnknownOption()) {
+      terminal.error(
+          "there is no command “"
+              + unmatched.getUnmatched().get(0)
+              + "”; there are push, check, runs and show");
+      return ExitCode.WRONG_CALL;
+    }
     terminal.error(String.valueOf(e.getMessage()));
     if (!CommandLine.UnmatchedArgumentException.printSuggestions(e, e.getCommandLine().getErr())) {
       terminal.note("see " + e.getCommandLine().getCommandSpec().qualifiedName() + " --help");

@@ -12,6 +12,7 @@ import jakarta.ws.rs.core.UriInfo;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.media.Content;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
@@ -43,6 +44,19 @@ public class UploadResource {
     this.caller = caller;
   }
 
+  private static final Set<String> FIELDS =
+      Set.of(
+          "file",
+          "stream",
+          "run",
+          "part",
+          "commit",
+          "branch",
+          "build_url",
+          "label",
+          "expect_parts",
+          "allow_empty");
+
   @POST
   @Consumes(MediaType.MULTIPART_FORM_DATA)
   @Operation(
@@ -70,6 +84,7 @@ public class UploadResource {
       @RestForm("allow_empty") @Nullable String allowEmpty,
       @Context UriInfo uri) {
     Project project = caller.project(projectKey);
+    FormFields.check(FIELDS);
     if (stream == null) {
       throw invalid("the form has no field “stream”; name the stream that the results belong to");
     }
@@ -101,7 +116,13 @@ public class UploadResource {
       if (equals < 1) {
         throw invalid("the label “" + pair + "” is not of the form key=value");
       }
-      labels.put(pair.substring(0, equals), pair.substring(equals + 1));
+      String key = pair.substring(0, equals);
+      String value = pair.substring(equals + 1);
+      String before = labels.putIfAbsent(key, value);
+      if (before != null && !before.equals(value)) {
+        throw invalid(
+            "the label “" + key + "” is given twice, as “" + before + "” and as “" + value + "”");
+      }
     }
     return labels;
   }

@@ -66,6 +66,15 @@ public class ProblemMappers {
     if (e.getCause() instanceof JsonProcessingException json) {
       return json(json);
     }
+    if (status == 404 && e.getCause() instanceof RuntimeException) {
+      // What cannot be converted is, for the framework, an address that does not exist.
+      return response(
+          ProblemCode.INVALID_VALUE,
+          400,
+          "a parameter of the address is not what it should be, such as a number; see"
+              + " /api/v1/openapi",
+          null);
+    }
     ProblemCode code =
         switch (status) {
           case 401 -> ProblemCode.NOT_SIGNED_IN;

@@ -1,0 +1,229 @@
+package org.vinecellar.client.command;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.sun.net.httpserver.HttpServer;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.PrintStream;
+import java.net.InetAddress;
+import java.net.InetSocketAddress;
+import java.net.ServerSocket;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.atomic.AtomicReference;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/**
+ * The client against whatever may stand where the portal should be: its code and its words. The
+ * portal itself is met in the tests of the whole.
+ */
+class VineTest {
+  private static final String TOKEN = "vine_main_abcdefghijklmnopqrstuvwx";
+
+  private @TempDir Path work;
+  private HttpServer server;
+  private final AtomicReference<String> seen = new AtomicReference<>("");
+  private int status = 201;
+  private String type = "application/json";
+  private String body = "{}";
+
+  @BeforeEach
+  void serve() throws IOException {
+    server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
+    server.createContext(
+        "/",
+        exchange -> {
+          seen.set(
+              exchange.getRequestMethod()
+                  + " "
+                  + exchange.getRequestURI()
+                  + " "
+                  + exchange.getRequestHeaders().getFirst("Authorization"));
+          exchange.getRequestBody().readAllBytes();
+          byte[] bytes = body.getBytes(StandardCharsets.UTF_8);
+          exchange.getResponseHeaders().set("Content-Type", type);
+          exchange.sendResponseHeaders(status, bytes.length == 0 ? -1 : bytes.length);
+          exchange.getResponseBody().write(bytes);
+          exchange.close();
+        });
+    server.start();
+    Files.writeString(
+        work.resolve("r.xml"), "<testsuite name='s'><testcase name='a'/></testsuite>");
+  }
+
+  @AfterEach
+  void stop() {
+    server.stop(0);
+  }
+
+  private record Ended(int code, String out, String err) {}
+
+  private Ended vine(Map<String, String> environment, String... words) {
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    ByteArrayOutputStream err = new ByteArrayOutputStream();
+    int code =
+        VineCommand.run(
+            words,
+            new PrintStream(out, true, StandardCharsets.UTF_8),
+            new PrintStream(err, true, StandardCharsets.UTF_8),
+            environment);
+    return new Ended(
+        code, out.toString(StandardCharsets.UTF_8), err.toString(StandardCharsets.UTF_8));
+  }
+
+  private Map<String, String> environment() {
+    return new HashMap<>(Map.of("VINE_URL", "http://127.0.0.1:" + port(), "VINE_TOKEN", TOKEN));
+  }
+
+  private int port() {
+    return server.getAddress().getPort();
+  }
+
+  private Ended push(String... more) {
+    List<String> words =
+        new ArrayList<>(List.of("push", work.resolve("r.xml").toString(), "--stream", "s"));
+    words.addAll(List.of(more));
+    return vine(environment(), words.toArray(String[]::new));
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      quoteCharacter = '`',
+      value = {
+        "200 | text/html | <html>Sign in</html> | 6 | is not the portal (its answer is not JSON)",
+        "302 | text/html | moved | 5 | is not the portal, or stands before it: HTTP 302",
+        "403 | text/html | <h1>Forbidden</h1> | 5 | is not the portal, or stands before it: HTTP 403",
+        "413 | text/html | <h1>Too Large</h1> | 5 | the upload is larger than",
+        "502 | text/html | <h1>Bad Gateway</h1> | 6 | is not the portal, or stands before it: HTTP"
+            + " 502",
+        "503 | application/problem+json |"
+            + " {\"type\":\"urn:vine-cellar:problem:unavailable\",\"detail\":\"too many uploads are"
+            + " waiting\"} | 6 | too many uploads are waiting",
+        "500 | application/json | {\"message\":\"boom\"} | 6 | stands before it: HTTP 500",
+        "400 | application/problem+json |"
+            + " {\"type\":\"urn:vine-cellar:problem:invalid-value\",\"detail\":\"the label is"
+            + " odd\"} | 5 | the label is odd",
+        "422 | application/problem+json |"
+            + " {\"type\":\"urn:vine-cellar:problem:no-tests\",\"detail\":\"no test in it\"} | 3 |"
+            + " no test in it",
+        "422 | application/problem+json |"
+            + " {\"type\":\"urn:vine-cellar:problem:unreadable-file\",\"detail\":\"r.xml ends too"
+            + " early\",\"files\":[{\"file\":\"r.xml\",\"error\":\"ends too early\"},"
+            + "{\"file\":\"t.xml\",\"error\":\"is empty\"}]} | 4 | t.xml is empty",
+        "204 | application/json | `` | 6 | is not the portal",
+      })
+  void everyAnswerButAReceiptIsAFailure(
+      int answered, String contentType, String answer, int code, String message) {
+    status = answered;
+    type = contentType;
+    body = answer;
+
+    Ended ended = push();
+
+    assertThat(ended.err()).startsWith("vine: ").contains(message);
+    assertThat(ended.code()).isEqualTo(code);
+    assertThat(ended.out()).isEmpty();
+  }
+
+  @Test
+  void whatFailsIsJsonTooWhenThatIsWanted() {
+    status = 502;
+    Ended ended = push("--json");
+
+    assertThat(ended.out()).startsWith("{\"error\":\"what answers at http://127.0.0.1:");
+    assertThat(ended.out()).contains("\"exitCode\":6}");
+    assertThat(ended.err()).contains("Nothing was sent. The results are still in their files.");
+  }
+
+  @Test
+  void aConnectionThatBreaksIsAPortalThatIsNotReached() throws IOException {
+    try (ServerSocket closing = new ServerSocket(0, 50, InetAddress.getLoopbackAddress())) {
+      Thread closer = new Thread(() -> closeFirst(closing));
+      closer.start();
+      Map<String, String> environment = environment();
+      environment.put("VINE_URL", "http://127.0.0.1:" + closing.getLocalPort());
+
+      Ended ended = vine(environment, "push", work.resolve("r.xml").toString(), "--stream", "s");
+
+      assertThat(ended.code()).isEqualTo(6);
+      assertThat(ended.err()).contains("the connection to http://127.0.0.1:");
+    }
+  }
+
+  private static void closeFirst(ServerSocket server) {
+    try {
+      server.accept().close();
+    } catch (IOException e) {
+      throw new java.io.UncheckedIOException(e);
+    }
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "VINE_URL | ftp://portal | is not an address that begins with http:// or https://",
+        "VINE_URL | portal.example | is not an address that begins with http:// or https://",
+        "VINE_TOKEN | secret | the token does not look like one",
+        "VINE_TOKEN | vine_main_with blank | the token does not look like one",
+      })
+  void settingsThatCannotBeRightAreSaidBeforeAnythingIsSent(
+      String variable, String value, String message) {
+    Map<String, String> environment = environment();
+    environment.put(variable, value);
+
+    Ended ended = vine(environment, "push", work.resolve("r.xml").toString(), "--stream", "s");
+
+    assertThat(ended.code()).isEqualTo(2);
+    assertThat(ended.err()).contains(message);
+    assertThat(seen.get()).isEmpty();
+  }
+
+  @Test
+  void optionsWinOverTheEnvironment() {
+    Map<String, String> environment = environment();
+    environment.put("VINE_URL", "http://127.0.0.1:1");
+
+    vine(
+        environment,
+        "runs",
+        "--stream",
+        "a b&c",
+        "--url",
+        "http://127.0.0.1:" + port() + "/",
+        "--token",
+        "vine_other-project_abcdefghijklmnopqrstuvwx");
+
+    assertThat(seen.get())
+        .startsWith("GET /api/v1/projects/other-project/runs?")
+        .contains("stream=a+b%26c")
+        .endsWith("Bearer vine_other-project_abcdefghijklmnopqrstuvwx");
+  }
+
+  @Test
+  void helpIsComplete() {
+    Ended help = vine(Map.of(), "--help");
+    assertThat(help.code()).isZero();
+    assertThat(help.out()).contains("push", "check", "runs", "show", "6 portal not reachable");
+    for (String command : List.of("push", "check", "runs", "show")) {
+      Ended ended = vine(Map.of(), command, "--help");
+      assertThat(ended.code()).isZero();
+      assertThat(ended.out()).startsWith("Usage: vine " + command).doesNotContain("\u001B");
+    }
+    assertThat(vine(Map.of()).code()).isEqualTo(2);
+    assertThat(vine(Map.of(), "psuh", "x").err())
+        .isEqualTo("vine: there is no command “psuh”; there are push, check, runs and show\n");
+  }
+}
