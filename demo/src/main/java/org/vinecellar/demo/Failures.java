@@ -59,18 +59,27 @@ final class Failures {
             + "\t... 14 more");
   }
 
-  static Case.Failure python(String file, String test, String assertion, int line) {
+  /** As pytest tells that an expression did not have the value that was asserted. */
+  static Case.Failure python(
+      String file, int line, String test, String expression, String was, String expected) {
+    String told = "assert " + was + " == " + expected;
     return new Case.Failure(
         false,
         "AssertionError",
-        "AssertionError: " + assertion,
+        "AssertionError: " + told,
         "kiosk = <Kiosk quayside-3 at berth B>\n\n    def "
             + test
             + "(kiosk):\n        kiosk.choose_sailing(\"Skerrow\", \"Inner Holm\")\n>       "
             + "assert "
-            + assertion.replace("assert ", "")
+            + expression
+            + " == "
+            + expected
             + "\nE       AssertionError: "
-            + assertion
+            + told
+            + "\nE        +  where "
+            + was
+            + " = "
+            + expression
             + "\n\n"
             + file
             + ":"

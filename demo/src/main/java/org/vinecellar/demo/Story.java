@@ -103,13 +103,14 @@ final class Story {
 
   private static Case kioskCase(String stream, int night, String file, Case one) {
     if (outage(night)) {
-      return one.failing(Failures.python(file, one.name(), "assert kiosk.status == 'online'", 18));
+      return one.failing(
+          Failures.python(file, 18, one.name(), "kiosk.status", "'offline'", "'online'"));
     }
     if (one.name().equals("test_receipt_is_shown_while_printing")) {
       return flips(stream, night, file, one);
     }
     if (one.name().equals("test_board_survives_a_lost_connection") && night >= 30) {
-      return one.failing(Failures.python(file, one.name(), "assert board.rows() == 6", 57))
+      return one.failing(Failures.python(file, 57, one.name(), "board.rows()", "5", "6"))
           .printing(
               "\u001B[2m02:14:07\u001B[0m board: connection lost\n"
                   + "\u001B[2m02:14:09\u001B[0m \u001B[33mwarning\u001B[0m retrying in 2 s\n"
@@ -121,7 +122,7 @@ final class Story {
 
   private static Case flips(String stream, int night, String file, Case one) {
     double dice = dice(stream, night, "flip").nextDouble();
-    Case.Failure why = Failures.python(file, one.name(), "assert receipt.visible == True", 33);
+    Case.Failure why = Failures.python(file, 33, one.name(), "receipt.visible", "False", "True");
     if (dice < 0.14) {
       return one.failing(why).retriedAfter(why);
     }

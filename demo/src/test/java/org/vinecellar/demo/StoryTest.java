@@ -1,0 +1,169 @@
+package org.vinecellar.demo;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.function.IntFunction;
+import java.util.stream.IntStream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.ingest.ResultSink;
+import org.vinecellar.core.ingest.SourceFile;
+import org.vinecellar.core.ingest.UploadReader;
+import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.TestResult;
+
+/** The story holds, is the same each time, and its files are read without a complaint. */
+class StoryTest {
+  private static final Instant NIGHT = Instant.parse("2026-11-20T01:30:00Z");
+  private @TempDir Path work;
+
+  private static final Map<String, IntFunction<List<Suite>>> STREAMS =
+      Map.of(
+          "booking-api/nightly", n -> Story.booking("booking-api/nightly", Catalog.booking(), n),
+          "booking-api/change",
+              n -> Story.booking("booking-api/change", Catalog.bookingChange(), n),
+          "quayside-kiosk/browser", n -> Story.kiosk("quayside-kiosk/browser", n),
+          "timetable-rules/scenarios", n -> Story.timetable("timetable-rules/scenarios", n),
+          "deckhand-app/device", n -> Story.device("deckhand-app/device", "tablet", n),
+          "fare-tables/properties", n -> Story.fareTables("fare-tables/properties", n));
+
+  private static List<Suite> night(String stream, int night) {
+    return Objects.requireNonNull(STREAMS.get(stream)).apply(night);
+  }
+
+  private byte[] file(String stream, int night) throws IOException {
+    Path file = work.resolve("report.xml");
+    ReportFile.write(file, NIGHT, Map.of("os.name", "Linux"), night(stream, night));
+    return Files.readAllBytes(file);
+  }
+
+  private record Read(Counts counts, List<TestResult> results, List<String> problems) {}
+
+  private Read read(String stream, int night) throws IOException {
+    byte[] bytes = file(stream, night);
+    SourceFile source =
+        new SourceFile() {
+          @Override
+          public String name() {
+            return "report.xml";
+          }
+
+          @Override
+          public InputStream open() {
+            return new java.io.ByteArrayInputStream(bytes);
+          }
+        };
+    List<TestResult> results = new ArrayList<>();
+    ResultSink sink =
+        new ResultSink() {
+          @Override
+          public void first(int ordinal, TestResult result) {
+            results.add(result);
+          }
+
+          @Override
+          public void again(Again again) {}
+        };
+    var report = UploadReader.read(List.of(source), ReadLimits.DEFAULT, sink);
+    assertThat(report.files().get(0).error()).isNull();
+    return new Read(report.total(), results, report.files().get(0).problems());
+  }
+
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "booking-api/nightly",
+        "booking-api/change",
+        "quayside-kiosk/browser",
+        "timetable-rules/scenarios",
+        "deckhand-app/device",
+        "fare-tables/properties",
+      })
+  void everyNightIsTheSameEachTimeAndRead(String stream) throws IOException {
+    for (int night = 1; night <= Story.NIGHTS; night++) {
+      assertThat(file(stream, night)).isEqualTo(file(stream, night));
+      Read read = read(stream, night);
+      int cases = night(stream, night).stream().mapToInt(suite -> suite.cases().size()).sum();
+      assertThat(read.counts().tests()).isPositive().isLessThanOrEqualTo(cases);
+      assertThat(read.problems()).as("night %d", night).hasSizeLessThanOrEqualTo(1);
+    }
+  }
+
+  private static boolean fails(List<Suite> suites, String suite, String test) {
+    return suites.stream()
+        .filter(one -> one.name().endsWith(suite))
+        .flatMap(one -> one.cases().stream())
+        .anyMatch(one -> one.name().startsWith(test) && one.failure() != null);
+  }
+
+  private static List<Integer> nights(String stream, String suite, String test) {
+    return IntStream.rangeClosed(1, Story.NIGHTS)
+        .filter(night -> fails(night(stream, night), suite, test))
+        .boxed()
+        .toList();
+  }
+
+  @Test
+  void theRoundingFaultComesIsFixedAndReturns() {
+    assertThat(nights("booking-api/nightly", "FareRoundingTest", "roundsHalfUpToTheCent"))
+        .containsExactly(9, 10, 11, 12, 13, 14, 27, 28, 29, 33, 34);
+    assertThat(nights("booking-api/nightly", "FareRoundingTest", "keepsTheCent"))
+        .containsExactly(34);
+  }
+
+  @Test
+  void theOutageTakesNearlyEverythingForOneNight() throws IOException {
+    Counts before = read("booking-api/nightly", 19).counts();
+    Counts outage = read("booking-api/nightly", 20).counts();
+
+    assertThat(before.failing()).isZero();
+    assertThat(outage.failing()).isGreaterThan(outage.tests() * 3 / 4);
+    assertThat(read("booking-api/nightly", 21).counts().failing()).isZero();
+  }
+
+  @Test
+  void theKioskTestFlipsWithoutAReason() {
+    List<Integer> failing = nights("quayside-kiosk/browser", "", "test_receipt_is_shown");
+    long retried =
+        IntStream.rangeClosed(1, Story.NIGHTS)
+            .filter(
+                night ->
+                    night("quayside-kiosk/browser", night).stream()
+                        .flatMap(suite -> suite.cases().stream())
+                        .anyMatch(one -> one.failure() == null && !one.retries().isEmpty()))
+            .count();
+
+    assertThat(failing).hasSizeBetween(2, 12);
+    assertThat(retried).isBetween(5L, 20L);
+  }
+
+  @Test
+  void theSearchIsRenamedAndBecomesSlower() {
+    double first = seconds(Catalog.SEARCH, 1);
+
+    assertThat(seconds(Catalog.SEARCH, 17)).isGreaterThan(first * 1.4);
+    assertThat(seconds(Catalog.SEARCH, 18)).as("the old name").isZero();
+    assertThat(seconds(Catalog.FINDER, 18)).as("the new one").isPositive();
+    assertThat(seconds(Catalog.FINDER, 34)).isGreaterThan(first * 2.5);
+  }
+
+  private static double seconds(String suite, int night) {
+    return night("booking-api/nightly", night).stream()
+        .filter(one -> one.name().equals(suite))
+        .flatMap(one -> one.cases().stream())
+        .mapToDouble(Case::seconds)
+        .sum();
+  }
+}
