@@ -127,6 +127,11 @@ function AccountMenu({ project }: { project: string | undefined }) {
           </Link>
         </li>
         <li>
+          <Link to="/account" onClick={closeMenu}>
+            Password
+          </Link>
+        </li>
+        <li>
           <button type="button" onClick={() => leave.mutate()}>
             Sign out
           </button>

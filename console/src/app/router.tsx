@@ -1,4 +1,4 @@
-import type { QueryClient } from '@tanstack/react-query';
+import { type QueryClient, useQuery } from '@tanstack/react-query';
 import {
   createRootRouteWithContext,
   createRoute,
@@ -7,6 +7,7 @@ import {
   redirect,
   useNavigate,
 } from '@tanstack/react-router';
+import { AccountPage } from '../features/access/AccountPage';
 import { projectsQuery, sessionQuery } from '../features/access/api';
 import { readSignInSearch } from '../features/access/model';
 import { ProjectsPage } from '../features/access/ProjectsPage';
@@ -62,6 +63,15 @@ const projects = createRoute({
   getParentRoute: () => inside,
   path: '/projects',
   component: ProjectsPage,
+});
+
+const account = createRoute({
+  getParentRoute: () => inside,
+  path: '/account',
+  component: function Account() {
+    const session = useQuery(sessionQuery);
+    return session.data ? <AccountPage login={session.data.login} /> : null;
+  },
 });
 
 const tokens = createRoute({
@@ -120,7 +130,7 @@ export function createAppRouter(client: QueryClient) {
   return createRouter({
     routeTree: root.addChildren([
       signIn,
-      inside.addChildren([home, projects, tokens, runsArea.addChildren([runs, run])]),
+      inside.addChildren([home, projects, account, tokens, runsArea.addChildren([runs, run])]),
     ]),
     context: { client },
     defaultPreload: false,

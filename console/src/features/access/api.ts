@@ -43,6 +43,10 @@ export async function signIn(login: string, password: string): Promise<Schemas['
   return session;
 }
 
+export function changePassword(present: string, next: string): Promise<void> {
+  return done(api.PUT('/api/v1/session/password', { body: { present, next } }));
+}
+
 export function signOut(): Promise<void> {
   return done(api.DELETE('/api/v1/session'));
 }

@@ -85,7 +85,7 @@ export interface ResultFilter {
   suite?: number;
 }
 
-const PAGE = 200;
+const PAGE = 100;
 
 export function resultsQuery(project: string, run: Run, filter: ResultFilter) {
   return infiniteQueryOptions({

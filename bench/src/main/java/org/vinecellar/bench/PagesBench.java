@@ -40,8 +40,8 @@ final class PagesBench {
     String[][] calls = {
       {"the run's head", ""},
       {"its parts", "/parts"},
-      {"first page of results", "/results?limit=200"},
-      {"failed ones only", "/results?limit=200&outcome=failed"},
+      {"first page of results", "/results?limit=100"},
+      {"failed ones only", "/results?limit=100&outcome=failed"},
       {"outermost suites", "/suites"},
       {"one result", "/results/1-0"},
     };
@@ -52,7 +52,7 @@ final class PagesBench {
     rows.add(
         compare(
             "text filter (beyond the bar)",
-            "/results?limit=200&text=Route42",
+            "/results?limit=100&text=Route42",
             small,
             large,
             false));

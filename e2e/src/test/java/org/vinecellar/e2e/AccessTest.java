@@ -21,18 +21,21 @@ class AccessTest {
   private record SignedIn(String cookie, String csrf) {}
 
   private SignedIn signIn() {
-    HttpResponse<String> answer =
-        portal.send(
-            HttpRequest.newBuilder(URI.create(portal.url + "/api/v1/session"))
-                .header("Content-Type", "application/json")
-                .POST(
-                    HttpRequest.BodyPublishers.ofString(
-                        "{\"login\":\""
-                            + portal.user
-                            + "\",\"password\":\""
-                            + portal.password
-                            + "\"}"))
-                .build());
+    return signIn(portal.password);
+  }
+
+  private HttpResponse<String> trySignIn(String password) {
+    return portal.send(
+        HttpRequest.newBuilder(URI.create(portal.url + "/api/v1/session"))
+            .header("Content-Type", "application/json")
+            .POST(
+                HttpRequest.BodyPublishers.ofString(
+                    "{\"login\":\"" + portal.user + "\",\"password\":\"" + password + "\"}"))
+            .build());
+  }
+
+  private SignedIn signIn(String password) {
+    HttpResponse<String> answer = trySignIn(password);
     assertThat(answer.statusCode()).isEqualTo(200);
     String cookie = answer.headers().firstValue("Set-Cookie").orElseThrow();
     assertThat(cookie).containsIgnoringCase("HttpOnly").containsIgnoringCase("SameSite=Lax");
@@ -141,6 +144,47 @@ class AccessTest {
             .build());
 
     assertThat(portal.send("GET", "/api/v1/projects/main", secret).statusCode()).isEqualTo(401);
+  }
+
+  @Test
+  void aPasswordIsChangedByWhoKnowsItAndEndsOtherSessions() {
+    String next = "a longer password";
+    SignedIn here = signIn();
+    SignedIn elsewhere = signIn();
+
+    assertThat(change(here, "guess", next).body()).contains("the present password is not right");
+    assertThat(change(here, portal.password, "short").body()).contains("at least 12 characters");
+    assertThat(change(here, portal.password, "å".repeat(40)).body()).contains("at most 72 bytes");
+    assertThat(change(here, portal.password, next).statusCode()).isEqualTo(204);
+    try {
+      assertThat(session(here)).as("stays").isEqualTo(200);
+      assertThat(session(elsewhere)).as("ended").isEqualTo(401);
+      assertThat(trySignIn(portal.password).statusCode()).isEqualTo(401);
+      assertThat(trySignIn(next).statusCode()).isEqualTo(200);
+    } finally {
+      assertThat(change(here, next, portal.password).statusCode()).isEqualTo(204);
+    }
+  }
+
+  private HttpResponse<String> change(SignedIn who, String present, String next) {
+    return portal.send(
+        HttpRequest.newBuilder(URI.create(portal.url + "/api/v1/session/password"))
+            .header("Cookie", who.cookie())
+            .header("X-Vine-Csrf", who.csrf())
+            .header("Content-Type", "application/json")
+            .PUT(
+                HttpRequest.BodyPublishers.ofString(
+                    "{\"present\":\"" + present + "\",\"next\":\"" + next + "\"}"))
+            .build());
+  }
+
+  private int session(SignedIn who) {
+    return portal
+        .send(
+            HttpRequest.newBuilder(URI.create(portal.url + "/api/v1/session"))
+                .header("Cookie", who.cookie())
+                .build())
+        .statusCode();
   }
 
   @Test

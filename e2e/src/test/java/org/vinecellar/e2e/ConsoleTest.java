@@ -283,6 +283,22 @@ class ConsoleTest {
   }
 
   @Test
+  void thePasswordFormSaysWhatIsWrong() {
+    page.navigate(portal.url + "/main/runs");
+    page.getByText(portal.user, new Page.GetByTextOptions().setExact(true)).click();
+    page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Password")).click();
+    page.getByLabel("Present password").fill("not it");
+    page.getByLabel("New password", new Page.GetByLabelOptions().setExact(true))
+        .fill("a longer password");
+    page.getByLabel("New password again").fill("a longer passwort");
+    assertThat(page.getByRole(AriaRole.ALERT)).hasText("The two new passwords are not the same.");
+    page.getByLabel("New password again").fill("a longer password");
+    page.keyboard().press("Enter");
+    assertThat(page.getByRole(AriaRole.ALERT)).hasText("the present password is not right");
+    isAccessible();
+  }
+
+  @Test
   void signingInLeadsOnOnlyWithinThePortal() {
     for (String to : List.of("javascript:window.stolen=1", "//evil.example", "/\\evil.example")) {
       context.clearCookies();

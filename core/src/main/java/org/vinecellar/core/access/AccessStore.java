@@ -37,6 +37,9 @@ public interface AccessStore {
    */
   boolean createAccount(String login, String passwordHash, Instant now);
 
+  /** Sets a password and ends all sessions of the account but that of one token. */
+  void changePassword(long accountId, String passwordHash, String keptTokenHash);
+
   void createSession(String tokenHash, Session session, Instant now);
 
   Optional<Session> session(String tokenHash, Instant now);

@@ -6,6 +6,7 @@ import jakarta.ws.rs.CookieParam;
 import jakarta.ws.rs.DELETE;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
+import jakarta.ws.rs.PUT;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.Produces;
 import jakarta.ws.rs.core.MediaType;
@@ -75,6 +76,27 @@ public class SessionResource {
     return Response.ok(SessionBody.of(signedIn.session()))
         .cookie(cookie.with(signedIn.secret()))
         .build();
+  }
+
+  /** What changing a password takes. */
+  @Schema(name = "PasswordChange")
+  public record PasswordChange(@Nullable String present, @Nullable String next) {}
+
+  @PUT
+  @Path("password")
+  @Consumes(MediaType.APPLICATION_JSON)
+  @Operation(
+      operationId = "changePassword",
+      summary = "Change the own password; ends the sessions elsewhere")
+  @APIResponse(responseCode = "204")
+  public Response password(
+      PasswordChange change, @CookieParam(SessionCookie.NAME) @Nullable String secret) {
+    Session person = caller.person();
+    if (change.present() == null || change.next() == null || secret == null) {
+      throw new CellarException(ProblemCode.INVALID_VALUE, "send present and next, both as text");
+    }
+    signIn.changePassword(person, secret, change.present(), change.next());
+    return Response.noContent().build();
   }
 
   @DELETE

@@ -2,6 +2,7 @@ package org.vinecellar.service.access;
 
 import io.quarkus.elytron.security.common.BcryptUtil;
 import jakarta.inject.Singleton;
+import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
@@ -25,6 +26,10 @@ public class SignIn {
 
   private static final Duration LONGEST_WAIT = Duration.ofMinutes(15);
   private static final int COST = 12;
+  private static final int SHORTEST_PASSWORD = 12;
+
+  /** What bcrypt looks at; the rest of a longer one would not count. */
+  private static final int LONGEST_PASSWORD_BYTES = 72;
 
   /** Checked when the account does not exist, so that the answer takes as long. */
   private static final String NOBODY = BcryptUtil.bcryptHash("nobody", COST);
@@ -58,12 +63,7 @@ public class SignIn {
     Instant now = clock.instant();
     List<String> subjects =
         List.of("login:" + cut(login.toLowerCase(Locale.ROOT)), "address:" + cut(address));
-    for (String subject : subjects) {
-      Instant until = store.blockedUntil(subject);
-      if (until.isAfter(now)) {
-        throw wait(Duration.between(now, until));
-      }
-    }
+    refuseBlocked(subjects, now);
     Optional<Account> account = store.account(login);
     boolean right = BcryptUtil.matches(password, account.map(Account::passwordHash).orElse(NOBODY));
     if (account.isEmpty() || !right) {
@@ -77,6 +77,45 @@ public class SignIn {
             account.get().id(), login, Secrets.random(24), now.plus(config.session().length()));
     store.createSession(Secrets.hash(secret), session, now);
     return new SignedIn(secret, session);
+  }
+
+  /**
+   * Sets another password, and ends the sessions of the account elsewhere.
+   *
+   * @param secret of the session that asks, which stays
+   * @throws CellarException {@code INVALID_VALUE} when the present password is not right or the new
+   *     one will not do, {@code TOO_MANY_TRIES} when it has to wait
+   */
+  void changePassword(Session session, String secret, String present, String next) {
+    Instant now = clock.instant();
+    String subject = "login:" + cut(session.login().toLowerCase(Locale.ROOT));
+    refuseBlocked(List.of(subject), now);
+    Account account = store.account(session.login()).orElseThrow();
+    if (!BcryptUtil.matches(present, account.passwordHash())) {
+      countFailure(subject, now);
+      throw new CellarException(ProblemCode.INVALID_VALUE, "the present password is not right");
+    }
+    int bytes = next.getBytes(StandardCharsets.UTF_8).length;
+    if (next.length() < SHORTEST_PASSWORD || bytes > LONGEST_PASSWORD_BYTES) {
+      throw new CellarException(
+          ProblemCode.INVALID_VALUE,
+          "the new password must have at least "
+              + SHORTEST_PASSWORD
+              + " characters, and at most "
+              + LONGEST_PASSWORD_BYTES
+              + " bytes");
+    }
+    store.forgetFailures(subject);
+    store.changePassword(account.id(), hash(next), Secrets.hash(secret));
+  }
+
+  private void refuseBlocked(List<String> subjects, Instant now) {
+    for (String subject : subjects) {
+      Instant until = store.blockedUntil(subject);
+      if (until.isAfter(now)) {
+        throw wait(Duration.between(now, until));
+      }
+    }
   }
 
   private static String cut(String text) {

@@ -178,6 +178,20 @@ public final class PgAccessStore implements AccessStore {
   }
 
   @Override
+  public void changePassword(long accountId, String passwordHash, String keptTokenHash) {
+    sql.transaction(
+        dsl -> {
+          dsl.update(ACCOUNT)
+              .set(ACCOUNT.PASSWORD_HASH, passwordHash)
+              .where(ACCOUNT.ID.eq(accountId))
+              .execute();
+          return dsl.deleteFrom(SESSION)
+              .where(SESSION.ACCOUNT_ID.eq(accountId), SESSION.TOKEN_HASH.ne(keptTokenHash))
+              .execute();
+        });
+  }
+
+  @Override
   public void createSession(String tokenHash, Session session, Instant now) {
     sql.with(
         dsl ->
