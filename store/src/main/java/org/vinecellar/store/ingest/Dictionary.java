@@ -8,11 +8,14 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.SortedMap;
 import java.util.TreeMap;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyManager;
@@ -35,6 +38,9 @@ final class Dictionary implements AutoCloseable {
   private final CopyBuffer copy =
       new CopyBuffer("test (project_id, id, key_high, key_low, suite_id, name, parameters)", 7);
   private final Map<Key128, Long> suites = new HashMap<>();
+
+  /** Suites that nobody had before this upload: no test in them can be known. */
+  private final Set<Key128> newSuites = new HashSet<>();
 
   /**
    * @param connection that commits by itself; closed with this
@@ -67,6 +73,7 @@ final class Dictionary implements AutoCloseable {
       List<SuitePath> missing = findSuites(new ArrayList<>(level.values()));
       if (!missing.isEmpty()) {
         addSuites(missing);
+        missing.forEach(suite -> newSuites.add(suite.key()));
         if (!findSuites(missing).isEmpty()) {
           throw new IllegalStateException("a suite vanished right after it was added");
         }
@@ -120,10 +127,15 @@ final class Dictionary implements AutoCloseable {
         columns);
   }
 
-  /** The numbers of tests, in their order; adds what is new. */
+  /**
+   * The numbers of tests, in their order; adds what is new.
+   *
+   * @param tests each of them asked for only once
+   */
   long[] tests(List<TestId> tests) throws SQLException {
+    learn(tests.stream().map(TestId::suite).distinct().toList());
     long[] ids = new long[tests.size()];
-    find(tests, allOf(ids.length), ids);
+    find(tests, maybeKnown(tests), ids);
     int[] missing = missing(ids);
     if (missing.length > 0 && !add(tests, missing, ids)) {
       find(tests, missing, ids);
@@ -134,18 +146,21 @@ final class Dictionary implements AutoCloseable {
     return ids;
   }
 
-  private static int[] allOf(int length) {
-    int[] all = new int[length];
-    Arrays.setAll(all, i -> i);
-    return all;
+  private int[] maybeKnown(List<TestId> tests) {
+    return IntStream.range(0, tests.size())
+        .filter(i -> !newSuites.contains(tests.get(i).suite().key()))
+        .toArray();
   }
 
   private static int[] missing(long[] ids) {
-    return java.util.stream.IntStream.range(0, ids.length).filter(i -> ids[i] == 0).toArray();
+    return IntStream.range(0, ids.length).filter(i -> ids[i] == 0).toArray();
   }
 
   /** The index is asked once for each key, whatever the planner believes of the table. */
   private void find(List<TestId> tests, int[] wanted, long[] ids) throws SQLException {
+    if (wanted.length == 0) {
+      return;
+    }
     long[] highs = new long[wanted.length];
     long[] lows = new long[wanted.length];
     for (int i = 0; i < wanted.length; i++) {
@@ -182,7 +197,6 @@ final class Dictionary implements AutoCloseable {
    * @return whether the numbers of all are in {@code ids} now
    */
   private boolean add(List<TestId> tests, int[] missing, long[] ids) throws SQLException {
-    learn(Arrays.stream(missing).mapToObj(i -> tests.get(i).suite()).distinct().toList());
     long[] numbers = numbers(missing.length);
     for (int i = 0; i < missing.length; i++) {
       TestId test = tests.get(missing[i]);
