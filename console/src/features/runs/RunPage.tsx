@@ -76,7 +76,13 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
           {search.change === 'gone' ? (
             <GoneList project={project} run={run} />
           ) : search.view === 'suites' ? (
-            <SuiteTree project={project} run={run} selected={selected} onSelect={select} />
+            <SuiteTree
+              project={project}
+              run={run}
+              filter={filter}
+              selected={selected}
+              onSelect={select}
+            />
           ) : (
             <ResultList
               project={project}

@@ -85,7 +85,18 @@ export interface ResultFilter {
   suite?: number;
 }
 
+/** In place of a suite's number: results that stand in none. */
+export const NO_SUITE = 0;
+
 const PAGE = 100;
+
+function filterParams(filter: ResultFilter) {
+  return {
+    outcome: filter.outcomes,
+    ...(filter.change ? { change: filter.change } : {}),
+    ...(filter.text ? { text: filter.text } : {}),
+  };
+}
 
 export function resultsQuery(project: string, run: Run, filter: ResultFilter) {
   return infiniteQueryOptions({
@@ -98,9 +109,7 @@ export function resultsQuery(project: string, run: Run, filter: ResultFilter) {
             path: { project, run: run.id },
             query: {
               limit: PAGE,
-              outcome: filter.outcomes,
-              ...(filter.change ? { change: filter.change } : {}),
-              ...(filter.text ? { text: filter.text } : {}),
+              ...filterParams(filter),
               ...(filter.suite === undefined ? {} : { suite: filter.suite }),
               ...(pageParam ? { cursor: pageParam } : {}),
             },
@@ -125,13 +134,21 @@ export function detailQuery(project: string, run: Run, result: string, full: boo
   });
 }
 
-export function suitesQuery(project: string, run: Run, parent: number | undefined) {
+export function suitesQuery(
+  project: string,
+  run: Run,
+  parent: number | undefined,
+  filter: ResultFilter,
+) {
   return queryOptions({
-    queryKey: ['suites', project, run.id, parent, run.changedAt],
+    queryKey: ['suites', project, run.id, parent, filter, run.changedAt],
     queryFn: () =>
       unwrap(
         api.GET('/api/v1/projects/{project}/runs/{run}/suites', {
-          params: { path: { project, run: run.id }, query: parent === undefined ? {} : { parent } },
+          params: {
+            path: { project, run: run.id },
+            query: { ...filterParams(filter), ...(parent === undefined ? {} : { parent }) },
+          },
         }),
       ),
     placeholderData: (before) => before,

@@ -1,19 +1,28 @@
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { ChevronRight } from 'lucide-react';
 import { useState } from 'react';
-import { Failed, Loading } from '../../../shared/ui/States';
-import { type Result, type Run, resultsQuery, type Suite, suitesQuery } from '../api';
+import { Empty, Failed, Loading } from '../../../shared/ui/States';
+import {
+  NO_SUITE,
+  type Result,
+  type ResultFilter,
+  type Run,
+  resultsQuery,
+  type Suite,
+  suitesQuery,
+} from '../api';
 import { CountsLine } from './CountsLine';
 import { ResultRow } from './ResultRow';
 
 interface TreeProps {
   project: string;
   run: Run;
+  filter: ResultFilter;
   selected: string | undefined;
   onSelect: (result: Result) => void;
 }
 
-/** The results as their files nest them; a level is fetched when it is opened. */
+/** The results that the filter lets through as their files nest them, fetched level by level. */
 export function SuiteTree(props: TreeProps) {
   return (
     <div
@@ -23,12 +32,23 @@ export function SuiteTree(props: TreeProps) {
       aria-label="Suites"
     >
       <Level {...props} parent={undefined} />
+      <Results {...props} suite={NO_SUITE} />
+      <NothingFits {...props} />
     </div>
   );
 }
 
+function NothingFits({ project, run, filter }: TreeProps) {
+  const suites = useQuery(suitesQuery(project, run, undefined, filter));
+  const loose = useInfiniteQuery(resultsQuery(project, run, { ...filter, suite: NO_SUITE }));
+  const nothing = suites.data?.length === 0 && loose.data?.pages[0]?.items.length === 0;
+  return nothing ? (
+    <Empty title="No result fits">Choose fewer outcomes, or another text.</Empty>
+  ) : null;
+}
+
 function Level(props: TreeProps & { parent: number | undefined }) {
-  const suites = useQuery(suitesQuery(props.project, props.run, props.parent));
+  const suites = useQuery(suitesQuery(props.project, props.run, props.parent, props.filter));
   if (suites.isPending) {
     return <Loading lines={2} />;
   }
@@ -77,7 +97,7 @@ function Node({ suite, atOnce, ...props }: TreeProps & { suite: Suite; atOnce: b
 }
 
 function Results(props: TreeProps & { suite: number }) {
-  const filter = { outcomes: [], change: undefined, text: '', suite: props.suite };
+  const filter = { ...props.filter, suite: props.suite };
   const query = useInfiniteQuery(resultsQuery(props.project, props.run, filter));
   const rows = query.data?.pages.flatMap((page) => page.items) ?? [];
   return (

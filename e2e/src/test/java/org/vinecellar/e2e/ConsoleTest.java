@@ -283,6 +283,28 @@ class ConsoleTest {
   }
 
   @Test
+  void theSuiteTreeIsFilteredToo() {
+    push(
+        "console/tree",
+        "<testsuites><testsuite name='fares'><testcase name='adds'><failure message='oh'/></testcase>"
+            + "<testcase name='rounds'/></testsuite><testsuite name='sailings'>"
+            + "<testcase name='finds'/></testsuite><testcase name='loose'/></testsuites>");
+    page.navigate(portal.url + "/main/runs/console/tree/1?view=suites");
+    Locator tree = page.getByRole(AriaRole.GROUP, new Page.GetByRoleOptions().setName("Suites"));
+    assertThat(tree).containsText("fares");
+    assertThat(tree).containsText("sailings");
+    assertThat(tree).containsText("loose");
+    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("1 failed").setExact(true))
+        .click();
+    assertThat(tree).not().containsText("sailings");
+    assertThat(tree).not().containsText("rounds");
+    assertThat(tree).containsText("adds");
+    isAccessible();
+    page.getByLabel("Filter by name, suite or message").fill("nothing like it");
+    assertThat(tree).containsText("No result fits");
+  }
+
+  @Test
   void thePasswordFormSaysWhatIsWrong() {
     page.navigate(portal.url + "/main/runs");
     page.getByText(portal.user, new Page.GetByTextOptions().setExact(true)).click();

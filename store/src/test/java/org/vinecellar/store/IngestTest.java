@@ -32,6 +32,7 @@ import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.runs.ResultDetail;
+import org.vinecellar.core.runs.ResultFilter;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunPoint;
@@ -147,7 +148,7 @@ class IngestTest {
     assertThat(run(1).counts()).isEqualTo(new Counts(2 * parts, parts, 0, 0, 0, 0));
     assertThat(stores.runs().parts(project, run(1).id())).hasSize(parts);
     assertThat(results(1)).hasSize(3 * parts);
-    assertThat(stores.runs().suites(project, run(1).id(), null))
+    assertThat(stores.runs().suites(project, run(1).id(), null, ResultFilter.ALL))
         .filteredOn(suite -> suite.name().equals("shared"))
         .extracting(suite -> suite.counts().passed())
         .containsExactly(parts);
@@ -166,7 +167,7 @@ class IngestTest {
     assertThat(detail.attempts())
         .extracting(attempt -> attempt.outcome())
         .containsExactly(Outcome.FAILED, Outcome.PASSED);
-    assertThat(stores.runs().suites(project, run(1).id(), null).get(0).counts())
+    assertThat(stores.runs().suites(project, run(1).id(), null, ResultFilter.ALL).get(0).counts())
         .isEqualTo(new Counts(2, 1, 0, 0, 0, 3));
   }
 
@@ -175,7 +176,7 @@ class IngestTest {
     Receipt receipt = send(null, suite("S", "a:F b:P"), suite("S", "a:P"));
 
     assertThat(receipt.run()).isEqualTo(new Counts(2, 0, 0, 0, 0, 1));
-    assertThat(stores.runs().suites(project, run(1).id(), null).get(0).counts())
+    assertThat(stores.runs().suites(project, run(1).id(), null, ResultFilter.ALL).get(0).counts())
         .isEqualTo(receipt.run());
     assertThat(receipt.changes().passedOnRetry()).isEqualTo(1);
     assertThat(named(1, "a").firstLine()).isEqualTo("wrong a");
@@ -272,10 +273,7 @@ class IngestTest {
       List<ResultRow> page =
           stores
               .runs()
-              .results(
-                  project,
-                  run(1).id(),
-                  new ResultQuery(java.util.Set.of(), null, null, null, after, 10));
+              .results(project, run(1).id(), new ResultQuery(ResultFilter.ALL, null, after, 10));
       paged.addAll(page);
       ResultRow last = page.isEmpty() ? null : page.get(page.size() - 1);
       after =
@@ -300,7 +298,8 @@ class IngestTest {
   }
 
   private static ResultQuery text(String text) {
-    return new ResultQuery(java.util.Set.of(), null, text, null, java.util.Optional.empty(), 10);
+    return new ResultQuery(
+        new ResultFilter(java.util.Set.of(), null, text), null, java.util.Optional.empty(), 10);
   }
 
   private ResultRow named(int number, String name) {

@@ -25,6 +25,7 @@ import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.runs.ResultCursor;
 import org.vinecellar.core.runs.ResultDetail;
+import org.vinecellar.core.runs.ResultFilter;
 import org.vinecellar.core.runs.ResultId;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
@@ -68,7 +69,7 @@ class RunQueriesTest {
 
   private static ResultQuery query(
       Set<Outcome> outcomes, @Nullable Change change, @Nullable String text) {
-    return new ResultQuery(outcomes, change, text, null, Optional.empty(), 500);
+    return new ResultQuery(new ResultFilter(outcomes, change, text), null, Optional.empty(), 500);
   }
 
   /** Suites of random tests with random outcomes, as one file each. */
@@ -119,14 +120,22 @@ class RunQueriesTest {
   }
 
   private void same(List<ResultRow> all, ResultQuery query, Predicate<ResultRow> wanted) {
-    assertThat(find(2, query)).as("%s", query).isEqualTo(all.stream().filter(wanted).toList());
+    List<ResultRow> plain = all.stream().filter(wanted).toList();
+    assertThat(find(2, query)).as("%s", query).isEqualTo(plain);
+    long inSuites = plain.stream().filter(row -> !row.suite().isEmpty()).count();
+    assertThat(
+            runs.suites(uploads.project(), run(2).id(), null, query.filter()).stream()
+                .mapToInt(suite -> suite.counts().tests())
+                .sum())
+        .as("in suites: %s", query)
+        .isEqualTo(inSuites);
   }
 
   private List<ResultRow> paged(int number, int size) {
     List<ResultRow> rows = new ArrayList<>();
     Optional<ResultCursor> after = Optional.empty();
     while (true) {
-      List<ResultRow> page = find(number, new ResultQuery(Set.of(), null, null, null, after, size));
+      List<ResultRow> page = find(number, new ResultQuery(ResultFilter.ALL, null, after, size));
       rows.addAll(page);
       if (page.size() < size) {
         return rows;
@@ -182,7 +191,7 @@ class RunQueriesTest {
   }
 
   private List<SuiteNode> suites(int number, @Nullable Long parent) {
-    return runs.suites(uploads.project(), run(number).id(), parent);
+    return runs.suites(uploads.project(), run(number).id(), parent, ResultFilter.ALL);
   }
 
   @Test
@@ -205,8 +214,27 @@ class RunQueriesTest {
         .extracting(SuiteNode::name)
         .containsExactly("inner c", "inner a", "inner b");
     assertThat(inner).extracting(SuiteNode::hasSuites).containsOnly(false);
-    ResultQuery own = new ResultQuery(Set.of(), null, null, outer.id(), Optional.empty(), 10);
+    ResultQuery own = new ResultQuery(ResultFilter.ALL, outer.id(), Optional.empty(), 10);
     assertThat(find(1, own)).extracting(ResultRow::name).containsExactly("own");
+
+    ResultFilter failed = new ResultFilter(Set.of(Outcome.FAILED), null, null);
+    SuiteNode still = runs.suites(uploads.project(), run(1).id(), null, failed).get(0);
+    assertThat(still)
+        .isEqualTo(new SuiteNode(outer.id(), "outer", Counts.NONE.add(Outcome.FAILED, 1), true));
+    assertThat(runs.suites(uploads.project(), run(1).id(), outer.id(), failed))
+        .extracting(SuiteNode::name)
+        .containsExactly("inner c");
+    assertThat(runs.suites(uploads.project(), run(1).id(), inner.get(0).id(), failed)).isEmpty();
+  }
+
+  @Test
+  void resultsOutsideAnySuiteAreFoundToo() {
+    uploads.send(
+        STREAM, null, "<testsuites><testcase name='loose'/>" + suite("S", "a:P") + "</testsuites>");
+    ResultQuery loose =
+        new ResultQuery(ResultFilter.ALL, ResultQuery.NO_SUITE, Optional.empty(), 10);
+
+    assertThat(find(1, loose)).extracting(ResultRow::name).containsExactly("loose");
   }
 
   @Test
@@ -242,7 +270,7 @@ class RunQueriesTest {
     assertThat(runs.streams(other)).isEmpty();
     assertThat(runs.parts(other, id)).isEmpty();
     assertThat(runs.results(other, id, ResultQuery.first(10))).isEmpty();
-    assertThat(runs.suites(other, id, null)).isEmpty();
+    assertThat(runs.suites(other, id, null, ResultFilter.ALL)).isEmpty();
     assertThat(runs.gone(other, id, 10)).isEmpty();
     assertThat(runs.result(other, run(1), result)).isEmpty();
     assertThat(runs.raw(other, id, 1, 0, bytes -> {})).isFalse();

@@ -41,8 +41,9 @@ public interface RunStore {
    * Suites directly inside another: those with failures first, then by name.
    *
    * @param parentId null for the outermost
+   * @param filter only suites with such results are found, and only these are counted
    */
-  List<SuiteNode> suites(int projectId, long runId, @Nullable Long parentId);
+  List<SuiteNode> suites(int projectId, long runId, @Nullable Long parentId, ResultFilter filter);
 
   /**
    * Hands over the raw files of a part, packed with gzip, piece by piece. False for no such file.

@@ -26,6 +26,7 @@ import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.runs.ResultCursor;
 import org.vinecellar.core.runs.ResultDetail;
+import org.vinecellar.core.runs.ResultFilter;
 import org.vinecellar.core.runs.ResultId;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
@@ -144,7 +145,7 @@ public class RunResource {
   @Path("{run}/results")
   @Operation(
       operationId = "listResults",
-      summary = "Results of a run, failing first, then in execution order")
+      summary = "Results of a run, failing first, then in execution order; suite 0 stands for none")
   @APIResponse(
       responseCode = "200",
       content =
@@ -163,9 +164,7 @@ public class RunResource {
     Project project = caller.project(key);
     ResultQuery query =
         new ResultQuery(
-            Words.outcomes(outcomes == null ? List.of() : outcomes),
-            Words.change(change),
-            text,
+            Words.filter(outcomes, change, text),
             suite,
             Words.cursor(cursor),
             Pages.limit(limit, USUAL, MOST));
@@ -208,7 +207,10 @@ public class RunResource {
 
   @GET
   @Path("{run}/suites")
-  @Operation(operationId = "listSuites", summary = "Suites inside a suite, or the outermost")
+  @Operation(
+      operationId = "listSuites",
+      summary =
+          "Suites inside a suite, or the outermost; counts are of what the filter lets through")
   @APIResponse(
       responseCode = "200",
       content =
@@ -217,15 +219,21 @@ public class RunResource {
       @PathParam("project") String key,
       @PathParam("run") long id,
       @QueryParam("parent") @Nullable Long parent,
+      @QueryParam("outcome") @Nullable List<String> outcomes,
+      @QueryParam("change") @Nullable String change,
+      @QueryParam("text") @Nullable String text,
       @Context Request request) {
     Project project = caller.project(key);
+    ResultFilter filter = Words.filter(outcomes, change, text);
     RunSummary run = find(project, id);
     return Pages.unlessKnown(
         request,
         version(run),
         () ->
             Response.ok(
-                store.suites(project.id(), id, parent).stream().map(SuiteBody::of).toList()));
+                store.suites(project.id(), id, parent, filter).stream()
+                    .map(SuiteBody::of)
+                    .toList()));
   }
 
   @GET

@@ -13,10 +13,17 @@ import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.runs.ResultCursor;
+import org.vinecellar.core.runs.ResultFilter;
 
 /** Words of a query as values. */
 final class Words {
   private Words() {}
+
+  static ResultFilter filter(
+      @Nullable List<String> outcomes, @Nullable String change, @Nullable String text) {
+    return new ResultFilter(
+        outcomes(outcomes == null ? List.of() : outcomes), change(change), text);
+  }
 
   static Set<Outcome> outcomes(List<String> words) {
     Set<Outcome> outcomes = EnumSet.noneOf(Outcome.class);

@@ -4,9 +4,7 @@ import static org.vinecellar.store.generated.Tables.BLOB_CHUNK;
 import static org.vinecellar.store.generated.Tables.PART;
 import static org.vinecellar.store.generated.Tables.PART_FILE;
 import static org.vinecellar.store.generated.Tables.RUN;
-import static org.vinecellar.store.generated.Tables.RUN_SUITE;
 import static org.vinecellar.store.generated.Tables.STREAM;
-import static org.vinecellar.store.generated.Tables.SUITE;
 
 import java.util.List;
 import java.util.Map;
@@ -19,9 +17,9 @@ import org.jooq.Record;
 import org.jooq.SelectConditionStep;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.runs.Part;
 import org.vinecellar.core.runs.ResultDetail;
+import org.vinecellar.core.runs.ResultFilter;
 import org.vinecellar.core.runs.ResultId;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
@@ -170,46 +168,9 @@ public final class PgRunStore implements RunStore {
   }
 
   @Override
-  public List<SuiteNode> suites(int projectId, long runId, @Nullable Long parentId) {
-    var inner = RUN_SUITE.as("inner_suite");
-    return sql.with(
-        dsl ->
-            dsl.select(RUN_SUITE.asterisk(), SUITE.NAME)
-                .select(
-                    DSL.field(
-                            RUN_SUITE.SUITE_ID.in(
-                                dsl.select(inner.PARENT_ID)
-                                    .from(inner)
-                                    .where(
-                                        inner.PROJECT_ID.eq(projectId),
-                                        inner.RUN_ID.eq(runId),
-                                        inner.PARENT_ID.isNotNull())))
-                        .as("has_suites"))
-                .from(RUN_SUITE)
-                .join(SUITE)
-                .on(SUITE.PROJECT_ID.eq(RUN_SUITE.PROJECT_ID), SUITE.ID.eq(RUN_SUITE.SUITE_ID))
-                .where(RUN_SUITE.PROJECT_ID.eq(projectId), RUN_SUITE.RUN_ID.eq(runId))
-                .and(
-                    parentId == null
-                        ? RUN_SUITE.PARENT_ID.isNull()
-                        : RUN_SUITE.PARENT_ID.eq(parentId))
-                .orderBy(RUN_SUITE.FAILED.plus(RUN_SUITE.ERRORED).gt(0).desc(), SUITE.NAME)
-                .limit(5000)
-                .fetch(PgRunStore::node));
-  }
-
-  private static SuiteNode node(Record row) {
-    return new SuiteNode(
-        row.get(RUN_SUITE.SUITE_ID),
-        row.get(SUITE.NAME),
-        new Counts(
-            row.get(RUN_SUITE.PASSED),
-            row.get(RUN_SUITE.FAILED),
-            row.get(RUN_SUITE.ERRORED),
-            row.get(RUN_SUITE.SKIPPED),
-            row.get(RUN_SUITE.NOT_REACHED),
-            row.get(RUN_SUITE.RETRIED)),
-        row.get("has_suites", Boolean.class));
+  public List<SuiteNode> suites(
+      int projectId, long runId, @Nullable Long parentId, ResultFilter filter) {
+    return sql.with(dsl -> new SuiteQueries(dsl, projectId).inside(runId, parentId, filter));
   }
 
   @Override

@@ -43,7 +43,8 @@ final class ResultQueries {
   List<ResultRow> page(long runId, ResultQuery query) {
     List<Record> rows = new ArrayList<>();
     ResultCursor after = query.after().orElse(null);
-    Set<Outcome> wanted = query.outcomes().isEmpty() ? Set.of(Outcome.values()) : query.outcomes();
+    Set<Outcome> outcomes = query.filter().outcomes();
+    Set<Outcome> wanted = outcomes.isEmpty() ? Set.of(Outcome.values()) : outcomes;
     if ((after == null || after.failing()) && wanted.stream().anyMatch(Outcome::isFailing)) {
       rows.addAll(half(runId, query, wanted, true, after));
     }
@@ -91,23 +92,33 @@ final class ResultQueries {
   }
 
   private static Condition filters(ResultQuery query) {
+    Condition rest = of(query.filter().change(), query.filter().text());
+    Long suite = query.suiteId();
+    if (suite == null) {
+      return rest;
+    }
+    return rest.and(
+        suite == ResultQuery.NO_SUITE ? TEST.SUITE_ID.isNull() : TEST.SUITE_ID.eq(suite));
+  }
+
+  static Condition of(Set<Outcome> outcomes) {
+    List<Short> codes = outcomes.stream().map(outcome -> (short) outcome.code()).toList();
+    return outcomes.isEmpty() ? DSL.noCondition() : RESULT.OUTCOME.in(codes);
+  }
+
+  static Condition of(@Nullable Change change, @Nullable String text) {
     Condition all = DSL.noCondition();
-    if (query.change() != null) {
-      all = all.and(RUN_CHANGE.CHANGE.eq((short) query.change().code()));
+    if (change != null) {
+      all = all.and(RUN_CHANGE.CHANGE.eq((short) change.code()));
     }
-    if (query.suiteId() != null) {
-      all = all.and(TEST.SUITE_ID.eq(query.suiteId()));
-    }
-    String text = query.text();
-    if (text != null && !text.isBlank()) {
-      String part = text.strip();
+    if (text != null) {
       all =
           all.and(
               TEST.NAME
-                  .containsIgnoreCase(part)
-                  .or(TEST.PARAMETERS.containsIgnoreCase(part))
-                  .or(SUITE.NAME.containsIgnoreCase(part))
-                  .or(RESULT.FIRST_LINE.containsIgnoreCase(part)));
+                  .containsIgnoreCase(text)
+                  .or(TEST.PARAMETERS.containsIgnoreCase(text))
+                  .or(SUITE.NAME.containsIgnoreCase(text))
+                  .or(RESULT.FIRST_LINE.containsIgnoreCase(text)));
     }
     return all;
   }

@@ -6,6 +6,7 @@ import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
@@ -35,13 +36,22 @@ final class SuitePaths {
   }
 
   List<String> of(@Nullable Long suiteId) {
-    List<String> names = new ArrayList<>();
-    Node node = suiteId == null ? null : nodes.get(suiteId);
-    while (node != null) {
-      names.add(node.name());
-      node = node.parent() == null ? null : nodes.get(node.parent());
+    return ids(suiteId).stream().map(this::name).toList();
+  }
+
+  /** A suite and those around it, the outermost first; empty for null. */
+  List<Long> ids(@Nullable Long suiteId) {
+    List<Long> ids = new ArrayList<>();
+    Long id = suiteId;
+    while (id != null && nodes.containsKey(id)) {
+      ids.add(id);
+      id = Objects.requireNonNull(nodes.get(id)).parent();
     }
-    Collections.reverse(names);
-    return names;
+    Collections.reverse(ids);
+    return ids;
+  }
+
+  String name(long suiteId) {
+    return Objects.requireNonNull(nodes.get(suiteId)).name();
   }
 }

@@ -1,0 +1,140 @@
+package org.vinecellar.store.runs;
+
+import static org.vinecellar.store.generated.Tables.RESULT;
+import static org.vinecellar.store.generated.Tables.RUN_CHANGE;
+import static org.vinecellar.store.generated.Tables.RUN_SUITE;
+import static org.vinecellar.store.generated.Tables.SUITE;
+import static org.vinecellar.store.generated.Tables.TEST;
+
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.runs.ResultFilter;
+import org.vinecellar.core.runs.SuiteNode;
+import org.vinecellar.store.generated.tables.RunSuite;
+
+/** Suites of a run: as they were added up when it arrived, or added up now behind a filter. */
+final class SuiteQueries {
+  private static final int MOST = 5000;
+  private static final Comparator<SuiteNode> ORDER =
+      Comparator.<SuiteNode, Boolean>comparing(node -> node.counts().failing() == 0)
+          .thenComparing(SuiteNode::name);
+
+  private final DSLContext dsl;
+  private final int projectId;
+
+  SuiteQueries(DSLContext dsl, int projectId) {
+    this.dsl = dsl;
+    this.projectId = projectId;
+  }
+
+  List<SuiteNode> inside(long runId, @Nullable Long parentId, ResultFilter filter) {
+    return filter.isAll() ? kept(runId, parentId) : filtered(runId, parentId, filter);
+  }
+
+  private List<SuiteNode> kept(long runId, @Nullable Long parentId) {
+    RunSuite inner = RUN_SUITE.as("inner_suite");
+    return dsl.select(RUN_SUITE.asterisk(), SUITE.NAME)
+        .select(
+            DSL.field(
+                    RUN_SUITE.SUITE_ID.in(
+                        dsl.select(inner.PARENT_ID)
+                            .from(inner)
+                            .where(
+                                inner.PROJECT_ID.eq(projectId),
+                                inner.RUN_ID.eq(runId),
+                                inner.PARENT_ID.isNotNull())))
+                .as("has_suites"))
+        .from(RUN_SUITE)
+        .join(SUITE)
+        .on(SUITE.PROJECT_ID.eq(RUN_SUITE.PROJECT_ID), SUITE.ID.eq(RUN_SUITE.SUITE_ID))
+        .where(RUN_SUITE.PROJECT_ID.eq(projectId), RUN_SUITE.RUN_ID.eq(runId))
+        .and(parentId == null ? RUN_SUITE.PARENT_ID.isNull() : RUN_SUITE.PARENT_ID.eq(parentId))
+        .orderBy(RUN_SUITE.FAILED.plus(RUN_SUITE.ERRORED).gt(0).desc(), SUITE.NAME)
+        .limit(MOST)
+        .fetch(SuiteQueries::node);
+  }
+
+  private static SuiteNode node(Record row) {
+    return new SuiteNode(
+        row.get(RUN_SUITE.SUITE_ID),
+        row.get(SUITE.NAME),
+        new Counts(
+            row.get(RUN_SUITE.PASSED),
+            row.get(RUN_SUITE.FAILED),
+            row.get(RUN_SUITE.ERRORED),
+            row.get(RUN_SUITE.SKIPPED),
+            row.get(RUN_SUITE.NOT_REACHED),
+            row.get(RUN_SUITE.RETRIED)),
+        row.get("has_suites", Boolean.class));
+  }
+
+  private List<SuiteNode> filtered(long runId, @Nullable Long parentId, ResultFilter filter) {
+    Map<Long, Counts> own = counted(runId, filter);
+    SuitePaths paths = new SuitePaths(dsl, projectId, own.keySet());
+    Map<Long, Counts> sums = new HashMap<>();
+    Set<Long> parents = new HashSet<>();
+    own.forEach(
+        (suite, counts) -> {
+          List<Long> path = paths.ids(suite);
+          int child = parentId == null ? 0 : path.indexOf(parentId) + 1;
+          if (child < path.size() && (parentId == null || child > 0)) {
+            sums.merge(path.get(child), counts, Counts::plus);
+            if (child < path.size() - 1) {
+              parents.add(path.get(child));
+            }
+          }
+        });
+    return sums.entrySet().stream()
+        .map(
+            sum ->
+                new SuiteNode(
+                    sum.getKey(),
+                    paths.name(sum.getKey()),
+                    sum.getValue(),
+                    parents.contains(sum.getKey())))
+        .sorted(ORDER)
+        .limit(MOST)
+        .toList();
+  }
+
+  /** What of each suite's own results the filter lets through. */
+  private Map<Long, Counts> counted(long runId, ResultFilter filter) {
+    Map<Long, Counts> own = new HashMap<>();
+    dsl.select(TEST.SUITE_ID, RESULT.OUTCOME, DSL.count())
+        .select(DSL.count().filterWhere(RESULT.ATTEMPTS.gt((short) 1)).as("retried"))
+        .from(RESULT)
+        .join(TEST)
+        .on(TEST.PROJECT_ID.eq(RESULT.PROJECT_ID), TEST.ID.eq(RESULT.TEST_ID))
+        .join(SUITE)
+        .on(SUITE.PROJECT_ID.eq(TEST.PROJECT_ID), SUITE.ID.eq(TEST.SUITE_ID))
+        .leftJoin(RUN_CHANGE)
+        .on(
+            RUN_CHANGE.PROJECT_ID.eq(RESULT.PROJECT_ID),
+            RUN_CHANGE.RUN_ID.eq(RESULT.RUN_ID),
+            RUN_CHANGE.TEST_ID.eq(RESULT.TEST_ID))
+        .where(RESULT.PROJECT_ID.eq(projectId), RESULT.RUN_ID.eq(runId))
+        .and(RESULT.SUPERSEDED.isFalse())
+        .and(ResultQueries.of(filter.outcomes()))
+        .and(ResultQueries.of(filter.change(), filter.text()))
+        .groupBy(TEST.SUITE_ID, RESULT.OUTCOME)
+        .forEach(
+            row ->
+                own.merge(
+                    row.get(TEST.SUITE_ID),
+                    Counts.NONE
+                        .add(Outcome.ofCode(row.get(RESULT.OUTCOME)), row.get(DSL.count()))
+                        .addRetried(row.get("retried", Integer.class)),
+                    Counts::plus));
+    return own;
+  }
+}
