@@ -155,6 +155,39 @@ class IngestTest {
   }
 
   @Test
+  void newNamesThatManyBringAtTheSameMomentAreLearnedOnce() throws Exception {
+    StringBuilder cases = new StringBuilder("t0:F");
+    for (int i = 1; i < 300; i++) {
+      cases.append(" t").append(i).append(":P");
+    }
+    ExecutorService senders = Executors.newFixedThreadPool(6);
+    List<Callable<Receipt>> sent =
+        IntStream.range(0, 6)
+            .<Callable<Receipt>>mapToObj(
+                i ->
+                    () ->
+                        this.uploads.send(
+                            "fares/stream-" + i,
+                            null,
+                            suite("brand.New", cases.toString()),
+                            suite("brand.Other", "x:P")))
+            .toList();
+    for (Future<Receipt> receipt : senders.invokeAll(sent)) {
+      assertThat(receipt.get().run()).isEqualTo(new Counts(300, 1, 0, 0, 0, 0));
+    }
+    senders.shutdown();
+
+    List<List<Long>> tests =
+        IntStream.range(0, 6)
+            .mapToObj(i -> stores.runs().run(project, "fares/stream-" + i, 1).orElseThrow().id())
+            .map(run -> stores.runs().results(project, run, ResultQuery.first(500)))
+            .map(rows -> rows.stream().map(ResultRow::testId).toList())
+            .toList();
+    assertThat(tests).containsOnly(tests.get(0));
+    assertThat(tests.get(0)).doesNotHaveDuplicates().hasSize(301);
+  }
+
+  @Test
   void aTestTriedAgainInALaterPartIsOneTestWithTwoAttempts() {
     send("k", suite("S", "a:P b:F c:F"));
     Receipt later = send("k", suite("S", "b:P c:F a:S"));

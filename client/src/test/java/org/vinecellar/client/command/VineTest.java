@@ -212,6 +212,31 @@ class VineTest {
         .endsWith("Bearer vine_other-project_abcdefghijklmnopqrstuvwx");
   }
 
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "booking-api/nightly | stream=booking-api%2Fnightly",
+        "booking-api/nightly#12 | number=12",
+        "nightly#7 | number=7",
+      })
+  void aRunIsNamedByItsStreamAndNumber(String named, String asked) {
+    body = "[]";
+    Ended ended = vine(environment(), "show", named);
+
+    assertThat(seen.get()).startsWith("GET /api/v1/projects/main/runs?").contains(asked);
+    assertThat(ended.code()).isEqualTo(3);
+    assertThat(ended.err()).contains(named.replaceAll("#.*", ""));
+  }
+
+  @Test
+  void aRunThatIsNoneIsAWrongCall() {
+    Ended ended = vine(environment(), "show", "a stream");
+
+    assertThat(ended.code()).isEqualTo(2);
+    assertThat(ended.err()).contains("“a stream” is not a run; write it as booking-api/nightly#12");
+  }
+
   @Test
   void helpIsComplete() {
     Ended help = vine(Map.of(), "--help");

@@ -32,6 +32,10 @@ public record UploadRequest(
     boolean allowEmpty) {
   private static final Pattern STREAM =
       Pattern.compile("[\\p{L}\\p{N}._-]{1,100}(?:/[\\p{L}\\p{N}._-]{1,100}){0,2}");
+
+  /** Words that mean something else in an address. */
+  private static final Pattern DOTS = Pattern.compile("(?:^|/)\\.{1,2}(?:/|$)");
+
   private static final Pattern LABEL = Pattern.compile("[\\p{L}\\p{N}._-]{1,60}");
 
   /** The most files of one upload. */
@@ -47,7 +51,7 @@ public record UploadRequest(
    */
   public UploadRequest {
     labels = Map.copyOf(labels);
-    if (!STREAM.matcher(Objects.requireNonNull(stream)).matches()) {
+    if (!STREAM.matcher(Objects.requireNonNull(stream)).matches() || DOTS.matcher(stream).find()) {
       throw invalid(
           "the stream “"
               + shown(stream)
