@@ -27,6 +27,7 @@ class ArchitectureTest {
               "com.fasterxml.aalto..",
               "org.codehaus.stax2..",
               "com.google.re2j..",
+              "org.snakeyaml.engine..",
               "org.jspecify..",
               "org.vinecellar.core..");
 

@@ -179,6 +179,20 @@ class ApiTest {
   }
 
   @Test
+  void theContentTellsTheFormat() throws IOException {
+    Files.writeString(
+        work.resolve("fares.tap"),
+        "TAP version 14\n1..2\nok 1 - adds\nnot ok 2 - rounds\n  ---\n  message: half a cent\n  ...\n");
+    Shell.Result push = portal.vine(work, "push", "fares.tap", "--stream", "api/tap");
+    assertThat(push.out()).as(push.err()).startsWith("api/tap#1  1 failed, 1 passed");
+    Shell.Result show = portal.vine(work, "show", "api/tap");
+    assertThat(show.out()).contains("◆ failed   fares › rounds", "half a cent");
+
+    JsonNode parts = portal.get("/api/v1/projects/main/runs/" + runId("api/tap") + "/parts");
+    assertThat(parts.get(0).path("files").get(0).path("format").asText()).isEqualTo("tap");
+  }
+
+  @Test
   void everyAnswerForbidsWhatABrowserNeedNotDo() {
     for (String path : List.of("/", "/main/runs", "/api/v1/openapi", "/favicon.svg")) {
       var headers = portal.send("GET", path, null).headers();

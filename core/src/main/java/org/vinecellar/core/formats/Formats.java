@@ -6,10 +6,11 @@ import java.io.InputStream;
 import java.util.List;
 import java.util.zip.GZIPInputStream;
 import org.vinecellar.core.formats.junitxml.JUnitXmlReader;
+import org.vinecellar.core.formats.tap.TapReader;
 
 /** Every reader, and the choice between them by what a file holds. Thread-safe. */
 public final class Formats {
-  private static final List<ResultReader> READERS = List.of(new JUnitXmlReader());
+  private static final List<ResultReader> READERS = List.of(new JUnitXmlReader(), new TapReader());
 
   private Formats() {}
 
@@ -38,12 +39,14 @@ public final class Formats {
    * Reads a file of whichever kind it is.
    *
    * @param content the file, unpacked
+   * @param fileName as it was sent
    * @return the name of its format
    * @throws UnreadableFileException when it is of no known kind, or not well-formed, or passes a
    *     limit
    * @throws IOException when the stream itself fails
    */
-  public static String read(InputStream content, ReadLimits limits, CaseHandler handler)
+  public static String read(
+      InputStream content, String fileName, ReadLimits limits, CaseHandler handler)
       throws IOException {
     BufferedInputStream in = new BufferedInputStream(content, FileHead.LENGTH);
     in.mark(FileHead.LENGTH);
@@ -52,7 +55,7 @@ public final class Formats {
     in.reset();
     FileHead head = FileHead.of(bytes, length, length < bytes.length);
     ResultReader reader = readerFor(head);
-    reader.read(in, limits, handler);
+    reader.read(in, fileName, limits, handler);
     return reader.format();
   }
 
@@ -76,6 +79,6 @@ public final class Formats {
     throw new UnreadableFileException(
         "is of no known kind (it begins with “"
             + head.excerpt()
-            + "”); JUnit-style XML is read, with testsuites or testsuite as its root");
+            + "”); what is read: JUnit-style XML, with testsuites or testsuite as its root, and TAP");
   }
 }

@@ -15,8 +15,10 @@ public interface ResultReader {
    * Reads the whole file and hands on what it finds. The handler may have got cases when this
    * fails; the caller drops them.
    *
+   * @param fileName as it was sent, with or without directories; for formats that name no suite
    * @throws UnreadableFileException when the content is not what it should be, or passes a limit
    * @throws IOException when the stream itself fails
    */
-  void read(InputStream content, ReadLimits limits, CaseHandler handler) throws IOException;
+  void read(InputStream content, String fileName, ReadLimits limits, CaseHandler handler)
+      throws IOException;
 }

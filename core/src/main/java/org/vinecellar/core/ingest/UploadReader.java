@@ -86,7 +86,7 @@ public final class UploadReader {
         };
     try (InputStream raw = file.open();
         InputStream content = Formats.unpacked(raw)) {
-      draft.format = Formats.read(content, limits, handler);
+      draft.format = Formats.read(content, file.name(), limits, handler);
       if (assembler.seenCases() == before) {
         draft.problems.add("holds no test");
       }

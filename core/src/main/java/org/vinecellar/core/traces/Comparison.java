@@ -59,6 +59,7 @@ public record Comparison(String expected, String actual) {
           Form.actualFirst(
               "assert ", "(?:^|\n)E? *(?:AssertionError: )?assert ([^\n]+?) == ([^\n]+)"),
           Form.actualFirst("equal", "(?:equal|deep-equal)[^\n]*:\n\n([^\n]+?) !==? ([^\n]+)"),
+          Form.actualFirst("got: ", "(?:^|\n)\\s*got: ([^\n]*)\n\\s*expected: ([^\n]*)"),
           Form.actualFirst("got", "\\bgot ([^\n]+?)[,;] want(?:ed)? ([^\n]+)"),
           Form.expectedFirst("got", "\\bexpected ([^\n]+?),? (?:but )?got:? ([^\n]+)"));
 

@@ -24,6 +24,7 @@ class ReadingFailuresTest {
         "Expected values to be strictly equal:~~1 !== 2~ | 2 | 1",
         "Expected equality of these values:~  x~    Which is: 3~  y~    Which is: 4 | 3 | 4",
         "fare.go:12: got 5, want 4 | 4 | 5",
+        "Failed test 'rounds'~at fares.t line 4.~got: '5'~expected: '4' | '4' | '5'",
         "no berth today | | ",
       })
   void expectedAndActual(String message, String expected, String actual) {

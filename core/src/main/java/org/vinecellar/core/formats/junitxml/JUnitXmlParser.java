@@ -6,6 +6,7 @@ import javax.xml.stream.XMLStreamException;
 import org.codehaus.stax2.XMLStreamReader2;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.CaseHandler;
+import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.Timestamps;
 import org.vinecellar.core.formats.UnreadableFileException;

@@ -12,6 +12,7 @@ import javax.xml.stream.XMLStreamException;
 import org.codehaus.stax2.XMLStreamReader2;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.FileHead;
+import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.ResultReader;
 import org.vinecellar.core.formats.UnreadableFileException;
@@ -51,7 +52,8 @@ public final class JUnitXmlReader implements ResultReader {
   }
 
   @Override
-  public void read(InputStream content, ReadLimits limits, CaseHandler handler) throws IOException {
+  public void read(InputStream content, String fileName, ReadLimits limits, CaseHandler handler)
+      throws IOException {
     XmlSanitizer bytes = new XmlSanitizer(Utf8Source.of(content), limits.maxBytes());
     Problems problems = new Problems(handler, limits.maxProblems());
     XMLStreamReader2 xml = null;

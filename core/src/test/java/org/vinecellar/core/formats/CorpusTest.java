@@ -1,4 +1,4 @@
-package org.vinecellar.core.formats.junitxml;
+package org.vinecellar.core.formats;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
@@ -7,7 +7,6 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
-import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.ingest.Recording;
 import org.vinecellar.core.ingest.UploadReader;
 import org.vinecellar.core.ingest.UploadReport;
@@ -43,6 +42,9 @@ class CorpusTest {
     "vitest,          4, 2, 0, 2, 0, 0",
     "ctest,           1, 1, 0, 1, 0, 0",
     "catch2,          1, 1, 1, 1, 0, 0",
+    "tap-node,        3, 2, 1, 2, 1, 0",
+    "tap-perl,        5, 2, 0, 2, 0, 0",
+    "tap-bats,        1, 1, 0, 1, 0, 0",
   })
   void countsAreThoseOfTheFrameworksConsole(
       String framework, int passed, int failed, int errored, int skipped, int missed, int retried) {

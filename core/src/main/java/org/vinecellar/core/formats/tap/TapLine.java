@@ -1,0 +1,112 @@
+package org.vinecellar.core.formats.tap;
+
+import com.google.re2j.Matcher;
+import com.google.re2j.Pattern;
+import org.jspecify.annotations.Nullable;
+
+/** One line of TAP by the grammar of TAP 14, read as leniently as its producers write it. */
+sealed interface TapLine {
+  /** How many blanks stand before it. */
+  int indent();
+
+  /** {@code 1..N}, with the reason when nothing is planned. */
+  record Plan(int indent, long planned, @Nullable String reason) implements TapLine {}
+
+  /**
+   * {@code ok} or {@code not ok}.
+   *
+   * @param number null when it has none
+   * @param name without the dash before it; may be empty
+   * @param directive {@code SKIP} or {@code TODO}; null for none
+   * @param reason what follows the directive; may be empty
+   */
+  record Point(
+      int indent,
+      boolean ok,
+      @Nullable String number,
+      String name,
+      @Nullable String directive,
+      String reason)
+      implements TapLine {}
+
+  /** {@code Bail out!}, with its reason, which may be empty. */
+  record Bail(int indent, String reason) implements TapLine {}
+
+  /** {@code # Subtest: NAME}, which announces a nested document. */
+  record Subtest(int indent, String name) implements TapLine {}
+
+  /** Another comment, without its mark. */
+  record Comment(int indent, String text) implements TapLine {}
+
+  /** Version and pragmas, which change nothing here. */
+  record Header(int indent) implements TapLine {}
+
+  /** What is no TAP: something that was printed. */
+  record Other(int indent, String text) implements TapLine {}
+
+  /** Longer lines are not looked into: as names they are refused, as output kept. */
+  int LONGEST = 1 << 16;
+
+  Pattern PLAN = Pattern.compile("1\\.\\.([0-9]{1,9})\\s*(?:#\\s*(.*))?");
+  Pattern POINT = Pattern.compile("(not )?ok\\b[ \t]*([0-9]{1,9}\\b)?[ \t]*(.*)");
+  Pattern DIRECTIVE = Pattern.compile("(?i)^(.*?)(?:^|\\s)#\\s*(skip|todo)\\S*\\s*(.*)$");
+  Pattern SUBTEST = Pattern.compile("#\\s+Subtest: (.*)");
+  Pattern HEADER = Pattern.compile("TAP version [0-9]{1,3}|pragma .*");
+
+  /** Tells what kind of line it is. */
+  static TapLine of(String line) {
+    int indent = 0;
+    while (indent < line.length() && line.charAt(indent) == ' ') {
+      indent++;
+    }
+    String text = line.substring(indent);
+    if (text.length() > LONGEST) {
+      boolean point = text.startsWith("ok") || text.startsWith("not ok");
+      return point
+          ? new Point(indent, text.startsWith("ok"), null, text, null, "")
+          : new Other(indent, text);
+    }
+    Matcher plan = PLAN.matcher(text);
+    if (plan.matches()) {
+      return new Plan(indent, Long.parseLong(plan.group(1)), plan.group(2));
+    }
+    if (text.startsWith("ok") || text.startsWith("not ok")) {
+      Matcher point = POINT.matcher(text);
+      if (point.matches()) {
+        return point(indent, point);
+      }
+    }
+    if (text.startsWith("#")) {
+      Matcher subtest = SUBTEST.matcher(text);
+      return subtest.matches()
+          ? new Subtest(indent, unescaped(subtest.group(1).strip()))
+          : new Comment(indent, text.substring(1));
+    }
+    if (text.startsWith("Bail out!")) {
+      return new Bail(indent, text.substring(9).strip());
+    }
+    return HEADER.matcher(text).matches() ? new Header(indent) : new Other(indent, text);
+  }
+
+  private static Point point(int indent, Matcher point) {
+    String rest = point.group(3);
+    String directive = null;
+    String reason = "";
+    Matcher marked = DIRECTIVE.matcher(rest);
+    if (marked.matches() && !marked.group(1).endsWith("\\")) {
+      rest = marked.group(1);
+      directive = marked.group(2).toUpperCase(java.util.Locale.ROOT);
+      reason = marked.group(3).strip();
+    }
+    String name = rest.strip();
+    if (name.equals("-") || name.startsWith("- ")) {
+      name = name.substring(1).strip();
+    }
+    return new Point(
+        indent, point.group(1) == null, point.group(2), unescaped(name), directive, reason);
+  }
+
+  private static String unescaped(String text) {
+    return text.indexOf('\\') < 0 ? text : text.replace("\\#", "#").replace("\\\\", "\\");
+  }
+}

@@ -1,0 +1,54 @@
+package org.vinecellar.core.formats.tap;
+
+import com.google.re2j.Pattern;
+import java.io.IOException;
+import java.io.InputStream;
+import org.vinecellar.core.formats.CaseHandler;
+import org.vinecellar.core.formats.FileHead;
+import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.ResultReader;
+import org.vinecellar.core.formats.TextLines;
+
+/**
+ * Reads TAP 12, 13 and 14: plans, subtests announced or bare, SKIP and TODO, YAML diagnostics,
+ * comments behind a failure, and bailing out. Since TAP names no suite, the file's name is the
+ * outermost one.
+ */
+public final class TapReader implements ResultReader {
+  private static final Pattern VERSION = Pattern.compile("(?m)^TAP version [0-9]{1,3}\\s*$");
+  private static final Pattern PLAN = Pattern.compile("(?m)^1\\.\\.[0-9]{1,9}\\s*(?:#.*)?$");
+  private static final Pattern POINT =
+      Pattern.compile("(?m)^ *(?:not )?ok(?: [0-9]{1,9}(?:\\s|$)| - | # |\\s*$)");
+  private static final Pattern FIRST = Pattern.compile("(?:not )?ok 1(?:\\s.*)?");
+
+  @Override
+  public String format() {
+    return "tap";
+  }
+
+  @Override
+  public boolean recognises(FileHead head) {
+    String text = head.text();
+    if (head.isMarkup() || text.startsWith("{") || text.startsWith("[")) {
+      return false;
+    }
+    int lineEnd = text.indexOf('\n');
+    String first = lineEnd < 0 ? text : text.substring(0, lineEnd);
+    return VERSION.matcher(text).find()
+        || FIRST.matcher(first.strip()).matches()
+        || (PLAN.matcher(text).find()
+            && (POINT.matcher(text).find() || first.startsWith("1..0") || !head.whole()));
+  }
+
+  @Override
+  public void read(InputStream content, String fileName, ReadLimits limits, CaseHandler handler)
+      throws IOException {
+    new TapParser(new TextLines(content, limits), suiteOf(fileName), limits, handler).parse();
+  }
+
+  /** The file's own name, without directories and the usual endings. */
+  static String suiteOf(String fileName) {
+    String name = fileName.substring(fileName.replace('\\', '/').lastIndexOf('/') + 1);
+    return name.replaceAll("(?i)(?<=.)(?:\\.(?:gz|tap|txt|log|out))+$", "");
+  }
+}
