@@ -15,6 +15,8 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.Timestamps;
+import org.vinecellar.core.formats.xml.AttributeText;
+import org.vinecellar.core.formats.xml.TextReader;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Failure;
 import org.vinecellar.core.results.Outcome;

@@ -1,7 +1,6 @@
 package org.vinecellar.core.formats.junitxml;
 
 import java.time.Instant;
-import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import org.codehaus.stax2.XMLStreamReader2;
 import org.jspecify.annotations.Nullable;
@@ -10,6 +9,7 @@ import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.Timestamps;
 import org.vinecellar.core.formats.UnreadableFileException;
+import org.vinecellar.core.formats.xml.TextReader;
 import org.vinecellar.core.results.SuitePath;
 
 /** The grammar of one file, by descent: each method reads one element to its end. */
@@ -24,7 +24,7 @@ final class JUnitXmlParser {
 
   JUnitXmlParser(
       XMLStreamReader2 xml,
-      XmlSanitizer bytes,
+      TextReader texts,
       ReadLimits limits,
       CaseHandler handler,
       Problems problems) {
@@ -32,31 +32,20 @@ final class JUnitXmlParser {
     this.limits = limits;
     this.handler = handler;
     this.problems = problems;
-    this.texts = new TextReader(xml, bytes, limits);
+    this.texts = texts;
     this.cases = new CaseParser(xml, texts, limits, problems);
   }
 
-  void parse() throws XMLStreamException {
-    while (xml.hasNext()) {
-      int event = xml.next();
-      if (event == XMLStreamConstants.DTD) {
-        throw new UnreadableFileException(
-            "has a document type declaration (DOCTYPE) at line "
-                + xml.getLocation().getLineNumber()
-                + "; these are refused, since they can pull in other files: write the file without"
-                + " it");
-      }
-      if (event == XMLStreamConstants.START_ELEMENT) {
-        String root = xml.getLocalName();
-        cases.classIsSuite(isSurefire());
-        switch (root) {
-          case "testsuites" -> suites(0);
-          case "testsuite" -> suite(SuitePath.ROOT, null, 0);
-          default ->
-              throw new UnreadableFileException(
-                  "has the root element <" + root + ">; testsuites or testsuite is expected");
-        }
-      }
+  /** Reads the root element, on whose start the tokenizer stands. */
+  void root() throws XMLStreamException {
+    String root = xml.getLocalName();
+    cases.classIsSuite(isSurefire());
+    switch (root) {
+      case "testsuites" -> suites(0);
+      case "testsuite" -> suite(SuitePath.ROOT, null, 0);
+      default ->
+          throw new UnreadableFileException(
+              "has the root element <" + root + ">; testsuites or testsuite is expected");
     }
   }
 

@@ -1,4 +1,4 @@
-package org.vinecellar.core.formats.junitxml;
+package org.vinecellar.core.formats.xml;
 
 /** Character references such as {@code &#27;}, and which characters XML 1.0 allows. */
 final class XmlReferences {

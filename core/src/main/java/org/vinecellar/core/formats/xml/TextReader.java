@@ -1,4 +1,4 @@
-package org.vinecellar.core.formats.junitxml;
+package org.vinecellar.core.formats.xml;
 
 import java.util.Arrays;
 import javax.xml.stream.XMLStreamConstants;
@@ -9,7 +9,7 @@ import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.UnreadableFileException;
 
 /** Steps through elements and gathers bounded text. */
-final class TextReader {
+public final class TextReader {
   private static final int FIRST_BUFFER = 1 << 12;
   private static final int KEPT_BUFFER = 1 << 16;
 
@@ -26,7 +26,7 @@ final class TextReader {
   }
 
   /** Moves to the next child element of the present one, or to its end; true for a child. */
-  boolean nextChild() throws XMLStreamException {
+  public boolean nextChild() throws XMLStreamException {
     while (true) {
       switch (xml.next()) {
         case XMLStreamConstants.START_ELEMENT -> {
@@ -44,7 +44,7 @@ final class TextReader {
   }
 
   /** Passes over the present element and all that is in it. */
-  void skip() throws XMLStreamException {
+  public void skip() throws XMLStreamException {
     int depth = 1;
     while (depth > 0) {
       int event = xml.next();
@@ -110,7 +110,7 @@ final class TextReader {
   }
 
   /** The text of the present element, read to its end; null when it is blank. */
-  @Nullable String text() throws XMLStreamException {
+  public @Nullable String text() throws XMLStreamException {
     begin();
     int depth = 1;
     while (depth > 0) {
@@ -129,13 +129,13 @@ final class TextReader {
   }
 
   /** An attribute that is a name; null when it is missing. */
-  @Nullable String name(String attribute) {
+  public @Nullable String name(String attribute) {
     String value = xml.getAttributeValue(null, attribute);
     return value == null ? null : bounded(attribute, value);
   }
 
   /** A name, checked against its limit. */
-  String bounded(String attribute, String value) {
+  public String bounded(String attribute, String value) {
     if (value.length() > limits.maxNameChars()) {
       throw new UnreadableFileException(
           "has a "
@@ -152,11 +152,11 @@ final class TextReader {
   }
 
   /** Brings back what the sanitizer hid. */
-  String restored(String text) {
+  public String restored(String text) {
     return bytes.restorable() ? XmlSanitizer.restore(text) : text;
   }
 
-  UnreadableFileException entity() {
+  public UnreadableFileException entity() {
     return new UnreadableFileException(
         "uses the entity “"
             + xml.getLocalName()

@@ -1,4 +1,4 @@
-package org.vinecellar.core.formats.junitxml;
+package org.vinecellar.core.formats.xml;
 
 import org.codehaus.stax2.typed.TypedValueDecoder;
 import org.vinecellar.core.formats.Seconds;
@@ -8,7 +8,7 @@ import org.vinecellar.core.formats.Seconds;
  * until the next one. Most values are a duration, or a name that the case before had too: neither
  * needs a text of its own.
  */
-final class AttributeText extends TypedValueDecoder {
+public final class AttributeText extends TypedValueDecoder {
   private static final int SHOWN = 40;
 
   private final TextReader texts;
@@ -16,7 +16,8 @@ final class AttributeText extends TypedValueDecoder {
   private int start;
   private int end;
 
-  AttributeText(TextReader texts) {
+  /** On the texts of a file. */
+  public AttributeText(TextReader texts) {
     this.texts = texts;
   }
 
@@ -38,17 +39,18 @@ final class AttributeText extends TypedValueDecoder {
     end = 0;
   }
 
-  boolean isBlank() {
+  /** Whether there is nothing in it but blanks. */
+  public boolean isBlank() {
     return start == end;
   }
 
   /** The value as a name, checked against its limit. */
-  String text(String attribute) {
+  public String text(String attribute) {
     return texts.bounded(attribute, new String(buffer, start, end - start));
   }
 
   /** The same; the known text itself when it is equal. */
-  String textOr(String attribute, String known) {
+  public String textOr(String attribute, String known) {
     return isText(known) ? known : text(attribute);
   }
 
@@ -67,12 +69,12 @@ final class AttributeText extends TypedValueDecoder {
   }
 
   /** The value as a duration, or {@code NO_DURATION}. */
-  long micros() {
+  public long micros() {
     return Seconds.toMicros(buffer, start, end);
   }
 
   /** The value for a message: cut when it is long. */
-  String shown() {
+  public String shown() {
     int to = Math.min(end, start + SHOWN);
     return texts.restored(new String(buffer, start, to - start)) + (to < end ? "…" : "");
   }

@@ -1,4 +1,4 @@
-package org.vinecellar.core.formats.junitxml;
+package org.vinecellar.core.formats.xml;
 
 import java.io.BufferedInputStream;
 import java.io.IOException;
