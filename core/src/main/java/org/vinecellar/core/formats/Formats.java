@@ -7,10 +7,12 @@ import java.util.List;
 import java.util.zip.GZIPInputStream;
 import org.vinecellar.core.formats.junitxml.JUnitXmlReader;
 import org.vinecellar.core.formats.tap.TapReader;
+import org.vinecellar.core.formats.testng.TestNgReader;
 
 /** Every reader, and the choice between them by what a file holds. Thread-safe. */
 public final class Formats {
-  private static final List<ResultReader> READERS = List.of(new JUnitXmlReader(), new TapReader());
+  private static final List<ResultReader> READERS =
+      List.of(new JUnitXmlReader(), new TestNgReader(), new TapReader());
 
   private Formats() {}
 
@@ -79,6 +81,6 @@ public final class Formats {
     throw new UnreadableFileException(
         "is of no known kind (it begins with “"
             + head.excerpt()
-            + "”); what is read: JUnit-style XML, with testsuites or testsuite as its root, and TAP");
+            + "”); what is read: JUnit-style XML, with testsuites or testsuite as its root, TestNG results, and TAP");
   }
 }

@@ -42,6 +42,7 @@ class CorpusTest {
     "vitest,          4, 2, 0, 2, 0, 0",
     "ctest,           1, 1, 0, 1, 0, 0",
     "catch2,          1, 1, 1, 1, 0, 0",
+    "testng,          4, 2, 1, 0, 2, 1",
     "tap-node,        3, 2, 1, 2, 1, 0",
     "tap-perl,        5, 2, 0, 2, 0, 0",
     "tap-bats,        1, 1, 0, 1, 0, 0",

@@ -49,11 +49,11 @@ class BadInputTest {
         "`` | is empty; the test run probably ended before it wrote its results",
         "`  ` | is empty; the test run probably ended before it wrote its results",
         "PASS: 12 tests | is of no known kind (it begins with “PASS: 12 tests”); what is read:"
-            + " JUnit-style XML, with testsuites or testsuite as its root, and TAP",
+            + " JUnit-style XML, with testsuites or testsuite as its root, TestNG results, and TAP",
         "<html><title>Log in</title></html> | is a web page (“Log in”), not a result file; a"
             + " download or sign-in probably failed before it was saved",
         "<project/> | is of no known kind (it begins with “<project/>”); what is read:"
-            + " JUnit-style XML, with testsuites or testsuite as its root, and TAP",
+            + " JUnit-style XML, with testsuites or testsuite as its root, TestNG results, and TAP",
         "<testsuite><testcase name='a'> | ends too early at line 1; it was probably cut off while it"
             + " was written or copied, so nothing of it was taken",
         "<testsuite><testcase name='a'></testsuite> | is not well-formed XML at line 1, column 41:"
