@@ -4,6 +4,9 @@ import org.vinecellar.core.results.TestResult;
 
 /** Takes what a reader finds, in the order of the file. Called by one thread. */
 public interface CaseHandler {
+  /** The format of the file; called first. */
+  void onFormat(String format);
+
   /** What one case says, before cases of the same test are joined. */
   void onCase(TestResult result);
 

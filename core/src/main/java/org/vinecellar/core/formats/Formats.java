@@ -4,6 +4,7 @@ import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.List;
+import java.util.Set;
 import java.util.zip.GZIPInputStream;
 import org.vinecellar.core.formats.junitxml.JUnitXmlReader;
 import org.vinecellar.core.formats.tap.TapReader;
@@ -14,7 +15,17 @@ public final class Formats {
   private static final List<ResultReader> READERS =
       List.of(new JUnitXmlReader(), new TestNgReader(), new TapReader());
 
+  private static final Set<String> RETOLD = Set.of("junit-xml", "testng-xml");
+
   private Formats() {}
+
+  /**
+   * Whether files of these two formats may tell of the same run, as a build leaves both behind in
+   * one directory.
+   */
+  public static boolean tellTheSame(String one, String other) {
+    return !one.equals(other) && RETOLD.contains(one) && RETOLD.contains(other);
+  }
 
   /**
    * Unpacks a file when it is packed with gzip, as told by its first two bytes.
@@ -57,6 +68,7 @@ public final class Formats {
     in.reset();
     FileHead head = FileHead.of(bytes, length, length < bytes.length);
     ResultReader reader = readerFor(head);
+    handler.onFormat(reader.format());
     reader.read(in, fileName, limits, handler);
     return reader.format();
   }

@@ -5,9 +5,12 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.formats.Formats;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Key128;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
 
@@ -19,6 +22,7 @@ import org.vinecellar.core.results.TestResult;
  *   <li>nothing passed before it: a retry; it decides
  *   <li>a failure after the one pass: the same try went wrong later, in its teardown; the failure
  *       stands
+ *   <li>of a suite that a file of another format told of, where builds leave both behind: dropped
  *   <li>the same case again in another file: the files are cumulative; it is dropped
  *   <li>anything else: another test of that name, as from a data provider whose parameters are not
  *       in the name; it is numbered. Should an earlier failure have been taken for a retried one,
@@ -26,6 +30,8 @@ import org.vinecellar.core.results.TestResult;
  * </ul>
  */
 final class Assembler {
+  private static final int MAX_SUITES = 20_000;
+
   private final ResultSink sink;
   private final List<Tally> tallies;
   private final SeenTests seen = new SeenTests();
@@ -36,6 +42,14 @@ final class Assembler {
   private int repeatedInFile;
   private int droppedInFile;
   private int droppedTries;
+  private int retoldInFile;
+
+  /** Which format told of a suite first; of further suites nobody asks. */
+  private final Map<Key128, String> toldBy = new HashMap<>();
+
+  private String format = "";
+  private @Nullable SuitePath lastSuite;
+  private boolean lastRetold;
 
   /**
    * @param tallies one for each file, changed as results arrive
@@ -50,6 +64,13 @@ final class Assembler {
     repeatedInFile = 0;
     droppedInFile = 0;
     droppedTries = 0;
+    retoldInFile = 0;
+    lastSuite = null;
+  }
+
+  /** The format of the file that has begun. */
+  void format(String name) {
+    format = name;
   }
 
   /** What is to be said of the file that ends. */
@@ -66,6 +87,12 @@ final class Assembler {
           droppedInFile
               + (droppedInFile == 1 ? " case stands" : " cases stand")
               + " in an earlier file with the same result; counted once");
+    }
+    if (retoldInFile > 0) {
+      problems.add(
+          retoldInFile
+              + (retoldInFile == 1 ? " case is" : " cases are")
+              + " of suites that another file told of in another format; counted there");
     }
     if (droppedTries > 0) {
       problems.add(
@@ -89,7 +116,23 @@ final class Assembler {
    */
   void add(TestResult result) {
     cases++;
-    join(result);
+    if (retold(result.test().suite())) {
+      retoldInFile++;
+    } else {
+      join(result);
+    }
+  }
+
+  private boolean retold(SuitePath suite) {
+    if (suite != lastSuite) {
+      lastSuite = suite;
+      String first = toldBy.get(suite.key());
+      if (first == null && toldBy.size() < MAX_SUITES) {
+        toldBy.put(suite.key(), format);
+      }
+      lastRetold = first != null && Formats.tellTheSame(first, format);
+    }
+    return lastRetold;
   }
 
   private void join(TestResult result) {

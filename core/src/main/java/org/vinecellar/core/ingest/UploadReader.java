@@ -68,6 +68,11 @@ public final class UploadReader {
     CaseHandler handler =
         new CaseHandler() {
           @Override
+          public void onFormat(String format) {
+            assembler.format(format);
+          }
+
+          @Override
           public void onCase(TestResult reported) {
             assembler.add(reported);
           }

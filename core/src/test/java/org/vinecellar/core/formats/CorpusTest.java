@@ -3,11 +3,13 @@ package org.vinecellar.core.formats;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.vinecellar.core.ingest.Recording;
+import org.vinecellar.core.ingest.SourceFile;
 import org.vinecellar.core.ingest.UploadReader;
 import org.vinecellar.core.ingest.UploadReport;
 import org.vinecellar.core.results.Counts;
@@ -19,6 +21,14 @@ import org.vinecellar.core.results.TestResult;
  */
 class CorpusTest {
   private final Recording recording = new Recording();
+
+  private static Counts alone(String framework) {
+    return UploadReader.read(
+            Recording.directory(Path.of("src/test/resources/corpus", framework)),
+            ReadLimits.DEFAULT,
+            new Recording())
+        .total();
+  }
 
   private UploadReport read(String framework) {
     return UploadReader.read(
@@ -67,6 +77,20 @@ class CorpusTest {
         .filteredOn(again -> again.test().name().equals("flips"))
         .extracting(again -> again.standing())
         .containsExactly(Outcome.PASSED);
+  }
+
+  @Test
+  void aDirectoryThatHoldsTheSameRunInTwoFormatsCountsOnce() {
+    List<SourceFile> files =
+        new ArrayList<>(
+            Recording.directory(Path.of("src/test/resources/corpus", "surefire-testng")));
+    files.addAll(Recording.directory(Path.of("src/test/resources/corpus", "testng")));
+    UploadReport both = UploadReader.read(files, ReadLimits.DEFAULT, recording);
+
+    assertThat(both.total()).isEqualTo(alone("surefire-testng"));
+    assertThat(both.files().get(files.size() - 1).problems())
+        .containsExactly(
+            "10 cases are of suites that another file told of in another format; counted there");
   }
 
   @Test
