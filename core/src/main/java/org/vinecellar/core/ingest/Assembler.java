@@ -44,8 +44,11 @@ final class Assembler {
   private int droppedTries;
   private int retoldInFile;
 
-  /** Which format told of a suite first; of further suites nobody asks. */
-  private final Map<Key128, String> toldBy = new HashMap<>();
+  /**
+   * Which format told of a suite first, by its own name: what is around a class differs between
+   * formats. Of further suites nobody asks.
+   */
+  private final Map<String, String> toldBy = new HashMap<>();
 
   private String format = "";
   private @Nullable SuitePath lastSuite;
@@ -126,9 +129,9 @@ final class Assembler {
   private boolean retold(SuitePath suite) {
     if (suite != lastSuite) {
       lastSuite = suite;
-      String first = toldBy.get(suite.key());
+      String first = toldBy.get(suite.name());
       if (first == null && toldBy.size() < MAX_SUITES) {
-        toldBy.put(suite.key(), format);
+        toldBy.put(suite.name(), format);
       }
       lastRetold = first != null && Formats.tellTheSame(first, format);
     }

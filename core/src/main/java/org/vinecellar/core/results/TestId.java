@@ -23,6 +23,11 @@ public record TestId(SuitePath suite, String name, @Nullable String parameters, 
     return new TestId(suite, name, parameters, KeyMaker.get().of(suite.key(), name, parameters));
   }
 
+  /** What stands for the set-up of a suite, which has no name of its own. */
+  public static TestId setUpOf(SuitePath suite) {
+    return of(suite, "(set-up of the suite)", null);
+  }
+
   /**
    * The identity of a test by the name that a framework printed: a trailing {@code […]} or {@code
    * (…)}, or both, is taken as its parameters, as in {@code adds[2-3]} or {@code adds(int)[1]}. An

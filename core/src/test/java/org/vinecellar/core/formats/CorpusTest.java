@@ -2,6 +2,7 @@ package org.vinecellar.core.formats;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
@@ -91,6 +92,21 @@ class CorpusTest {
     assertThat(both.files().get(files.size() - 1).problems())
         .containsExactly(
             "10 cases are of suites that another file told of in another format; counted there");
+  }
+
+  @Test
+  void thatHoldsAlsoWhenTheSuiteFileNamesItsTests() throws java.io.IOException {
+    List<SourceFile> files =
+        new ArrayList<>(
+            Recording.directory(Path.of("src/test/resources/corpus", "surefire-testng")));
+    String own =
+        java.nio.file.Files.readString(
+            Path.of("src/test/resources/corpus/testng/testng-results.xml"));
+    byte[] named = own.replace("Surefire test", "chromium").getBytes(StandardCharsets.UTF_8);
+    files.add(Recording.source("testng-results.xml", named));
+
+    assertThat(UploadReader.read(files, ReadLimits.DEFAULT, recording).total())
+        .isEqualTo(alone("surefire-testng"));
   }
 
   @Test

@@ -12,6 +12,7 @@ import java.util.Set;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.SelectFromStep;
 import org.jooq.SelectOnConditionStep;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
@@ -124,8 +125,14 @@ final class ResultQueries {
   }
 
   SelectOnConditionStep<Record> select() {
-    return dsl.select(RESULT.asterisk(), TEST.NAME, TEST.PARAMETERS, TEST.SUITE_ID)
-        .select(RUN_CHANGE.CHANGE)
+    return joined(
+        dsl.select(RESULT.asterisk(), TEST.NAME, TEST.PARAMETERS, TEST.SUITE_ID)
+            .select(RUN_CHANGE.CHANGE));
+  }
+
+  /** Results with all that a filter may ask about. */
+  static <R extends Record> SelectOnConditionStep<R> joined(SelectFromStep<R> select) {
+    return select
         .from(RESULT)
         .join(TEST)
         .on(TEST.PROJECT_ID.eq(RESULT.PROJECT_ID), TEST.ID.eq(RESULT.TEST_ID))

@@ -1,7 +1,6 @@
 package org.vinecellar.store.runs;
 
 import static org.vinecellar.store.generated.Tables.RESULT;
-import static org.vinecellar.store.generated.Tables.RUN_CHANGE;
 import static org.vinecellar.store.generated.Tables.RUN_SUITE;
 import static org.vinecellar.store.generated.Tables.SUITE;
 import static org.vinecellar.store.generated.Tables.TEST;
@@ -110,20 +109,12 @@ final class SuiteQueries {
   /** What of each suite's own results the filter lets through. */
   private Map<Long, Counts> counted(long runId, ResultFilter filter) {
     Map<Long, Counts> own = new HashMap<>();
-    dsl.select(TEST.SUITE_ID, RESULT.OUTCOME, DSL.count())
-        .select(DSL.count().filterWhere(RESULT.ATTEMPTS.gt((short) 1)).as("retried"))
-        .from(RESULT)
-        .join(TEST)
-        .on(TEST.PROJECT_ID.eq(RESULT.PROJECT_ID), TEST.ID.eq(RESULT.TEST_ID))
-        .join(SUITE)
-        .on(SUITE.PROJECT_ID.eq(TEST.PROJECT_ID), SUITE.ID.eq(TEST.SUITE_ID))
-        .leftJoin(RUN_CHANGE)
-        .on(
-            RUN_CHANGE.PROJECT_ID.eq(RESULT.PROJECT_ID),
-            RUN_CHANGE.RUN_ID.eq(RESULT.RUN_ID),
-            RUN_CHANGE.TEST_ID.eq(RESULT.TEST_ID))
+    ResultQueries.joined(
+            dsl.select(TEST.SUITE_ID, RESULT.OUTCOME, DSL.count())
+                .select(DSL.count().filterWhere(RESULT.ATTEMPTS.gt((short) 1)).as("retried")))
         .where(RESULT.PROJECT_ID.eq(projectId), RESULT.RUN_ID.eq(runId))
         .and(RESULT.SUPERSEDED.isFalse())
+        .and(TEST.SUITE_ID.isNotNull())
         .and(ResultQueries.of(filter.outcomes()))
         .and(ResultQueries.of(filter.change(), filter.text()))
         .groupBy(TEST.SUITE_ID, RESULT.OUTCOME)

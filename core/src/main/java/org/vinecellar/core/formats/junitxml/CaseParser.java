@@ -28,7 +28,6 @@ import org.vinecellar.core.results.TestResult;
 /** Reads one {@code testcase} element. */
 final class CaseParser {
   private static final int MAX_TRIES = 200;
-  private static final String SETUP_NAME = "(set-up of the suite)";
 
   private final XMLStreamReader2 xml;
   private final TextReader texts;
@@ -91,7 +90,7 @@ final class CaseParser {
     ResultKind kind = failing && namesNoTest(path) ? ResultKind.SETUP : ResultKind.TEST;
     TestId id =
         kind == ResultKind.SETUP
-            ? TestId.of(path, SETUP_NAME, null)
+            ? TestId.setUpOf(path)
             : TestId.ofPrinted(path, name == null || name.isBlank() ? "(unnamed)" : name);
     return TestResult.of(id, kind, attempts, started, properties, file, line);
   }

@@ -5,7 +5,6 @@ import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.CaseHandler;
-import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.UnreadableFileException;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.ResultKind;
@@ -18,7 +17,6 @@ import org.vinecellar.core.results.TestResult;
  * point that sums it up; its results are held until then.
  */
 final class TapDocument {
-  private static final String SETUP_NAME = "(set-up of the suite)";
   private static final int MAX_HELD = 200_000;
 
   private final int indent;
@@ -32,22 +30,25 @@ final class TapDocument {
 
   /** A result whose suite may not be known yet. */
   private record Draft(
-      List<String> suites, @Nullable String name, Attempt attempt, Map<String, String> properties) {
+      @Nullable Names suites,
+      @Nullable String name,
+      Attempt attempt,
+      Map<String, String> properties) {
+    /** Names of suites from the outermost in; the rest is shared, as deep as it may be. */
+    private record Names(String first, @Nullable Names rest) {}
+
     Draft inside(String suite) {
-      List<String> all = new ArrayList<>(suites.size() + 1);
-      all.add(suite);
-      all.addAll(suites);
-      return new Draft(all, name, attempt, properties);
+      return new Draft(new Names(suite, suites), name, attempt, properties);
     }
 
     TestResult in(SuitePath outer) {
       SuitePath path = outer;
-      for (String suite : suites) {
-        path = path.child(suite);
+      for (Names at = suites; at != null; at = at.rest()) {
+        path = path.child(at.first());
       }
       String test = name;
       return TestResult.of(
-          test == null ? TestId.of(path, SETUP_NAME, null) : TestId.ofPrinted(path, test),
+          test == null ? TestId.setUpOf(path) : TestId.ofPrinted(path, test),
           test == null ? ResultKind.SETUP : ResultKind.TEST,
           List.of(attempt),
           null,
@@ -133,7 +134,7 @@ final class TapDocument {
    */
   void emit(
       @Nullable String test, Attempt attempt, Map<String, String> properties, CaseHandler handler) {
-    emit(new Draft(List.of(), test, attempt, properties), handler);
+    emit(new Draft(null, test, attempt, properties), handler);
   }
 
   private void emit(Draft draft, CaseHandler handler) {
@@ -151,14 +152,11 @@ final class TapDocument {
   }
 
   /** Names the document by the point that sums it up, when it has no name yet. */
-  void close(String summary, ReadLimits limits, CaseHandler handler) {
+  void close(String summary, CaseHandler handler) {
     if (parent == null) {
       return;
     }
     String own = name == null ? summary : name;
-    if (own.length() > limits.maxNameChars()) {
-      throw TapParser.tooLong(own, limits);
-    }
     name = own;
     SuitePath outer = parent.path;
     if (path == null && outer != null) {

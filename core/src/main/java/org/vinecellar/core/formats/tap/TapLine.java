@@ -2,6 +2,7 @@ package org.vinecellar.core.formats.tap;
 
 import com.google.re2j.Matcher;
 import com.google.re2j.Pattern;
+import java.util.Locale;
 import org.jspecify.annotations.Nullable;
 
 /** One line of TAP by the grammar of TAP 14, read as leniently as its producers write it. */
@@ -47,11 +48,11 @@ sealed interface TapLine {
   /** Longer lines are not looked into: as names they are refused, as output kept. */
   int LONGEST = 1 << 16;
 
+  int MAX_DIGITS = 9;
+
   Pattern PLAN = Pattern.compile("1\\.\\.([0-9]{1,9})\\s*(?:#\\s*(.*))?");
-  Pattern POINT = Pattern.compile("(not )?ok\\b[ \t]*([0-9]{1,9}\\b)?[ \t]*(.*)");
   Pattern DIRECTIVE = Pattern.compile("(?i)^(.*?)(?:^|\\s)#\\s*(skip|todo)\\S*\\s*(.*)$");
   Pattern SUBTEST = Pattern.compile("#\\s+Subtest: (.*)");
-  Pattern HEADER = Pattern.compile("TAP version [0-9]{1,3}|pragma .*");
 
   /** Tells what kind of line it is. */
   static TapLine of(String line) {
@@ -66,15 +67,15 @@ sealed interface TapLine {
           ? new Point(indent, text.startsWith("ok"), null, text, null, "")
           : new Other(indent, text);
     }
-    Matcher plan = PLAN.matcher(text);
-    if (plan.matches()) {
-      return new Plan(indent, Long.parseLong(plan.group(1)), plan.group(2));
-    }
-    if (text.startsWith("ok") || text.startsWith("not ok")) {
-      Matcher point = POINT.matcher(text);
-      if (point.matches()) {
-        return point(indent, point);
+    if (text.startsWith("1..")) {
+      Matcher plan = PLAN.matcher(text);
+      if (plan.matches()) {
+        return new Plan(indent, Long.parseLong(plan.group(1)), plan.group(2));
       }
+    }
+    int verdict = verdictEnd(text);
+    if (verdict > 0) {
+      return point(indent, text, verdict);
     }
     if (text.startsWith("#")) {
       Matcher subtest = SUBTEST.matcher(text);
@@ -85,25 +86,49 @@ sealed interface TapLine {
     if (text.startsWith("Bail out!")) {
       return new Bail(indent, text.substring(9).strip());
     }
-    return HEADER.matcher(text).matches() ? new Header(indent) : new Other(indent, text);
+    boolean header = text.startsWith("TAP version ") || text.startsWith("pragma ");
+    return header ? new Header(indent) : new Other(indent, text);
   }
 
-  private static Point point(int indent, Matcher point) {
-    String rest = point.group(3);
+  /** Where {@code ok} or {@code not ok} ends as a word; -1 when the line begins with neither. */
+  private static int verdictEnd(String text) {
+    int end = text.startsWith("ok") ? 2 : text.startsWith("not ok") ? 6 : -1;
+    return end < 0 || (end < text.length() && isWord(text.charAt(end))) ? -1 : end;
+  }
+
+  private static boolean isWord(char c) {
+    return Character.isLetterOrDigit(c) || c == '_';
+  }
+
+  private static Point point(int indent, String text, int verdict) {
+    int from = verdict;
+    while (from < text.length() && Character.isWhitespace(text.charAt(from))) {
+      from++;
+    }
+    int end = from;
+    while (end < text.length() && end - from < MAX_DIGITS && isDigit(text.charAt(end))) {
+      end++;
+    }
+    boolean numbered = end > from && (end == text.length() || !isWord(text.charAt(end)));
+    String number = numbered ? text.substring(from, end) : null;
+    String rest = text.substring(numbered ? end : from);
     String directive = null;
     String reason = "";
-    Matcher marked = DIRECTIVE.matcher(rest);
-    if (marked.matches() && !marked.group(1).endsWith("\\")) {
+    Matcher marked = rest.indexOf('#') < 0 ? null : DIRECTIVE.matcher(rest);
+    if (marked != null && marked.matches()) {
       rest = marked.group(1);
-      directive = marked.group(2).toUpperCase(java.util.Locale.ROOT);
+      directive = marked.group(2).toUpperCase(Locale.ROOT);
       reason = marked.group(3).strip();
     }
     String name = rest.strip();
     if (name.equals("-") || name.startsWith("- ")) {
       name = name.substring(1).strip();
     }
-    return new Point(
-        indent, point.group(1) == null, point.group(2), unescaped(name), directive, reason);
+    return new Point(indent, verdict == 2, number, unescaped(name), directive, reason);
+  }
+
+  private static boolean isDigit(char c) {
+    return c >= '0' && c <= '9';
   }
 
   private static String unescaped(String text) {

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.formats.BoundedText;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
@@ -16,6 +17,7 @@ import org.vinecellar.core.results.SuitePath;
 
 /** Reads one file, line by line; a point is handed on when all that belongs to it was read. */
 final class TapParser {
+  private static final int MAX_INDENT = 200;
   private static final String NO_SUMMARY = "(subtest without a result)";
 
   private final TextLines lines;
@@ -29,13 +31,15 @@ final class TapParser {
   private TapLine.@Nullable Point point;
   private int pointNumber;
   private @Nullable TapDocument nested;
-  private @Nullable StringBuilder yaml;
+  private @Nullable String pointOutput;
+  private boolean inYaml;
   private int yamlIndent;
+  private final BoundedText yaml;
   private TapDiagnostics diagnostics = TapDiagnostics.NONE;
-  private final StringBuilder comments = new StringBuilder();
+  private final BoundedText comments;
 
   /** What was printed and is no TAP, since the last point. */
-  private final StringBuilder printed = new StringBuilder();
+  private final BoundedText printed;
 
   private @Nullable String announced;
   private @Nullable TapDocument closed;
@@ -46,20 +50,30 @@ final class TapParser {
     this.limits = limits;
     this.handler = handler;
     this.problems = new Problems(handler, limits.maxProblems());
+    this.yaml = new BoundedText(limits.maxTextChars());
+    this.comments = new BoundedText(limits.maxTextChars());
+    this.printed = new BoundedText(limits.maxTextChars());
     this.document = new TapDocument(suite.isBlank() ? SuitePath.ROOT : SuitePath.ROOT.child(suite));
   }
 
   void parse() throws IOException {
     for (String line = lines.next(); line != null; line = lines.next()) {
-      if (yaml == null || !inBlock(line, yaml)) {
+      if (!inYaml || !inBlock(line)) {
         take(TapLine.of(line));
       }
     }
-    if (yaml != null) {
+    if (inYaml) {
       problems.add("a YAML block has no end (...)");
-      endBlock(yaml);
+      endBlock();
     }
     finish();
+    String last = printed.take();
+    if (last != null) {
+      problems.add(
+          "what was printed after the last test is in the raw file only: “"
+              + shown(last.lines().findFirst().orElse("").strip())
+              + "”");
+    }
     pop(0);
     closeUnsummed();
     check(document);
@@ -67,27 +81,26 @@ final class TapParser {
   }
 
   /** Adds a line to the YAML block; false when the block ended before it without saying so. */
-  private boolean inBlock(String line, StringBuilder block) {
+  private boolean inBlock(String line) {
     String text = line.strip();
     if (text.equals("...") && line.indexOf("...") <= yamlIndent) {
-      endBlock(block);
+      endBlock();
       return true;
     }
     boolean inside = text.isEmpty() || line.length() - line.stripLeading().length() >= yamlIndent;
     if (!inside) {
       problems.add("a YAML block before line " + lines.number() + " has no end (...)");
-      endBlock(block);
+      endBlock();
       return false;
     }
-    if (block.length() < limits.maxTextChars()) {
-      block.append(line, Math.min(yamlIndent, line.length()), line.length()).append('\n');
-    }
+    yaml.add(line.substring(Math.min(yamlIndent, line.length())));
     return true;
   }
 
-  private void endBlock(StringBuilder block) {
-    diagnostics = TapDiagnostics.of(block.toString());
-    yaml = null;
+  private void endBlock() {
+    String block = yaml.take();
+    diagnostics = block == null ? TapDiagnostics.NONE : TapDiagnostics.of(block);
+    inYaml = false;
   }
 
   private void take(TapLine line) {
@@ -104,13 +117,14 @@ final class TapParser {
       }
     } else if (line instanceof TapLine.Subtest subtest) {
       finish();
+      checked(subtest.name());
       announce(subtest);
     } else if (line instanceof TapLine.Bail bail) {
       finish();
       bailOut(bail);
     } else if (line instanceof TapLine.Comment comment) {
       if (point != null) {
-        append(comments, comment.text().strip());
+        comments.add(comment.text().strip());
       }
     } else if (line instanceof TapLine.Other other) {
       other(other);
@@ -119,16 +133,10 @@ final class TapParser {
 
   private void other(TapLine.Other other) {
     if (point != null && other.text().strip().equals("---") && other.indent() > point.indent()) {
-      yaml = new StringBuilder();
+      inYaml = true;
       yamlIndent = other.indent();
-    } else if (!other.text().isBlank() || !printed.isEmpty()) {
-      append(printed, " ".repeat(Math.min(other.indent(), 200)) + other.text());
-    }
-  }
-
-  private void append(StringBuilder text, String line) {
-    if (text.length() + line.length() < limits.maxTextChars()) {
-      text.append(text.isEmpty() ? "" : "\n").append(line);
+    } else if (!other.text().isBlank()) {
+      printed.add(" ".repeat(Math.min(other.indent(), MAX_INDENT)) + other.text());
     }
   }
 
@@ -183,7 +191,7 @@ final class TapParser {
     TapDocument inner = closed;
     closed = null;
     if (inner != null) {
-      inner.close(NO_SUMMARY, limits, handler);
+      inner.close(NO_SUMMARY, handler);
       problems.add("the subtest “" + shown(inner.name()) + "” has no result of its own");
     }
   }
@@ -220,23 +228,28 @@ final class TapParser {
       throw new UnreadableFileException(
           "has more than " + limits.maxCases() + " test points; split it into several files");
     }
-    if (next.name().length() > limits.maxNameChars()) {
-      throw tooLong(next.name(), limits);
-    }
+    checked(next.name());
     point = next;
     pointNumber = document.count();
+    pointOutput = printed.take();
     announced = null;
     nested = closed;
     closed = null;
   }
 
-  static UnreadableFileException tooLong(String name, ReadLimits limits) {
-    return new UnreadableFileException(
-        "has a name of "
-            + name.length()
-            + " characters; at most "
-            + limits.maxNameChars()
-            + " are taken");
+  /** The name, when it is not too long. */
+  private String checked(String name) {
+    if (name.length() > limits.maxNameChars()) {
+      throw new UnreadableFileException(
+          "has a name of "
+              + name.length()
+              + " characters at line "
+              + lines.number()
+              + "; at most "
+              + limits.maxNameChars()
+              + " are taken");
+    }
+    return name;
   }
 
   /** Hands on the point that waits. */
@@ -251,7 +264,7 @@ final class TapParser {
     TapDocument inner = nested;
     nested = null;
     if (inner != null) {
-      inner.close(name, limits, handler);
+      inner.close(name, handler);
     }
     if (inner != null && inner.points() > 0) {
       summedUp(inner, done, outcome);
@@ -262,8 +275,7 @@ final class TapParser {
       document.countFailing();
     }
     diagnostics = TapDiagnostics.NONE;
-    comments.setLength(0);
-    printed.setLength(0);
+    comments.take();
   }
 
   /** A nested document failed though nothing in it did: what is around its tests went wrong. */
@@ -284,8 +296,8 @@ final class TapParser {
   }
 
   private Attempt attempt(TapLine.Point done, Outcome outcome) {
-    String said = comments.isEmpty() ? null : comments.toString();
-    String output = printed.isEmpty() ? null : printed.toString();
+    String said = comments.take();
+    String output = pointOutput;
     List<Failure> failures = List.of();
     if (outcome == Outcome.SKIPPED) {
       boolean todo = "TODO".equals(done.directive());

@@ -10,6 +10,7 @@ import java.util.Set;
 import javax.xml.stream.XMLStreamException;
 import org.codehaus.stax2.XMLStreamReader2;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.formats.BoundedText;
 import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.Timestamps;
@@ -44,8 +45,9 @@ final class MethodParser {
   private @Nullable Instant started;
   private int line;
   private @Nullable Failure failure;
-  private @Nullable StringBuilder output;
+  private final BoundedText output;
   private final List<String> parameters = new ArrayList<>();
+  private int parameterChars;
   private final Map<String, String> properties = new LinkedHashMap<>();
 
   MethodParser(XMLStreamReader2 xml, TextReader texts, ReadLimits limits, Problems problems) {
@@ -53,6 +55,7 @@ final class MethodParser {
     this.texts = texts;
     this.limits = limits;
     this.problems = problems;
+    this.output = new BoundedText(limits.maxTextChars());
   }
 
   /** The result; null for a configuration method that did not fail. */
@@ -86,8 +89,9 @@ final class MethodParser {
     durationMicros = TestResult.NO_DURATION;
     started = null;
     failure = null;
-    output = null;
+    output.take();
     parameters.clear();
+    parameterChars = 0;
     properties.clear();
   }
 
@@ -122,7 +126,10 @@ final class MethodParser {
         String text = texts.text();
         value = text == null ? value : text.strip();
       }
-      parameters.add(value == null ? "null" : value);
+      if (parameterChars < limits.maxNameChars()) {
+        parameters.add(value == null ? "null" : value);
+        parameterChars += parameters.get(parameters.size() - 1).length() + 2;
+      }
     }
   }
 
@@ -152,8 +159,7 @@ final class MethodParser {
     while (texts.nextChild()) {
       String text = texts.text();
       if (text != null) {
-        StringBuilder all = output == null ? new StringBuilder() : output.append('\n');
-        output = all.length() < limits.maxTextChars() ? all.append(text.strip()) : all;
+        output.add(text.strip());
       }
     }
   }
@@ -200,7 +206,7 @@ final class MethodParser {
             outcome,
             durationMicros,
             failure == null ? List.of() : List.of(failure),
-            output == null ? null : output.toString(),
+            output.take(),
             null);
     return TestResult.of(id, kind, List.of(attempt), started, properties, null, 0);
   }

@@ -171,16 +171,84 @@ class TapReaderTest {
   void limitsHold() {
     String name = "n".repeat(30_000);
     assertThat(read("1..1\nok 1 - " + name).error())
-        .isEqualTo("has a name of 30000 characters; at most 20000 are taken");
+        .isEqualTo("has a name of 30000 characters at line 2; at most 20000 are taken");
+    assertThat(read("1..1\n# Subtest: " + name).error())
+        .isEqualTo("has a name of 30000 characters at line 2; at most 20000 are taken");
     String deep =
         IntStream.range(0, 600)
             .mapToObj(i -> " ".repeat(i) + "# Subtest: s" + i)
             .collect(Collectors.joining("\n"));
     assertThat(read("1..1\n" + deep).error()).startsWith("nests subtests deeper than 512");
-    UploadReader.read(
-        List.of(Recording.source("f", "x".repeat(5000).getBytes(StandardCharsets.UTF_8))),
-        new ReadLimits(1000, 1, 1, 1, 1, 1, 1),
-        recording);
+    assertThat(read(BOUNDED, "1..1\nok 1\n" + "#\n".repeat(500)).error())
+        .isEqualTo("is larger than 1000 bytes; split it into several files");
+    assertThat(read(BOUNDED, "1..9\n" + "ok\n".repeat(9)).error())
+        .isEqualTo("has more than 5 test points; split it into several files");
+  }
+
+  /** Bytes, cases, depth, name, text, properties, problems. */
+  private static final ReadLimits BOUNDED = new ReadLimits(1000, 5, 10, 100, 60, 2, 2);
+
+  private FileReport read(ReadLimits limits, String text) {
+    return UploadReader.read(
+            List.of(Recording.source("fares.tap", text.getBytes(StandardCharsets.UTF_8))),
+            limits,
+            recording)
+        .files()
+        .get(0);
+  }
+
+  @Test
+  void whatIsPrintedBelongsToThePointAfterIt() {
+    FileReport report =
+        read(
+            "TAP version 14\n1..2\nfor a\n\nok 1 - a\n  for b\nnot ok 2 - b\nSegmentation fault\n");
+
+    assertThat(recording.results)
+        .extracting(result -> result.attempts().get(0).stdout())
+        .containsExactly("for a", "  for b");
+    assertThat(report.problems())
+        .containsExactly(
+            "what was printed after the last test is in the raw file only: “Segmentation fault”");
+  }
+
+  @Test
+  void commentsBehindAPointAreItsOwn() {
+    read("1..3\n# for nobody\nnot ok 1 - a\n# of a\n# again\nok 2 - b\n# of b\nok 3 - c\n");
+
+    assertThat(recording.results.get(0).attempts().get(0).failures().get(0).trace())
+        .isEqualTo("of a\nagain");
+    assertThat(recording.results)
+        .extracting(result -> result.attempts().get(0).stdout())
+        .containsExactly(null, "of b", null);
+  }
+
+  @Test
+  void whatIsTooLongEndsWithAMark() {
+    String lines = "a line of twenty char\n".repeat(9);
+    read(BOUNDED, "1..1\n" + lines + "not ok 1\n" + lines.replace("a line", "# line"));
+
+    var attempt = recording.results.get(0).attempts().get(0);
+    assertThat(attempt.stdout())
+        .isEqualTo(
+            "a line of twenty char\na line of twenty char\n… cut here: longer than 60 characters");
+    assertThat(attempt.failures().get(0).trace()).endsWith("… cut here: longer than 60 characters");
+  }
+
+  @Test
+  void aDeepBareNestIsNamedFromTheInsideOut() {
+    StringBuilder text = new StringBuilder("TAP version 14\n");
+    int depth = 300;
+    text.append(" ".repeat(depth * 4)).append("ok 1 - leaf\n");
+    for (int level = depth - 1; level >= 0; level--) {
+      text.append(" ".repeat(level * 4)).append("ok 1 - level").append(level).append('\n');
+    }
+    text.append("1..1\n");
+
+    assertThat(read(text.toString()).problems()).isEmpty();
+    assertThat(recording.results).hasSize(1);
+    List<String> suites = recording.results.get(0).test().suite().names();
+    assertThat(suites).hasSize(depth + 1).startsWith("fares", "level0", "level1");
+    assertThat(suites.get(depth)).isEqualTo("level299");
   }
 
   @Test

@@ -119,6 +119,21 @@ class TestNgReaderTest {
   }
 
   @Test
+  void hostileSizesAreBounded() {
+    String value = "<param><value><![CDATA[" + "x".repeat(1000) + "]]></value></param>";
+    read(
+        "Surefire test",
+        "<group name='g'><method name='a' class='org.skerrow.FareTest'/></group>".repeat(5000),
+        "<test-method name='a' status='PASS'><params>"
+            + value.repeat(100)
+            + "</params></test-method>");
+
+    TestResult result = recording.results.get(0);
+    assertThat(result.test().parameters()).hasSize(20_000).endsWith("…");
+    assertThat(result.properties().get("groups")).hasSizeBetween(4_000, 4_010);
+  }
+
+  @Test
   void whatIsWrongIsSaid() {
     assertThat(recording.read("<testng-results><suite><test>").files().get(0).error())
         .startsWith("ends too early at line 1");
