@@ -36,11 +36,13 @@ function FailureView(props: { failure: Failure; number: number | undefined; onWh
   const { failure, number } = props;
   return (
     <section>
-      <div className="flex items-center gap-2">
-        <h3 className="font-semibold">{number ? `Message ${number}` : 'Message'}</h3>
-        {failure.type ? <code className="truncate text-quiet">{failure.type}</code> : null}
-        {failure.message ? <CopyButton text={failure.message.text} what="the message" /> : null}
-      </div>
+      {failure.message || failure.type || number ? (
+        <div className="flex items-center gap-2">
+          <h3 className="font-semibold">{number ? `Message ${number}` : 'Message'}</h3>
+          {failure.type ? <code className="truncate text-quiet">{failure.type}</code> : null}
+          {failure.message ? <CopyButton text={failure.message.text} what="the message" /> : null}
+        </div>
+      ) : null}
       {failure.message ? (
         <div
           role="group"

@@ -73,6 +73,13 @@ describe('AttemptView', () => {
     expect(screen.getByRole('heading', { name: 'Message 2' })).toBeTruthy();
   });
 
+  it('has no heading for a message that there is not', () => {
+    const frames = [{ kind: 'text' as const, lines: ['Failed test'] }];
+    show({ failures: [failure({ trace: text('Failed test'), traceBlocks: frames })] });
+    expect(screen.queryByRole('heading', { name: 'Message' })).toBeNull();
+    expect(screen.getByRole('heading', { name: 'Trace' })).toBeTruthy();
+  });
+
   it('says how much of a long text is missing, and fetches it when asked', () => {
     const onWhole = show({ stdout: { text: 'x'.repeat(1000), length: 5_000_000, cut: true } });
     expect(screen.getByText(/The first 1,000 of 5,000,000 characters/)).toBeTruthy();
