@@ -9,11 +9,19 @@ export type Result = Schemas['Result'];
 export type Detail = Schemas['ResultDetail'];
 export type Attempt = Schemas['Attempt'];
 export type Failure = Schemas['Failure'];
+export type Step = Schemas['Step'];
+export type LogLine = Schemas['LogLine'];
+export type Attachment = Schemas['Attachment'];
 export type Part = Schemas['Part'];
 export type Counts = Schemas['Counts'];
 export type Changes = Schemas['Changes'];
 export type Suite = Schemas['Suite'];
 export type LongText = Schemas['LongText'];
+
+/** Where the content of an attachment is. */
+export function attachmentHref(project: string, run: Run, attachment: Attachment): string {
+  return `/api/v1/projects/${project}/runs/${run.id}/attachments/${attachment.id}`;
+}
 
 /** How often an open run is looked at again. */
 const OPEN_MS = 2_000;

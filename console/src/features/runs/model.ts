@@ -1,5 +1,5 @@
 import { isOutcome, type Outcome } from '../../shared/ui/OutcomeGlyph';
-import type { Changes, Counts, Result, RunPoint, Stream } from './api';
+import type { Changes, Counts, Part, Result, RunPoint, Stream } from './api';
 
 export interface RunsSearch {
   stream?: string;
@@ -103,4 +103,26 @@ export function runTitle(point: RunPoint): string {
   const c = point.counts;
   const failing = c.failed + c.errored;
   return `#${point.number}: ${failing === 0 ? 'nothing failed' : `${failing} failing`} of ${c.tests}`;
+}
+
+/** A stretch of time, in milliseconds. */
+export interface Span {
+  from: number;
+  to: number;
+}
+
+/** From the first part's start to the last one's end; null when their files tell no times. */
+export function spanOf(parts: Pick<Part, 'startedAt' | 'endedAt'>[]): Span | null {
+  const starts = parts.flatMap((part) => (part.startedAt ? [Date.parse(part.startedAt)] : []));
+  const ends = parts.flatMap((part) => (part.endedAt ? [Date.parse(part.endedAt)] : []));
+  return starts.length === 0 || ends.length === 0
+    ? null
+    : { from: Math.min(...starts), to: Math.max(...ends) };
+}
+
+/** As in “api 1/2, api 2/2 and 3 more”. */
+export function partNames(parts: Pick<Part, 'name'>[]): string {
+  const shown = parts.slice(0, 3).map((part) => part.name);
+  const more = parts.length - shown.length;
+  return more > 0 ? `${shown.join(', ')} and ${more} more` : shown.join(', ');
 }

@@ -39,6 +39,9 @@ export function attempt(some: Partial<Attempt>): Attempt {
     failures: [],
     stdout: null,
     stderr: null,
+    steps: [],
+    logs: [],
+    attachments: [],
     ...some,
   };
 }
@@ -68,11 +71,14 @@ export function part(some: Partial<Part>): Part {
     name: 'part 1',
     receivedAt: '2026-11-20T09:00:00Z',
     startedAt: null,
+    endedAt: null,
+    brokenOff: false,
     buildUrl: null,
     environment: {},
     counts: counts({ passed: 2 }),
     testTimeMs: 1200,
     files: [],
+    attachments: [],
     ...some,
   };
 }

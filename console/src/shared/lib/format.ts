@@ -52,3 +52,12 @@ export function duration(ms: number): string {
   }
   return `${Math.floor(whole / 3600)} h ${String(Math.floor((whole % 3600) / 60)).padStart(2, '0')} min`;
 }
+
+/** As in “812 B”, “3.4 kB”, “12 MB”. */
+export function bytes(n: number): string {
+  if (n < 1000) {
+    return `${n} B`;
+  }
+  const [size, unit] = n < 1_000_000 ? [n / 1000, 'kB'] : [n / 1_000_000, 'MB'];
+  return `${size < 10 ? size.toFixed(1) : Math.round(size)} ${unit}`;
+}

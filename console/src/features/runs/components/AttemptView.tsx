@@ -1,12 +1,25 @@
 import { duration } from '../../../shared/lib/format';
 import { CopyButton } from '../../../shared/ui/CopyButton';
 import { OutputBlock } from '../../../shared/ui/OutputBlock';
-import type { Attempt, Failure, LongText } from '../api';
+import type { Attachment, Attempt, Failure, LongText } from '../api';
+import { AttachmentList } from './AttachmentList';
+import { LogLines, StepList } from './StepList';
 import { TraceView } from './TraceView';
 
-/** What one try said: its failures, then what it printed. */
-export function AttemptView({ attempt, onWhole }: { attempt: Attempt; onWhole: () => void }) {
-  const silent = attempt.failures.length === 0 && !attempt.stdout && !attempt.stderr;
+/** What one try said: its failures, what it did, what it left behind, what it printed. */
+export function AttemptView(props: {
+  attempt: Attempt;
+  href: (attachment: Attachment) => string;
+  onWhole: () => void;
+}) {
+  const { attempt, href, onWhole } = props;
+  const silent =
+    attempt.failures.length === 0 &&
+    !attempt.stdout &&
+    !attempt.stderr &&
+    attempt.steps.length + attempt.logs.length + attempt.attachments.length === 0;
+  const inSteps = new Set(placesIn(attempt.steps));
+  const beside = attempt.attachments.filter((_, place) => !inSteps.has(place));
   return (
     <div className="mt-4 space-y-5">
       {attempt.failures.map((failure, i) => (
@@ -18,6 +31,24 @@ export function AttemptView({ attempt, onWhole }: { attempt: Attempt; onWhole: (
           onWhole={onWhole}
         />
       ))}
+      {attempt.steps.length > 0 ? (
+        <section>
+          <h3 className="font-semibold">Steps</h3>
+          <StepList steps={attempt.steps} attachments={attempt.attachments} href={href} />
+        </section>
+      ) : null}
+      {beside.length > 0 ? (
+        <section>
+          <h3 className="font-semibold">Attachments</h3>
+          <AttachmentList attachments={beside} href={href} />
+        </section>
+      ) : null}
+      {attempt.logs.length > 0 ? (
+        <section>
+          <h3 className="font-semibold">Log</h3>
+          <LogLines lines={attempt.logs} />
+        </section>
+      ) : null}
       {attempt.stdout ? <Output title="Output" text={attempt.stdout} onWhole={onWhole} /> : null}
       {attempt.stderr ? (
         <Output title="Error output" text={attempt.stderr} onWhole={onWhole} />
@@ -30,6 +61,10 @@ export function AttemptView({ attempt, onWhole }: { attempt: Attempt; onWhole: (
       ) : null}
     </div>
   );
+}
+
+function placesIn(steps: Attempt['steps']): number[] {
+  return steps.flatMap((step) => [...step.attachments, ...placesIn(step.steps)]);
 }
 
 function FailureView(props: { failure: Failure; number: number | undefined; onWhole: () => void }) {

@@ -1,10 +1,15 @@
-import { duration, plural } from '../../../shared/lib/format';
+import { plural } from '../../../shared/lib/format';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
-import type { Part } from '../api';
+import { attachmentHref, type Part, type Run } from '../api';
+import { type Span, spanOf } from '../model';
+import { AttachmentList } from './AttachmentList';
 import { CountsLine } from './CountsLine';
+import { Lane } from './Lane';
 
 /** The parts of a run, with their files' problems and their environment. */
-export function PartTable({ parts }: { parts: Part[] }) {
+export function PartTable(props: { project: string; run: Run; parts: Part[] }) {
+  const { parts } = props;
+  const span = spanOf(parts);
   return (
     <div className="mt-2 max-h-64 overflow-y-auto rounded-box border border-base-300">
       <table className="table table-sm">
@@ -12,14 +17,14 @@ export function PartTable({ parts }: { parts: Part[] }) {
           <tr>
             <th>Part</th>
             <th>Results</th>
-            <th>Test time</th>
+            <th className="w-1/3">{parts.length > 1 && span ? 'When it ran' : 'Time'}</th>
             <th>Arrived</th>
             <th>Files and environment</th>
           </tr>
         </thead>
         <tbody>
           {parts.map((part) => (
-            <PartRow key={part.number} part={part} />
+            <PartRow key={part.number} {...props} part={part} span={span} />
           ))}
         </tbody>
       </table>
@@ -27,7 +32,8 @@ export function PartTable({ parts }: { parts: Part[] }) {
   );
 }
 
-function PartRow({ part }: { part: Part }) {
+function PartRow(props: { project: string; run: Run; part: Part; span: Span | null }) {
+  const { part, span } = props;
   const environment = Object.entries(part.environment);
   const problems = part.files.flatMap((file) =>
     file.problems.map((problem) => ({ file: file.name, problem })),
@@ -42,11 +48,16 @@ function PartRow({ part }: { part: Part }) {
         ) : (
           part.name
         )}
+        {part.brokenOff ? (
+          <p className="text-sm font-normal text-errored">broken off: kept up to where it came</p>
+        ) : null}
       </td>
       <td>
         <CountsLine counts={part.counts} />
       </td>
-      <td className="tabular-nums">{duration(part.testTimeMs)}</td>
+      <td>
+        <Lane part={part} span={span} />
+      </td>
       <td>
         <RelativeTime iso={part.receivedAt} />
       </td>
@@ -57,6 +68,17 @@ function PartRow({ part }: { part: Part }) {
             <code>{file}</code>: {problem}
           </p>
         ))}
+        {part.attachments.length > 0 ? (
+          <details>
+            <summary className="link-hover cursor-pointer">
+              {plural(part.attachments.length, 'attachment')} of no test
+            </summary>
+            <AttachmentList
+              attachments={part.attachments}
+              href={(one) => attachmentHref(props.project, props.run, one)}
+            />
+          </details>
+        ) : null}
         {environment.length > 0 ? (
           <details>
             <summary className="link-hover cursor-pointer">

@@ -5,8 +5,9 @@ import { duration, plural } from '../../../shared/lib/format';
 import { CopyButton } from '../../../shared/ui/CopyButton';
 import { asOutcome, OutcomeGlyph, outcomeColour } from '../../../shared/ui/OutcomeGlyph';
 import { Failed, Loading } from '../../../shared/ui/States';
-import { type Detail, detailQuery, type Run } from '../api';
+import { type Attachment, attachmentHref, type Detail, detailQuery, type Run } from '../api';
 import { displayName } from '../model';
+import { Picture } from './AttachmentList';
 import { AttemptView } from './AttemptView';
 
 /** One result with all that its file told. */
@@ -27,7 +28,13 @@ export function ResultPanel(props: { project: string; run: Run; result: string }
     >
       <Head detail={detail.data} />
       <Before project={props.project} run={props.run} detail={detail.data} />
-      <Attempts key={props.result} detail={detail.data} onWhole={() => setFull(true)} />
+      <StoppedBy project={props.project} run={props.run} detail={detail.data} />
+      <Attempts
+        key={props.result}
+        detail={detail.data}
+        href={(one) => attachmentHref(props.project, props.run, one)}
+        onWhole={() => setFull(true)}
+      />
       <Properties detail={detail.data} />
     </section>
   );
@@ -67,9 +74,35 @@ function Head({ detail }: { detail: Detail }) {
             {detail.line ? `:${detail.line}` : ''}
           </code>
         ) : null}
+        {detail.tags.map((tag) => (
+          <span key={tag} className="badge badge-sm badge-ghost max-w-60">
+            <span className="truncate" title={tag}>
+              {tag}
+            </span>
+          </span>
+        ))}
       </p>
     </>
   );
+}
+
+/** The set-up whose failure kept the test from running. */
+function StoppedBy({ project, run, detail }: { project: string; run: Run; detail: Detail }) {
+  const cause = detail.stoppedBy;
+  return cause ? (
+    <p className="mt-4 rounded-box border-l-4 border-errored bg-base-200 px-4 py-2">
+      Not reached, since{' '}
+      <Link
+        to="/$project/runs/$"
+        params={{ project, _splat: `${run.stream}/${run.number}` }}
+        search={(before) => ({ ...before, result: cause.id })}
+        className="link font-semibold"
+      >
+        {displayName(cause)}
+      </Link>{' '}
+      failed{cause.firstLine ? `: ${cause.firstLine}` : ''}
+    </p>
+  ) : null;
 }
 
 /** What the test did in earlier runs of the stream. */
@@ -121,7 +154,13 @@ function Before({ project, run, detail }: { project: string; run: Run; detail: D
   );
 }
 
-function Attempts({ detail, onWhole }: { detail: Detail; onWhole: () => void }) {
+interface AttemptsProps {
+  detail: Detail;
+  href: (attachment: Attachment) => string;
+  onWhole: () => void;
+}
+
+function Attempts({ detail, href, onWhole }: AttemptsProps) {
   const all = detail.attempts;
   const [chosen, setChosen] = useState(() => tellingAttempt(all));
   const shown = all[chosen];
@@ -145,8 +184,43 @@ function Attempts({ detail, onWhole }: { detail: Detail; onWhole: () => void }) 
           ))}
         </fieldset>
       ) : null}
-      {shown ? <AttemptView attempt={shown} onWhole={onWhole} /> : null}
+      <ImagesAcross attempts={all} href={href} />
+      {shown ? <AttemptView attempt={shown} href={href} onWhole={onWhole} /> : null}
     </>
+  );
+}
+
+/** What several attempts looked like, side by side. */
+function ImagesAcross({
+  attempts,
+  href,
+}: { attempts: Detail['attempts'] } & Pick<AttemptsProps, 'href'>) {
+  const images = attempts.map((attempt) =>
+    attempt.attachments.filter((one) => one.kept && one.kind === 'image'),
+  );
+  if (images.filter((some) => some.length > 0).length < 2) {
+    return null;
+  }
+  return (
+    <section className="mt-4">
+      <h3 className="font-semibold">Images by attempt</h3>
+      <div
+        className="mt-1 flex gap-4 overflow-x-auto"
+        tabIndex={0}
+        role="group"
+        aria-label="Images by attempt"
+      >
+        {images.map((some, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: attempts are known by their number
+          <div key={i} className="shrink-0 space-y-2">
+            <p className="text-sm text-quiet">Attempt {i + 1}</p>
+            {some.map((image) => (
+              <Picture key={image.id} image={image} href={href(image)} />
+            ))}
+          </div>
+        ))}
+      </div>
+    </section>
   );
 }
 

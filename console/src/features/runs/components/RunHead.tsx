@@ -6,7 +6,7 @@ import { duration, plural } from '../../../shared/lib/format';
 import { CopyButton } from '../../../shared/ui/CopyButton';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { partsQuery, type Run } from '../api';
-import { changeWords } from '../model';
+import { changeWords, partNames } from '../model';
 import { PartTable } from './PartTable';
 
 /** What the run is, what it came to, and what changed. */
@@ -47,6 +47,14 @@ export function RunHead(props: { project: string; run: Run; onChange: (change: s
           )}
           <span className="text-base text-quiet"> of {plural(run.counts.tests, 'test')}</span>
         </p>
+        {run.closedBy === 'silence' ? (
+          <span
+            className="badge badge-sm badge-ghost self-center"
+            title="Its parts did not say that they were all there"
+          >
+            closed after a silence
+          </span>
+        ) : null}
         <Neighbours project={project} run={run} />
       </div>
       <p className="mt-1.5 flex flex-wrap items-center gap-x-2 gap-y-1">
@@ -113,7 +121,11 @@ export function RunHead(props: { project: string; run: Run; onChange: (change: s
           onClick={() => setOpen(!open)}
         >
           <ChevronRight size={14} aria-hidden className={open ? 'rotate-90' : ''} />
-          {parts.data ? plural(parts.data.length, 'part') : 'parts'}, environment
+          {parts.data ? plural(parts.data.length, 'part') : 'parts'}
+          {parts.data && parts.data.length > 1 ? `: ${partNames(parts.data)}` : ', environment'}
+          {parts.data?.some((part) => part.brokenOff) ? (
+            <span className="ml-1 font-semibold text-errored">broken off</span>
+          ) : null}
           {problems ? (
             <span className="ml-1 font-semibold text-errored">
               {plural(problems, 'file problem')}
@@ -121,7 +133,7 @@ export function RunHead(props: { project: string; run: Run; onChange: (change: s
           ) : null}
         </button>
       </div>
-      {open && parts.data ? <PartTable parts={parts.data} /> : null}
+      {open && parts.data ? <PartTable project={project} run={run} parts={parts.data} /> : null}
     </header>
   );
 }

@@ -1,14 +1,18 @@
 // @vitest-environment jsdom
 import { act, cleanup, fireEvent, render, screen, within } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import type { RunSearch } from '../model';
+import type { Attachment, Part, Run, Step } from '../api';
+import { partNames, type RunSearch, spanOf } from '../model';
 import { attempt, counts, failure, NO_CHANGES, part, point, result, text } from '../testData';
+import { AttachmentList } from './AttachmentList';
 import { AttemptView } from './AttemptView';
 import { ChangesLine } from './ChangesLine';
 import { CountsLine } from './CountsLine';
 import { FilterBar } from './FilterBar';
+import { Lane } from './Lane';
 import { PartTable } from './PartTable';
 import { ResultRow } from './ResultRow';
+import { StepList } from './StepList';
 import { TraceView } from './TraceView';
 import { Trend } from './Trend';
 
@@ -48,7 +52,9 @@ describe('TraceView', () => {
 describe('AttemptView', () => {
   const show = (some: Parameters<typeof attempt>[0]) => {
     const onWhole = vi.fn();
-    render(<AttemptView attempt={attempt(some)} onWhole={onWhole} />);
+    render(
+      <AttemptView attempt={attempt(some)} href={(one) => `/a/${one.id}`} onWhole={onWhole} />,
+    );
     return onWhole;
   };
 
@@ -184,6 +190,8 @@ describe('PartTable', () => {
   it('names the file of each problem and folds the environment', () => {
     render(
       <PartTable
+        project="skerrow-line"
+        run={{} as Run}
         parts={[
           part({
             name: 'shard 2',
@@ -202,6 +210,76 @@ describe('PartTable', () => {
     const link = screen.getByRole('link', { name: 'shard 2' });
     expect(link.getAttribute('rel')).toContain('noopener');
     expect(screen.getByText('1 property').closest('details')?.open).toBe(false);
+  });
+});
+
+describe('Lane', () => {
+  it('places a part on the clock of the run', () => {
+    const at = (minute: number) => `2026-11-20T09:0${minute}:00Z`;
+    const parts = [
+      part({ startedAt: at(0), endedAt: at(4) }),
+      part({ startedAt: at(2), endedAt: at(3), counts: counts({ failed: 1 }) }),
+    ];
+    const { container } = render(<Lane part={parts[1] as Part} span={spanOf(parts)} />);
+    const bar = container.querySelector<HTMLElement>('[style]');
+    expect(bar?.style.left).toBe('50%');
+    expect(bar?.style.width).toBe('25%');
+    expect(bar?.className).toContain('bg-failed');
+    expect(partNames([...parts, ...parts])).toBe('part 1, part 1, part 1 and 1 more');
+  });
+});
+
+describe('StepList', () => {
+  const step = (some: Partial<Step>): Step => ({
+    keyword: null,
+    text: 'a step',
+    outcome: 'passed',
+    status: null,
+    durationMs: null,
+    message: null,
+    argument: null,
+    table: [],
+    logs: [],
+    attachments: [],
+    steps: [],
+    ...some,
+  });
+  const image: Attachment = {
+    id: '1-2-0-0',
+    name: 'quay.png',
+    mediaType: 'image/png',
+    kind: 'image',
+    bytes: 812,
+    kept: true,
+  };
+
+  it('shows words, tables, inner steps and what a step left behind', () => {
+    render(
+      <StepList
+        steps={[
+          step({ keyword: 'Given', text: 'these fares', table: [['port'], ['Holm']] }),
+          step({ text: 'outer', steps: [step({ text: 'inner', outcome: 'failed' })] }),
+          step({ text: 'looks', attachments: [0, 7], status: 'undefined', outcome: 'errored' }),
+        ]}
+        attachments={[image]}
+        href={(one) => `/a/${one.id}`}
+      />,
+    );
+    expect(screen.getByRole('columnheader').textContent).toBe('port');
+    expect(screen.getByText('inner').closest('li')?.parentElement?.closest('li')).toBeTruthy();
+    expect(screen.getByRole('img', { name: 'quay.png' }).getAttribute('src')).toBe('/a/1-2-0-0');
+    expect(screen.getByText('undefined')).toBeTruthy();
+  });
+
+  it('says of a file that was not sent, and never links to it', () => {
+    render(
+      <AttachmentList
+        attachments={[{ ...image, kept: false, kind: 'other', bytes: 0 }]}
+        href={() => '/nowhere'}
+      />,
+    );
+    expect(screen.getByText('named, not sent')).toBeTruthy();
+    expect(screen.queryByRole('link')).toBeNull();
   });
 });
 

@@ -14,19 +14,22 @@ import org.vinecellar.store.sql.Sql;
 public final class Stores {
   private final Sql sql;
   private final Executor background;
+  private final long maxAttachmentBytes;
 
   /**
    * @param dataSource a pool of at least two connections for every upload at a time
    * @param background runs one short task at a time for each upload that is under way
+   * @param maxAttachmentBytes of one attachment; a larger one is named but not kept
    */
-  public Stores(DataSource dataSource, Executor background) {
+  public Stores(DataSource dataSource, Executor background, long maxAttachmentBytes) {
+    this.maxAttachmentBytes = maxAttachmentBytes;
     this.sql = new Sql(dataSource);
     this.background = background;
   }
 
   /** Uploads. */
   public IngestStore ingest() {
-    return new PgIngestStore(sql, background);
+    return new PgIngestStore(sql, background, maxAttachmentBytes);
   }
 
   /** Streams, runs and results. */

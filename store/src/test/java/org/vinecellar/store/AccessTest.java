@@ -28,7 +28,7 @@ class AccessTest {
 
   @BeforeAll
   static void database() {
-    access = new Stores(TestDatabase.create(), THREADS).access();
+    access = new Stores(TestDatabase.create(), THREADS, 1 << 20).access();
   }
 
   @AfterAll

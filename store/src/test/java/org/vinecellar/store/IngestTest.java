@@ -9,9 +9,11 @@ import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -31,6 +33,8 @@ import org.vinecellar.core.ingest.UnreadableUploadException;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultKind;
+import org.vinecellar.core.runs.KeptAttachment;
 import org.vinecellar.core.runs.ResultDetail;
 import org.vinecellar.core.runs.ResultFilter;
 import org.vinecellar.core.runs.ResultQuery;
@@ -43,6 +47,7 @@ import org.vinecellar.core.runs.StreamSummary;
 class IngestTest {
   private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
   private static final ExecutorService BACKGROUND = Executors.newCachedThreadPool();
+  private static DataSource dataSource;
   private static Stores stores;
 
   private int project;
@@ -50,8 +55,8 @@ class IngestTest {
 
   @BeforeAll
   static void database() {
-    DataSource dataSource = TestDatabase.create();
-    stores = new Stores(dataSource, BACKGROUND);
+    dataSource = TestDatabase.create();
+    stores = new Stores(dataSource, BACKGROUND, 1 << 20);
   }
 
   @AfterAll
@@ -197,8 +202,8 @@ class IngestTest {
     ResultRow b = named(1, "b");
     assertThat(b.outcome()).isEqualTo(Outcome.PASSED);
     ResultDetail detail = stores.runs().result(project, run(1), b.id()).orElseThrow();
-    assertThat(detail.attempts())
-        .extracting(attempt -> attempt.outcome())
+    assertThat(detail.tries())
+        .extracting(one -> one.attempt().outcome())
         .containsExactly(Outcome.FAILED, Outcome.PASSED);
     assertThat(stores.runs().suites(project, run(1).id(), null, ResultFilter.ALL).get(0).counts())
         .isEqualTo(new Counts(2, 1, 0, 0, 0, 3));
@@ -243,13 +248,89 @@ class IngestTest {
   }
 
   @Test
+  void attachmentsGoToTheTestThatNamesThemAndAreKeptOnce() {
+    String text = "<html>the quay</html>";
+    String named =
+        "<testsuite name='S'><testcase name='a'><system-out>[[ATTACHMENT|out/quay.html]]\n"
+            + "[[ATTACHMENT|../lost.png]]</system-out></testcase>"
+            + "<testcase name='b'><failure/></testcase></testsuite>";
+    Map<String, String> beside =
+        Map.of("/w/out/quay.html", text, "shots/S.b.txt", text, "notes.txt", "of nobody");
+    uploads.send("fares/nightly", named, beside);
+    uploads.send("fares/nightly", named.replace("quay.html", "x/quay.html"), beside);
+
+    ResultDetail a = stores.runs().result(project, run(1), named(1, "a").id()).orElseThrow();
+    List<KeptAttachment> ofA = a.tries().get(0).attachments();
+    assertThat(ofA)
+        .extracting(KeptAttachment::name, KeptAttachment::mediaType, KeptAttachment::kept)
+        .containsExactly(
+            org.assertj.core.groups.Tuple.tuple("quay.html", "text/html", true),
+            org.assertj.core.groups.Tuple.tuple("lost.png", "application/octet-stream", false));
+    ResultDetail b = stores.runs().result(project, run(1), named(1, "b").id()).orElseThrow();
+    assertThat(b.tries().get(0).attachments()).hasSize(1);
+    assertThat(stores.runs().parts(project, run(1).id()).get(0).attachments())
+        .extracting(KeptAttachment::name)
+        .containsExactly("notes.txt");
+    StringBuilder content = new StringBuilder();
+    stores
+        .runs()
+        .content(
+            project,
+            run(1).id(),
+            ofA.get(0).id(),
+            6,
+            8,
+            bytes -> content.append(new String(bytes, StandardCharsets.UTF_8)));
+    assertThat(content).hasToString("the quay");
+    assertThat(count("attachment_content where project_id = " + project))
+        .as("two contents, however often they came")
+        .isEqualTo(2);
+    stores.ingest().dropUnusedContents(Instant.now().plusSeconds(60));
+    assertThat(count("attachment_content where project_id = " + project)).isEqualTo(2);
+  }
+
+  @Test
+  void aStreamMaySetItsSilenceAndARunCanBeClosedByHand() {
+    send("one", suite("S", "a:P"));
+    stores.runs().setSilence(project, "fares/nightly", Duration.ofHours(2));
+    stores.ingest().closeSilentRuns(Duration.ZERO, NOW.plusSeconds(3600));
+    assertThat(run(1).open()).isTrue();
+
+    long id = stores.ingest().runOf(project, "fares/nightly", "one").orElseThrow();
+    assertThat(stores.ingest().close(project, id, NOW)).isTrue();
+    assertThat(stores.ingest().close(project, id, NOW)).as("closed already").isFalse();
+    assertThat(run(1).closedBy()).isEqualTo("hand");
+
+    send("two", suite("S", "a:P"));
+    stores.ingest().closeSilentRuns(Duration.ZERO, NOW.plusSeconds(7201));
+    assertThat(run(2).closedBy()).isEqualTo("silence");
+    assertThat(stores.ingest().runOf(project, "fares/nightly", "none")).isEmpty();
+  }
+
+  @Test
+  void aTestThatWasNotReachedPointsToTheSetUpThatStoppedIt() {
+    send(null, suite("S", "a:P b:P"));
+    send(
+        null,
+        "<testsuite name='S'><testcase name=''><error message='no quay'/></testcase>"
+            + "</testsuite>");
+
+    ResultDetail a = stores.runs().result(project, run(2), named(2, "a").id()).orElseThrow();
+    assertThat(a.row().outcome()).isEqualTo(Outcome.NOT_REACHED);
+    assertThat(a.stoppedBy())
+        .isNotNull()
+        .extracting(ResultRow::firstLine, ResultRow::kind)
+        .containsExactly("no quay", ResultKind.SETUP);
+  }
+
+  @Test
   void silenceClosesARunAndTellsWhatIsGone() {
     send("one", suite("S", "a:P b:P"));
     send("two", suite("S", "a:P"));
     assertThat(run(2).open()).isTrue();
     assertThat(run(2).changes().gone()).isZero();
 
-    stores.ingest().closeSilentRuns(NOW.plusSeconds(1), NOW.plusSeconds(1));
+    stores.ingest().closeSilentRuns(Duration.ZERO, NOW.plusSeconds(1));
 
     assertThat(run(2).open()).isFalse();
     assertThat(run(2).changes().gone()).isEqualTo(1);
@@ -333,6 +414,17 @@ class IngestTest {
   private static ResultQuery text(String text) {
     return new ResultQuery(
         new ResultFilter(java.util.Set.of(), null, text), null, java.util.Optional.empty(), 10);
+  }
+
+  private static int count(String from) {
+    try (var connection = dataSource.getConnection();
+        var statement = connection.createStatement();
+        var rows = statement.executeQuery("select count(*) from " + from)) {
+      rows.next();
+      return rows.getInt(1);
+    } catch (java.sql.SQLException e) {
+      throw new IllegalStateException(e);
+    }
   }
 
   private ResultRow named(int number, String name) {

@@ -45,7 +45,7 @@ class RunQueriesTest {
 
   @BeforeAll
   static void database() {
-    stores = new Stores(TestDatabase.create(), BACKGROUND);
+    stores = new Stores(TestDatabase.create(), BACKGROUND, 1 << 20);
   }
 
   @AfterAll
@@ -173,7 +173,7 @@ class RunQueriesTest {
             .map(ResultRow::testId)
             .filter(test -> !now.contains(test))
             .collect(Collectors.toSet());
-    stores.ingest().closeSilentRuns(NOW.plusSeconds(1), NOW.plusSeconds(1));
+    stores.ingest().closeSilentRuns(java.time.Duration.ZERO, NOW.plusSeconds(1));
     assertThat(run(2).changes().gone()).isEqualTo(missing.size());
     assertThat(runs.gone(uploads.project(), run(2).id(), 500))
         .extracting(RunStore.GoneTest::testId)
@@ -253,7 +253,7 @@ class RunQueriesTest {
         .containsExactly(
             org.assertj.core.groups.Tuple.tuple(2, Outcome.FAILED),
             org.assertj.core.groups.Tuple.tuple(1, Outcome.PASSED));
-    assertThat(detail.attempts()).hasSize(2);
+    assertThat(detail.tries()).hasSize(2);
     assertThat(runs.result(uploads.project(), run(4), new ResultId(9, 9))).isEmpty();
   }
 

@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.ingest.Ingest;
 import org.vinecellar.core.ingest.Receipt;
 import org.vinecellar.core.ingest.SourceFile;
@@ -37,8 +38,39 @@ record TestUploads(int project, Ingest ingest) {
     }
     return ingest.receive(
         new UploadRequest(
-            project, stream, run, null, "c0ffee", "main", null, Map.of(), null, false),
+            project,
+            stream,
+            run,
+            null,
+            "c0ffee",
+            "main",
+            null,
+            Map.of(),
+            null,
+            null,
+            CsvColumns.NONE,
+            false),
         files);
+  }
+
+  /** A run with files beside its one result file. */
+  Receipt send(String stream, String text, Map<String, String> beside) {
+    return ingest.receive(
+        new UploadRequest(
+            project,
+            stream,
+            null,
+            null,
+            null,
+            null,
+            null,
+            Map.of(),
+            null,
+            null,
+            CsvColumns.NONE,
+            false),
+        List.of(new Text("f.xml", text)),
+        beside.entrySet().stream().map(e -> new Text(e.getKey(), e.getValue())).toList());
   }
 
   /** As in "a:P b:F", one suite S; P passed, F failed, E errored, S skipped, X set-up failed. */

@@ -8,7 +8,9 @@ import java.util.List;
 import java.util.concurrent.Callable;
 import org.vinecellar.client.output.ReportPrinter;
 import org.vinecellar.client.output.Terminal;
+import org.vinecellar.core.attachments.AttachmentFiles;
 import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.ingest.ResultSink;
 import org.vinecellar.core.ingest.SourceFile;
 import org.vinecellar.core.ingest.UploadReader;
@@ -32,6 +34,12 @@ final class CheckCommand implements Callable<Integer> {
 
   @Option(names = "--allow-empty", description = "It is fine when no test is found.")
   private boolean allowEmpty;
+
+  @Option(
+      names = "--column",
+      paramLabel = "FIELD=HEADING",
+      description = "What a column of a CSV file holds; can be given again.")
+  private List<String> columns = List.of();
 
   @Option(names = "--debug", description = "On a failure, print where in the program it arose.")
   private boolean debug;
@@ -67,7 +75,13 @@ final class CheckCommand implements Callable<Integer> {
   public Integer call() {
     List<PathFile> sources =
         FilePatterns.find(files, allowEmpty, terminal).stream().map(PathFile::new).toList();
-    UploadReport report = UploadReader.read(sources, ReadLimits.DEFAULT, NOWHERE);
+    UploadReport report =
+        UploadReader.read(
+            sources,
+            ReadLimits.DEFAULT,
+            CsvColumns.of(columns),
+            new AttachmentFiles<SourceFile>(),
+            NOWHERE);
     ReportPrinter printer = new ReportPrinter(terminal);
     if (json) {
       printer.json(report);

@@ -6,13 +6,17 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.client.http.Portal;
+import org.vinecellar.client.settings.SettingsFile;
 import picocli.CommandLine.Option;
 
 /** Which portal, and with which token. */
 final class PortalOptions {
   private static final Pattern TOKEN = Pattern.compile("vine_([a-z0-9-]{1,64})_[A-Za-z0-9_-]{16,}");
 
-  @Option(names = "--url", paramLabel = "URL", description = "The portal's address (VINE_URL).")
+  @Option(
+      names = "--url",
+      paramLabel = "URL",
+      description = "The portal's address (VINE_URL, or url in vine.yaml).")
   private @Nullable String url;
 
   @Option(
@@ -35,11 +39,12 @@ final class PortalOptions {
     return debug;
   }
 
-  Portal portal(Map<String, String> environment) {
-    String address = url != null ? url : environment.get("VINE_URL");
+  Portal portal(Map<String, String> environment, SettingsFile file) {
+    String address = UploadSettings.first(url, environment.get("VINE_URL"), file.word("url"));
     String secret = token != null ? token : environment.get("VINE_TOKEN");
     if (address == null || address.isBlank()) {
-      throw wrong("no portal is named; set VINE_URL or give --url http://host:8420");
+      throw wrong(
+          "no portal is named; set VINE_URL, give --url http://host:8420, or write url into vine.yaml");
     }
     if (secret == null || secret.isBlank()) {
       throw wrong(

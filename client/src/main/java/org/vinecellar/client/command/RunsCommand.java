@@ -2,11 +2,13 @@ package org.vinecellar.client.command;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import java.nio.file.Path;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.client.output.RunPrinter;
 import org.vinecellar.client.output.Terminal;
+import org.vinecellar.client.settings.SettingsFile;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -35,7 +37,7 @@ final class RunsCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
-    var portal = options.portal(environment);
+    var portal = options.portal(environment, SettingsFile.near(Path.of("")));
     RunPrinter printer = new RunPrinter(terminal);
     JsonNode answer =
         stream == null

@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.concurrent.Callable;
@@ -11,6 +12,7 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.vinecellar.client.output.RunPrinter;
 import org.vinecellar.client.output.Terminal;
+import org.vinecellar.client.settings.SettingsFile;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -52,7 +54,7 @@ final class ShowCommand implements Callable<Integer> {
       throw new CommandException(
           ExitCode.WRONG_CALL, "“" + run + "” is not a run; write it as booking-api/nightly#12");
     }
-    var portal = options.portal(environment);
+    var portal = options.portal(environment, SettingsFile.near(Path.of("")));
     Map<String, String> query = new LinkedHashMap<>();
     query.put("stream", matcher.group(1));
     query.put("limit", "1");

@@ -5,10 +5,14 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.PrintStream;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
+import java.time.InstantSource;
 import java.util.Arrays;
 import java.util.Map;
 import org.vinecellar.client.http.PortalException;
 import org.vinecellar.client.output.Terminal;
+import org.vinecellar.client.settings.SettingsException;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -24,8 +28,8 @@ import picocli.CommandLine.Spec;
     footer = {
       "",
       "Exit codes: 0 done; 2 wrong call; 3 no file matched or no test found;",
-      "4 a file could not be read; 5 refused by the portal; 6 portal not reachable.",
-      "VINE_URL and VINE_TOKEN name the portal and the token."
+      "4 a file could not be read; 5 refused by the portal; 6 portal not reachable (vine push keeps the upload on disk).",
+      "VINE_URL and VINE_TOKEN name the portal and the token; vine.yaml holds the rest."
     })
 public final class VineCommand implements Runnable {
   @Spec private CommandSpec spec = CommandSpec.create();
@@ -35,7 +39,7 @@ public final class VineCommand implements Runnable {
   @Override
   public void run() {
     throw new CommandLine.ParameterException(
-        spec.commandLine(), "name a command: push, check, runs or show");
+        spec.commandLine(), "name a command: push, check, close, flush, runs or show");
   }
 
   /**
@@ -51,8 +55,10 @@ public final class VineCommand implements Runnable {
     Terminal terminal = new Terminal(outWriter, errWriter, System.console() != null, environment);
     CommandLine line =
         new CommandLine(new VineCommand())
-            .addSubcommand(new PushCommand(terminal, environment))
+            .addSubcommand(new PushCommand(terminal, environment, InstantSource.system()))
             .addSubcommand(new CheckCommand(terminal))
+            .addSubcommand(new CloseCommand(terminal, environment))
+            .addSubcommand(new FlushCommand(terminal, environment))
             .addSubcommand(new RunsCommand(terminal, environment))
             .addSubcommand(new ShowCommand(terminal, environment))
             .setOut(outWriter)
@@ -77,7 +83,7 @@ public final class VineCommand implements Runnable {
       terminal.error(
           "there is no command “"
               + unmatched.getUnmatched().get(0)
-              + "”; there are push, check, runs and show");
+              + "”; there are push, check, close, flush, runs and show");
       return ExitCode.WRONG_CALL;
     }
     terminal.error(String.valueOf(e.getMessage()));
@@ -93,9 +99,6 @@ public final class VineCommand implements Runnable {
     terminal.error(message);
     if (e instanceof PortalException refused) {
       refused.details().stream().skip(1).forEach(detail -> terminal.note(detail));
-      if (code == ExitCode.NOT_REACHED) {
-        terminal.note("Nothing was sent. The results are still in their files.");
-      }
     }
     if (Arrays.asList(args).contains("--json")) {
       ObjectNode json = JsonNodeFactory.instance.objectNode();
@@ -108,9 +111,16 @@ public final class VineCommand implements Runnable {
     return code;
   }
 
+  private static boolean isInvalidValue(Exception e) {
+    return e instanceof CellarException cellar && cellar.code() == ProblemCode.INVALID_VALUE;
+  }
+
   private static int exitCode(Exception e) {
     if (e instanceof CommandException command) {
       return command.exitCode();
+    }
+    if (e instanceof SettingsException || isInvalidValue(e)) {
+      return ExitCode.WRONG_CALL;
     }
     if (!(e instanceof PortalException refused)) {
       return ExitCode.UNREADABLE;

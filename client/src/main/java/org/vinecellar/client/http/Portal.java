@@ -64,6 +64,26 @@ public final class Portal {
     return answer(request);
   }
 
+  /** Its address, without a slash at the end. */
+  public String base() {
+    return base;
+  }
+
+  /** Key of the token's project. */
+  public String project() {
+    return project;
+  }
+
+  /**
+   * Asks for something to be done.
+   *
+   * @param path below the project
+   * @throws PortalException when it was not done
+   */
+  public JsonNode post(String path) {
+    return answer(request(path).timeout(ANSWER).POST(HttpRequest.BodyPublishers.noBody()).build());
+  }
+
   /**
    * Sends an upload.
    *

@@ -18,15 +18,21 @@ import java.util.UUID;
 import java.util.function.LongConsumer;
 import java.util.function.Supplier;
 
-/** A multipart form (RFC 7578) of fields and of files, each packed with gzip on its way. */
+/** A multipart form (RFC 7578) of fields and of files; result files are packed on their way. */
 public final class UploadForm {
   private final String boundary = "vine-" + UUID.randomUUID();
   private final List<Map.Entry<String, String>> fields;
   private final List<FilePart> files;
   private final LongConsumer progress;
 
-  /** A file and the name to send it under. */
-  public record FilePart(Path path, String name) {}
+  /**
+   * A file to send.
+   *
+   * @param field of the form: {@code file} for result files, {@code attachment} for others, which
+   *     are sent as they are
+   * @param name to send it under
+   */
+  public record FilePart(String field, Path path, String name) {}
 
   /**
    * @param progress is told how many bytes of the files were read so far
@@ -49,8 +55,8 @@ public final class UploadForm {
       pieces.add(() -> text(head(field.getKey(), null) + field.getValue() + "\r\n"));
     }
     for (FilePart file : files) {
-      pieces.add(() -> text(head("file", file.name())));
-      pieces.add(() -> packed(file.path()));
+      pieces.add(() -> text(head(file.field(), file.name())));
+      pieces.add(() -> file.field().equals("file") ? packed(file.path()) : plain(file.path()));
       pieces.add(() -> text("\r\n"));
     }
     pieces.add(() -> text("--" + boundary + "--\r\n"));
@@ -75,7 +81,7 @@ public final class UploadForm {
     String disposition = "Content-Disposition: form-data; name=\"" + name + "\"";
     if (fileName != null) {
       String safe = fileName.replace("\"", "%22").replaceAll("[\\r\\n]", "_");
-      disposition += "; filename=\"" + safe + "\"\r\nContent-Type: application/gzip";
+      disposition += "; filename=\"" + safe + "\"\r\nContent-Type: application/octet-stream";
     } else {
       disposition += "\r\nContent-Type: text/plain; charset=utf-8";
     }
@@ -94,6 +100,14 @@ public final class UploadForm {
       in.reset();
       InputStream counted = new Counted(in);
       return already ? counted : GzipStream.of(counted);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  private InputStream plain(Path path) {
+    try {
+      return new Counted(new BufferedInputStream(Files.newInputStream(path), 1 << 16));
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }

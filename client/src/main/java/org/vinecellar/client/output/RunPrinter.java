@@ -49,8 +49,8 @@ public final class RunPrinter {
     table(rows);
   }
 
-  /** Head and failing tests of one run. */
-  public void run(JsonNode run, JsonNode failing) {
+  /** What a run came to. */
+  public void head(JsonNode run) {
     String name = run.path("stream").asText() + "#" + run.path("number").asInt();
     terminal.line(
         terminal.paint(name, Terminal.Paint.BOLD)
@@ -64,6 +64,11 @@ public final class RunPrinter {
             + Phrases.duration(run.path("testTimeMs").asDouble())
             + " of tests"
             + where(run));
+  }
+
+  /** Head and failing tests of one run. */
+  public void run(JsonNode run, JsonNode failing) {
+    head(run);
     for (JsonNode row : failing) {
       terminal.line("");
       boolean errored = row.path("outcome").asText().equals("errored");

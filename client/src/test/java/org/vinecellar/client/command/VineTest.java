@@ -16,6 +16,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CopyOnWriteArrayList;
 import java.util.concurrent.atomic.AtomicReference;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -34,9 +35,10 @@ class VineTest {
   private @TempDir Path work;
   private HttpServer server;
   private final AtomicReference<String> seen = new AtomicReference<>("");
-  private int status = 201;
+  private volatile int status = 201;
   private String type = "application/json";
   private String body = "{}";
+  private final List<String> forms = new CopyOnWriteArrayList<>();
 
   @BeforeEach
   void serve() throws IOException {
@@ -50,7 +52,8 @@ class VineTest {
                   + exchange.getRequestURI()
                   + " "
                   + exchange.getRequestHeaders().getFirst("Authorization"));
-          exchange.getRequestBody().readAllBytes();
+          forms.add(
+              new String(exchange.getRequestBody().readAllBytes(), StandardCharsets.ISO_8859_1));
           byte[] bytes = body.getBytes(StandardCharsets.UTF_8);
           exchange.getResponseHeaders().set("Content-Type", type);
           exchange.sendResponseHeaders(status, bytes.length == 0 ? -1 : bytes.length);
@@ -83,7 +86,16 @@ class VineTest {
   }
 
   private Map<String, String> environment() {
-    return new HashMap<>(Map.of("VINE_URL", "http://127.0.0.1:" + port(), "VINE_TOKEN", TOKEN));
+    return new HashMap<>(
+        Map.of(
+            "VINE_URL",
+            "http://127.0.0.1:" + port(),
+            "VINE_TOKEN",
+            TOKEN,
+            "VINE_SPOOL",
+            work.resolve("spool").toString(),
+            "VINE_RETRY_FOR",
+            "0"));
   }
 
   private int port() {
@@ -143,8 +155,8 @@ class VineTest {
     Ended ended = push("--json");
 
     assertThat(ended.out()).startsWith("{\"error\":\"what answers at http://127.0.0.1:");
-    assertThat(ended.out()).contains("\"exitCode\":6}");
-    assertThat(ended.err()).contains("Nothing was sent. The results are still in their files.");
+    assertThat(ended.out()).contains("\"spooled\":true,\"exitCode\":6}");
+    assertThat(ended.err()).contains("The upload waits in " + work.resolve("spool"));
   }
 
   @Test
@@ -237,18 +249,127 @@ class VineTest {
     assertThat(ended.err()).contains("“a stream” is not a run; write it as booking-api/nightly#12");
   }
 
+  private List<Path> waiting() throws IOException {
+    try (var all = Files.list(work.resolve("spool"))) {
+      return all.filter(Files::isDirectory).sorted().toList();
+    }
+  }
+
+  @Test
+  void whatCannotBeSentWaitsAndIsSentLaterInOrder() throws IOException {
+    status = 503;
+    assertThat(push("--commit", "c1", "--spool-ok").code()).isZero();
+    assertThat(push("--commit", "c2").code()).isEqualTo(6);
+    assertThat(waiting()).hasSize(2);
+
+    Files.delete(work.resolve("r.xml"));
+    assertThat(vine(environment(), "flush").code()).isEqualTo(6);
+    assertThat(waiting()).as("still there").hasSize(2);
+
+    status = 201;
+    forms.clear();
+    Ended flushed = vine(environment(), "flush");
+
+    assertThat(flushed.code()).isZero();
+    assertThat(flushed.out()).endsWith("2 uploads sent\n");
+    assertThat(forms).hasSize(2);
+    assertThat(forms.get(0)).contains("c1").contains("name=\"at\"").contains("r.xml\"");
+    assertThat(forms.get(1)).contains("c2");
+    assertThat(waiting()).isEmpty();
+    assertThat(vine(environment(), "flush").out()).startsWith("nothing waits in ");
+  }
+
+  @Test
+  void whatThePortalRefusesLaterIsPutAsideWithItsReason() throws IOException {
+    status = 500;
+    push();
+    status = 422;
+    type = "application/problem+json";
+    body = "{\"type\":\"urn:vine-cellar:problem:no-tests\",\"detail\":\"holds no test\"}";
+
+    Ended flushed = vine(environment(), "flush");
+
+    assertThat(flushed.code()).isEqualTo(5);
+    assertThat(flushed.err()).contains("an upload to s was refused: holds no test");
+    Path refused = work.resolve("spool/refused");
+    try (var all = Files.walk(refused)) {
+      assertThat(all.filter(p -> p.endsWith("reason.txt")).findFirst())
+          .get()
+          .satisfies(file -> assertThat(file).hasContent("holds no test"));
+    }
+  }
+
+  @Test
+  void aPortalThatComesBackInTimeGetsTheUploadAndNothingWaits() throws IOException {
+    status = 502;
+    Thread back =
+        new Thread(
+            () -> {
+              while (forms.isEmpty()) {
+                Thread.onSpinWait();
+              }
+              status = 201;
+            });
+    back.start();
+
+    Ended pushed = push("--retry-for", "20");
+
+    assertThat(pushed.code()).isZero();
+    assertThat(pushed.err()).contains("; trying again in 500 ms");
+    assertThat(forms).hasSizeGreaterThan(1);
+    assertThat(waiting()).isEmpty();
+  }
+
+  @Test
+  void whatAPipelineServerTellsNeedsNotBeSaid() {
+    Map<String, String> environment = environment();
+    environment.put("CI_COMMIT_SHA", "c0ffee");
+    environment.put("CI_COMMIT_REF_NAME", "quay");
+    environment.put("CI_MERGE_REQUEST_IID", "17");
+    environment.put("BUILD_URL", "no address");
+    environment.put("VINE_RUN", "4711");
+
+    vine(environment, "push", work.resolve("r.xml").toString(), "--stream", "s", "--branch", "b");
+
+    assertThat(forms.get(0))
+        .contains("name=\"commit\"", "c0ffee", "change=17", "name=\"run\"", "4711")
+        .containsPattern("name=\"branch\"[^\"]*\\bb\\b")
+        .doesNotContain("quay", "build_url");
+  }
+
+  @Test
+  void filesThatResultsNameAreSentBesideThem() throws IOException {
+    Path shots = Files.createDirectories(work.resolve("shots"));
+    Files.writeString(shots.resolve("quay.txt"), "what the quay looked like");
+    Files.writeString(
+        work.resolve("r.xml"),
+        "<testsuite name='s'><testcase name='a'><system-out>[[ATTACHMENT|shots/quay.txt]]\n"
+            + "[[ATTACHMENT|/etc/hostname]]</system-out></testcase></testsuite>");
+
+    Ended named = push();
+    assertThat(forms.get(0)).doesNotContain("what the quay");
+    assertThat(named.err()).contains("2 attachments lie outside of the working directory");
+
+    push("--attach", shots.toString());
+    assertThat(forms.get(1)).contains("name=\"attachment\"; filename=\"" + shots + "/quay.txt\"");
+    assertThat(forms.get(1)).contains("what the quay looked like");
+    assertThat(push("--attach", work.resolve("nowhere").toString()).code()).isEqualTo(3);
+  }
+
   @Test
   void helpIsComplete() {
     Ended help = vine(Map.of(), "--help");
     assertThat(help.code()).isZero();
     assertThat(help.out()).contains("push", "check", "runs", "show", "6 portal not reachable");
-    for (String command : List.of("push", "check", "runs", "show")) {
+    for (String command : List.of("push", "check", "close", "flush", "runs", "show")) {
       Ended ended = vine(Map.of(), command, "--help");
       assertThat(ended.code()).isZero();
       assertThat(ended.out()).startsWith("Usage: vine " + command).doesNotContain("\u001B");
     }
     assertThat(vine(Map.of()).code()).isEqualTo(2);
     assertThat(vine(Map.of(), "psuh", "x").err())
-        .isEqualTo("vine: there is no command “psuh”; there are push, check, runs and show\n");
+        .isEqualTo(
+            "vine: there is no command “psuh”; there are push, check, close, flush, runs and"
+                + " show\n");
   }
 }

@@ -42,7 +42,7 @@ class UploadFormTest {
     UploadForm form =
         new UploadForm(
             List.of(Map.entry("stream", "fares/nightly"), Map.entry("label", "team=fäher")),
-            List.of(new UploadForm.FilePart(file, "dir/\"a\"\r\n.xml")),
+            List.of(new UploadForm.FilePart("file", file, "dir/\"a\"\r\n.xml")),
             progress::set);
 
     String body = new String(form.body().readAllBytes(), StandardCharsets.ISO_8859_1);
@@ -53,7 +53,7 @@ class UploadFormTest {
         .contains(
             "name=\"stream\"\r\nContent-Type: text/plain; charset=utf-8\r\n\r\nfares/nightly\r\n")
         .contains(
-            "filename=\"dir/%22a%22__.xml\"\r\nContent-Type: application/gzip\r\n\r\n\u001F\u008B")
+            "filename=\"dir/%22a%22__.xml\"\r\nContent-Type: application/octet-stream\r\n\r\n\u001F\u008B")
         .endsWith("--" + boundary + "--\r\n");
     assertThat(progress.get()).isEqualTo(12);
     assertThat(form.body().readAllBytes()).hasSize(body.length());
@@ -67,7 +67,7 @@ class UploadFormTest {
     }
     Path file = Files.write(work.resolve("a.xml.gz"), packed.toByteArray());
     UploadForm form =
-        new UploadForm(List.of(), List.of(new UploadForm.FilePart(file, "a")), done -> {});
+        new UploadForm(List.of(), List.of(new UploadForm.FilePart("file", file, "a")), done -> {});
 
     String body = new String(form.body().readAllBytes(), StandardCharsets.ISO_8859_1);
 

@@ -19,4 +19,11 @@ public interface CaseHandler {
    * @param problem a sentence for a person, with the place in the file where it is known
    */
   void onProblem(String problem);
+
+  /**
+   * The file ends before the test run did. What came before is kept.
+   *
+   * @param how a sentence for a person: how that shows
+   */
+  void onBrokenOff(String how);
 }

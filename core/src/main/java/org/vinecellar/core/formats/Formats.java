@@ -6,16 +6,49 @@ import java.io.InputStream;
 import java.util.List;
 import java.util.Set;
 import java.util.zip.GZIPInputStream;
+import org.vinecellar.core.formats.csv.CsvColumns;
+import org.vinecellar.core.formats.csv.CsvReader;
+import org.vinecellar.core.formats.cucumber.CucumberJsonReader;
+import org.vinecellar.core.formats.cucumber.CucumberMessagesReader;
+import org.vinecellar.core.formats.dotnet.NUnitReader;
+import org.vinecellar.core.formats.dotnet.TrxReader;
+import org.vinecellar.core.formats.dotnet.XunitReader;
+import org.vinecellar.core.formats.googletest.GoogleTestReader;
+import org.vinecellar.core.formats.gotest.GoTestReader;
+import org.vinecellar.core.formats.javascript.JestReader;
+import org.vinecellar.core.formats.javascript.MochaReader;
+import org.vinecellar.core.formats.javascript.PlaywrightReader;
 import org.vinecellar.core.formats.junitxml.JUnitXmlReader;
+import org.vinecellar.core.formats.opentest.OpenTestReader;
+import org.vinecellar.core.formats.rspec.RspecReader;
 import org.vinecellar.core.formats.tap.TapReader;
 import org.vinecellar.core.formats.testng.TestNgReader;
+import org.vinecellar.core.results.TestResult;
 
 /** Every reader, and the choice between them by what a file holds. Thread-safe. */
 public final class Formats {
   private static final List<ResultReader> READERS =
-      List.of(new JUnitXmlReader(), new TestNgReader(), new TapReader());
+      List.of(
+          new JUnitXmlReader(),
+          new TestNgReader(),
+          new CucumberMessagesReader(),
+          new CucumberJsonReader(),
+          new GoTestReader(),
+          new RspecReader(),
+          new MochaReader(),
+          new JestReader(),
+          new PlaywrightReader(),
+          new GoogleTestReader(),
+          new OpenTestReader(),
+          new NUnitReader(),
+          new XunitReader(),
+          new TrxReader(),
+          new TapReader());
 
-  private static final Set<String> RETOLD = Set.of("junit-xml", "testng-xml");
+  private static final List<Set<String>> RETOLD =
+      List.of(
+          Set.of("junit-xml", "testng-xml", "open-test-reporting"),
+          Set.of("cucumber-json", "cucumber-messages"));
 
   private Formats() {}
 
@@ -24,7 +57,8 @@ public final class Formats {
    * one directory.
    */
   public static boolean tellTheSame(String one, String other) {
-    return !one.equals(other) && RETOLD.contains(one) && RETOLD.contains(other);
+    return !one.equals(other)
+        && RETOLD.stream().anyMatch(kin -> kin.contains(one) && kin.contains(other));
   }
 
   /**
@@ -53,13 +87,18 @@ public final class Formats {
    *
    * @param content the file, unpacked
    * @param fileName as it was sent
+   * @param columns what the columns of tables hold
    * @return the name of its format
    * @throws UnreadableFileException when it is of no known kind, or not well-formed, or passes a
-   *     limit
+   *     limit. A file that ends too early is kept up to there when it holds a case
    * @throws IOException when the stream itself fails
    */
   public static String read(
-      InputStream content, String fileName, ReadLimits limits, CaseHandler handler)
+      InputStream content,
+      String fileName,
+      ReadLimits limits,
+      CsvColumns columns,
+      CaseHandler handler)
       throws IOException {
     BufferedInputStream in = new BufferedInputStream(content, FileHead.LENGTH);
     in.mark(FileHead.LENGTH);
@@ -67,13 +106,57 @@ public final class Formats {
     int length = in.readNBytes(bytes, 0, bytes.length);
     in.reset();
     FileHead head = FileHead.of(bytes, length, length < bytes.length);
-    ResultReader reader = readerFor(head);
+    ResultReader reader = readerFor(head, columns);
     handler.onFormat(reader.format());
-    reader.read(in, fileName, limits, handler);
+    Counting counting = new Counting(handler);
+    try {
+      reader.read(in, fileName, limits, counting);
+    } catch (CutOffException e) {
+      if (counting.cases == 0) {
+        throw e;
+      }
+      handler.onBrokenOff("the file " + e.text() + "; what stands before is kept");
+    }
     return reader.format();
   }
 
-  private static ResultReader readerFor(FileHead head) {
+  /** Hands everything on and counts cases. */
+  private static final class Counting implements CaseHandler {
+    private final CaseHandler handler;
+    private int cases;
+
+    Counting(CaseHandler handler) {
+      this.handler = handler;
+    }
+
+    @Override
+    public void onFormat(String format) {
+      handler.onFormat(format);
+    }
+
+    @Override
+    public void onCase(TestResult result) {
+      cases++;
+      handler.onCase(result);
+    }
+
+    @Override
+    public void onProperty(String name, String value) {
+      handler.onProperty(name, value);
+    }
+
+    @Override
+    public void onProblem(String problem) {
+      handler.onProblem(problem);
+    }
+
+    @Override
+    public void onBrokenOff(String how) {
+      handler.onBrokenOff(how);
+    }
+  }
+
+  private static ResultReader readerFor(FileHead head, CsvColumns columns) {
     if (head.isBlank() && head.whole()) {
       throw new UnreadableFileException(
           "is empty; the test run probably ended before it wrote its results");
@@ -90,9 +173,20 @@ public final class Formats {
         return reader;
       }
     }
+    ResultReader table = new CsvReader(columns);
+    if (table.recognises(head)) {
+      return table;
+    }
+    if (CsvReader.looksLikeTable(head)) {
+      throw new UnreadableFileException(
+          "looks like a table, but which columns hold the test and its outcome is not known; name"
+              + " them (--column test=HEADING --column outcome=HEADING)");
+    }
     throw new UnreadableFileException(
         "is of no known kind (it begins with “"
             + head.excerpt()
-            + "”); what is read: JUnit-style XML, with testsuites or testsuite as its root, TestNG results, and TAP");
+            + "”); what is read stands in docs/FORMATS.md: JUnit-style XML, TestNG, TAP, Cucumber,"
+            + " go test, RSpec, Mocha, Jest, Vitest, Playwright, GoogleTest, Open Test Reporting,"
+            + " NUnit, xUnit.net, TRX, CSV");
   }
 }

@@ -32,7 +32,11 @@ public final class Timestamps {
     if (stripped.charAt(10 < stripped.length() ? 10 : 9) == ' ') {
       stripped = stripped.substring(0, 10) + "T" + stripped.substring(11);
     }
-    Instant instant = parsed(stripped, text.strip());
+    return sensible(parsed(stripped, text.strip()));
+  }
+
+  /** The same time when a test can have run then, else null. */
+  public static @Nullable Instant sensible(@Nullable Instant instant) {
     return instant == null || instant.isBefore(EARLIEST) || instant.isAfter(LATEST)
         ? null
         : instant;

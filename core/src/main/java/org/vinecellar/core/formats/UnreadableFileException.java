@@ -5,7 +5,7 @@ import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 
 /** A file that no result can be taken from. The message names the place and what to do. */
-public final class UnreadableFileException extends CellarException {
+public class UnreadableFileException extends CellarException {
   private static final long serialVersionUID = 1L;
 
   /**

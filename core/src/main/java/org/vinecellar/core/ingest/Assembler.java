@@ -129,11 +129,14 @@ final class Assembler {
   private boolean retold(SuitePath suite) {
     if (suite != lastSuite) {
       lastSuite = suite;
-      String first = toldBy.get(suite.name());
-      if (first == null && toldBy.size() < MAX_SUITES) {
-        toldBy.put(suite.name(), format);
+      lastRetold = false;
+      for (SuitePath at = suite; at != null && at.depth() > 0; at = at.parent()) {
+        String first = toldBy.get(at.name());
+        lastRetold |= first != null && Formats.tellTheSame(first, format);
       }
-      lastRetold = first != null && Formats.tellTheSame(first, format);
+      if (toldBy.size() < MAX_SUITES) {
+        toldBy.putIfAbsent(suite.name(), format);
+      }
     }
     return lastRetold;
   }

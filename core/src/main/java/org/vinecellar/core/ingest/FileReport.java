@@ -10,6 +10,7 @@ import org.vinecellar.core.results.Counts;
  * @param format null when the file could not be read
  * @param counts of the tests that this file named first
  * @param problems what did not add up but did not stop the reading
+ * @param brokenOff whether it ends before the test run did; what came before is kept
  * @param error why the file could not be read; null when it could
  */
 public record FileReport(
@@ -17,6 +18,7 @@ public record FileReport(
     @Nullable String format,
     Counts counts,
     List<String> problems,
+    boolean brokenOff,
     @Nullable String error) {
   /** Copies the list. */
   public FileReport {

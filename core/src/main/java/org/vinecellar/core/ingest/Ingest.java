@@ -8,6 +8,7 @@ import java.security.NoSuchAlgorithmException;
 import java.time.InstantSource;
 import java.util.HexFormat;
 import java.util.List;
+import org.vinecellar.core.attachments.AttachmentFiles;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -36,10 +37,20 @@ public final class Ingest {
    *     holds a test and the request does not allow that
    */
   public Receipt receive(UploadRequest request, List<? extends SourceFile> files) {
-    if (files.size() > UploadRequest.MAX_FILES) {
+    return receive(request, files, List.of());
+  }
+
+  /**
+   * The same with files that results name, or that are named after tests.
+   *
+   * @param beside under the paths that their sender gave
+   */
+  public Receipt receive(
+      UploadRequest request, List<? extends SourceFile> files, List<? extends SourceFile> beside) {
+    if (files.size() > UploadRequest.MAX_FILES || beside.size() > UploadRequest.MAX_FILES) {
       throw new CellarException(
           ProblemCode.TOO_LARGE,
-          files.size()
+          Math.max(files.size(), beside.size())
               + " files are more than one upload takes ("
               + UploadRequest.MAX_FILES
               + "); send them in parts of one run (--run KEY)");
@@ -53,8 +64,11 @@ public final class Ingest {
     if (place.duplicate() != null) {
       return place.duplicate();
     }
-    try (UploadWriter writer = store.write(place)) {
-      UploadReport report = UploadReader.read(files, limits, writer);
+    AttachmentFiles<SourceFile> attachments = new AttachmentFiles<>();
+    beside.forEach(file -> attachments.add(file.name(), file));
+    try (UploadWriter writer = store.write(place, attachments)) {
+      UploadReport report =
+          UploadReader.read(files, limits, request.columns(), attachments, writer);
       if (!report.unreadable().isEmpty()) {
         throw new UnreadableUploadException(report);
       }

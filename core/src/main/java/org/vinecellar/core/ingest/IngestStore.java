@@ -1,7 +1,10 @@
 package org.vinecellar.core.ingest;
 
+import java.time.Duration;
 import java.time.Instant;
+import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.attachments.AttachmentFiles;
 
 /** Keeps uploads. */
 public interface IngestStore {
@@ -26,13 +29,40 @@ public interface IngestStore {
    */
   Reservation reserve(UploadRequest request, String runKey, String contentHash, Instant now);
 
-  /** Opens the one transaction of an upload; closing it without a commit leaves nothing behind. */
-  UploadWriter write(Reservation reservation);
+  /**
+   * Opens the one transaction of an upload; closing it without a commit leaves nothing behind.
+   *
+   * @param attachments where files are found that results name
+   */
+  UploadWriter write(Reservation reservation, AttachmentFiles<SourceFile> attachments);
 
   /**
-   * Closes runs that got nothing since a point in time.
+   * Closes runs that got nothing for as long as their stream allows.
    *
+   * @param usual how long that is for streams that set nothing themselves
    * @return how many
    */
-  int closeSilentRuns(Instant since, Instant now);
+  int closeSilentRuns(Duration usual, Instant now);
+
+  /**
+   * Closes a run by hand.
+   *
+   * @return false when it was closed already
+   */
+  boolean close(int projectId, long runId, Instant now);
+
+  /**
+   * Opens the way for a run key to its run; empty when no run of the stream has it.
+   *
+   * @param runKey as the sender gave it
+   */
+  Optional<Long> runOf(int projectId, String stream, String runKey);
+
+  /**
+   * Drops contents that no attachment uses: what uploads left behind that failed.
+   *
+   * @param before only what no upload has relied on since; more than the longest upload ago
+   * @return how many
+   */
+  int dropUnusedContents(Instant before);
 }

@@ -7,10 +7,13 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.attachments.AttachmentFiles;
+import org.vinecellar.core.attachments.AttachmentMarks;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.Formats;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.UnreadableFileException;
+import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Counts;
@@ -25,21 +28,33 @@ public final class UploadReader {
 
   private UploadReader() {}
 
+  /** The same without a word about tables, and without attachments. */
+  public static UploadReport read(
+      List<? extends SourceFile> files, ReadLimits limits, ResultSink sink) {
+    return read(files, limits, CsvColumns.NONE, new AttachmentFiles<>(), sink);
+  }
+
   /**
    * Reads every file, also after one that cannot be read, so that the report names all faults. When
    * {@link UploadReport#unreadable()} is not empty the caller drops what the sink got.
    *
+   * @param columns what the columns of tables hold
+   * @param attachments files that came beside them; results claim them
    * @throws CellarException {@code INTERNAL} when a file's stream fails
    */
   public static UploadReport read(
-      List<? extends SourceFile> files, ReadLimits limits, ResultSink sink) {
+      List<? extends SourceFile> files,
+      ReadLimits limits,
+      CsvColumns columns,
+      AttachmentFiles<? extends SourceFile> attachments,
+      ResultSink sink) {
     List<Tally> tallies = files.stream().map(file -> new Tally()).toList();
     Assembler assembler = new Assembler(sink, tallies);
     Map<String, String> properties = new LinkedHashMap<>();
     List<Draft> drafts = new ArrayList<>();
     for (int i = 0; i < files.size(); i++) {
       assembler.beginFile(i);
-      drafts.add(readOne(files.get(i), limits, assembler, properties));
+      drafts.add(readOne(files.get(i), limits, columns, attachments, assembler, properties));
     }
     List<FileReport> reports = new ArrayList<>();
     for (int i = 0; i < files.size(); i++) {
@@ -50,6 +65,7 @@ public final class UploadReader {
               draft.format,
               draft.error == null ? tallies.get(i).counts() : Counts.NONE,
               draft.problems,
+              draft.brokenOff,
               draft.error));
     }
     return new UploadReport(reports, properties);
@@ -58,11 +74,17 @@ public final class UploadReader {
   private static final class Draft {
     private @Nullable String format;
     private @Nullable String error;
+    private boolean brokenOff;
     private final List<String> problems = new ArrayList<>();
   }
 
   private static Draft readOne(
-      SourceFile file, ReadLimits limits, Assembler assembler, Map<String, String> properties) {
+      SourceFile file,
+      ReadLimits limits,
+      CsvColumns columns,
+      AttachmentFiles<? extends SourceFile> attachments,
+      Assembler assembler,
+      Map<String, String> properties) {
     Draft draft = new Draft();
     int before = assembler.seenCases();
     CaseHandler handler =
@@ -74,7 +96,7 @@ public final class UploadReader {
 
           @Override
           public void onCase(TestResult reported) {
-            assembler.add(reported);
+            assembler.add(attachments.claim(AttachmentMarks.taken(reported)));
           }
 
           @Override
@@ -88,10 +110,16 @@ public final class UploadReader {
           public void onProblem(String problem) {
             draft.problems.add(problem);
           }
+
+          @Override
+          public void onBrokenOff(String how) {
+            draft.brokenOff = true;
+            draft.problems.add("broken off: " + how);
+          }
         };
     try (InputStream raw = file.open();
         InputStream content = Formats.unpacked(raw)) {
-      draft.format = Formats.read(content, file.name(), limits, handler);
+      draft.format = Formats.read(content, file.name(), limits, columns, handler);
       if (assembler.seenCases() == before) {
         draft.problems.add("holds no test");
       }

@@ -22,6 +22,11 @@ public record UploadReport(List<FileReport> files, Map<String, String> propertie
     return files.stream().map(FileReport::counts).reduce(Counts.NONE, Counts::plus);
   }
 
+  /** Whether one of the files ends before its test run did. */
+  public boolean brokenOff() {
+    return files.stream().anyMatch(FileReport::brokenOff);
+  }
+
   /** The files that could not be read. */
   public List<FileReport> unreadable() {
     return files.stream().filter(file -> file.error() != null).toList();

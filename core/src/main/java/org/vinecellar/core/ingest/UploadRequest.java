@@ -1,9 +1,11 @@
 package org.vinecellar.core.ingest;
 
+import java.time.Instant;
 import java.util.Map;
 import java.util.Objects;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 
@@ -17,6 +19,8 @@ import org.vinecellar.core.problem.ProblemCode;
  * @param branch null when not told
  * @param buildUrl page of the job; http or https; null when not told
  * @param expectParts the run closes when it has so many parts; null to wait for more
+ * @param at when the run was, for results of the past; null for now
+ * @param columns what the columns of tables hold
  * @param allowEmpty whether an upload without any test is fine
  */
 public record UploadRequest(
@@ -29,6 +33,8 @@ public record UploadRequest(
     @Nullable String buildUrl,
     Map<String, String> labels,
     @Nullable Integer expectParts,
+    @Nullable Instant at,
+    CsvColumns columns,
     boolean allowEmpty) {
   private static final Pattern STREAM =
       Pattern.compile("[\\p{L}\\p{N}._-]{1,100}(?:/[\\p{L}\\p{N}._-]{1,100}){0,2}");

@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
  * @param attempts at least one, in order; the last is the one that stands unless the outcome is
  *     worse
  * @param properties what the format told beyond our model
+ * @param tags words on the test, in the order of the file, without a mark before them
  * @param file source file of the test; null when not told
  * @param line line in it, from 1; 0 when not told
  */
@@ -25,6 +26,7 @@ public record TestResult(
     @Nullable Instant started,
     List<Attempt> attempts,
     Map<String, String> properties,
+    List<String> tags,
     @Nullable String file,
     int line) {
 
@@ -38,6 +40,7 @@ public record TestResult(
     Objects.requireNonNull(outcome);
     attempts = List.copyOf(attempts);
     properties = Map.copyOf(properties);
+    tags = List.copyOf(tags);
     if (attempts.isEmpty()) {
       throw new IllegalArgumentException("a result has at least one attempt");
     }
@@ -57,13 +60,26 @@ public record TestResult(
       duration = plus(duration, attempt.durationMicros());
     }
     Outcome outcome = attempts.get(attempts.size() - 1).outcome();
-    return new TestResult(test, kind, outcome, duration, started, attempts, properties, file, line);
+    return new TestResult(
+        test, kind, outcome, duration, started, attempts, properties, List.of(), file, line);
+  }
+
+  /** The same result with these tags. */
+  public TestResult tagged(List<String> words) {
+    return new TestResult(
+        test, kind, outcome, durationMicros, started, attempts, properties, words, file, line);
+  }
+
+  /** The same result with these tries, which come to the same. */
+  public TestResult with(List<Attempt> tries) {
+    return new TestResult(
+        test, kind, outcome, durationMicros, started, tries, properties, tags, file, line);
   }
 
   /** The same result, of another test. */
   public TestResult ofTest(TestId other) {
     return new TestResult(
-        other, kind, outcome, durationMicros, started, attempts, properties, file, line);
+        other, kind, outcome, durationMicros, started, attempts, properties, tags, file, line);
   }
 
   /** A sum of durations in which unknown ones do not count. */

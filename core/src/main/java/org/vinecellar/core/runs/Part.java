@@ -10,23 +10,30 @@ import org.vinecellar.core.results.Counts;
  * One contribution to a run.
  *
  * @param startedAt null when its files tell no time
+ * @param endedAt when its last result ended; null when its files tell no time
+ * @param brokenOff whether its test run ended before its time
  * @param buildUrl null when not told
  * @param environment properties of its files as wholes
+ * @param attachments files that no result claims; at most a thousand
  */
 public record Part(
     int number,
     String name,
     Instant receivedAt,
     @Nullable Instant startedAt,
+    @Nullable Instant endedAt,
+    boolean brokenOff,
     @Nullable String buildUrl,
     Map<String, String> environment,
     Counts counts,
     long durationMicros,
-    List<PartFile> files) {
+    List<PartFile> files,
+    List<KeptAttachment> attachments) {
   /** Copies the collections. */
   public Part {
     environment = Map.copyOf(environment);
     files = List.copyOf(files);
+    attachments = List.copyOf(attachments);
   }
 
   /** A file of it, with what did not add up. */

@@ -12,6 +12,8 @@ import org.vinecellar.core.results.Attempt;
  * @param file source file of the test; null when not told
  * @param line null when not told
  * @param partName of the part that it came with
+ * @param tags words that its file puts on the test
+ * @param stoppedBy the failed set-up that kept it from running; null when it ran, or none is known
  * @param before the same test in earlier runs of the stream, the newest first
  */
 public record ResultDetail(
@@ -21,13 +23,24 @@ public record ResultDetail(
     @Nullable Integer line,
     String partName,
     Map<String, String> properties,
-    List<Attempt> attempts,
+    List<String> tags,
+    @Nullable ResultRow stoppedBy,
+    List<Try> tries,
     List<Earlier> before) {
   /** Copies the collections. */
   public ResultDetail {
     properties = Map.copyOf(properties);
-    attempts = List.copyOf(attempts);
+    tags = List.copyOf(tags);
+    tries = List.copyOf(tries);
     before = List.copyOf(before);
+  }
+
+  /** One try, with what it left behind; the places that its steps name are places in this list. */
+  public record Try(Attempt attempt, List<KeptAttachment> attachments) {
+    /** Copies the list. */
+    public Try {
+      attachments = List.copyOf(attachments);
+    }
   }
 
   /** The outcome of the test in an earlier run, and whether it took a retry. */

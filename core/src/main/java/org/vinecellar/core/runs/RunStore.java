@@ -1,5 +1,6 @@
 package org.vinecellar.core.runs;
 
+import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
@@ -12,6 +13,14 @@ public interface RunStore {
 
   /** One stream; empty when it has no run. */
   Optional<StreamSummary> stream(int projectId, String name);
+
+  /**
+   * Sets after how long without news open runs of a stream are closed.
+   *
+   * @param silence null for what the service is set to
+   * @return false when there is no such stream
+   */
+  boolean setSilence(int projectId, String stream, @Nullable Duration silence);
 
   /**
    * Runs of a stream, the newest first.
@@ -49,4 +58,15 @@ public interface RunStore {
    * Hands over the raw files of a part, packed with gzip, piece by piece. False for no such file.
    */
   boolean raw(int projectId, long runId, int part, int file, Consumer<byte[]> pieces);
+
+  Optional<KeptAttachment> attachment(int projectId, long runId, AttachmentId id);
+
+  /**
+   * Hands over the content of an attachment, piece by piece.
+   *
+   * @param from the first byte that is wanted, from 0
+   * @param count how many bytes are wanted at most
+   */
+  void content(
+      int projectId, long runId, AttachmentId id, long from, long count, Consumer<byte[]> pieces);
 }

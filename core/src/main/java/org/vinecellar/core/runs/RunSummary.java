@@ -12,6 +12,8 @@ import org.vinecellar.core.results.Counts;
  * @param version goes up with every change of the run
  * @param startedAt earliest time that its files tell; when they tell none, its arrival
  * @param durationMicros all results together: time spent testing, not time on the clock
+ * @param closedBy how it came to be closed: {@code upload} for a run of one upload, {@code parts}
+ *     when those it expected were there, {@code hand}, or {@code silence}; null while it is open
  * @param commit null when not told
  * @param branch null when not told
  * @param buildUrl null when not told
@@ -27,6 +29,7 @@ public record RunSummary(
     Instant startedAt,
     Instant changedAt,
     @Nullable Instant closedAt,
+    @Nullable String closedBy,
     @Nullable String commit,
     @Nullable String branch,
     @Nullable String buildUrl,

@@ -57,6 +57,20 @@ class CorpusTest {
     "tap-node,        3, 2, 1, 2, 1, 0",
     "tap-perl,        5, 2, 0, 2, 0, 0",
     "tap-bats,        1, 1, 0, 1, 0, 0",
+    "cucumber-js,         6, 0, 5, 1, 0, 4",
+    "cucumber-js-json,    6, 0, 5, 1, 0, 0",
+    "cucumber-jvm,        6, 2, 3, 1, 0, 0",
+    "cucumber-jvm-json,   6, 2, 3, 1, 0, 0",
+    "behave,              5, 2, 5, 0, 0, 0",
+    "go,                  9, 2, 2, 1, 0, 0",
+    "rspec,               4, 1, 6, 3, 0, 0",
+    "rspec-load,          0, 0, 1, 0, 0, 0",
+    "mocha-json,          2, 1, 2, 2, 0, 1",
+    "jest-json,           3, 2, 3, 2, 0, 4",
+    "vitest-json,         4, 2, 2, 3, 0, 1",
+    "googletest-json,     3, 2, 0, 2, 0, 0",
+    "playwright,          6, 2, 6, 4, 2, 10",
+    "open-test-reporting, 8, 4, 6, 2, 0, 0",
   })
   void countsAreThoseOfTheFrameworksConsole(
       String framework, int passed, int failed, int errored, int skipped, int missed, int retried) {

@@ -10,6 +10,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 
@@ -20,7 +21,8 @@ class UploadRequestTest {
           + " as in booking-api/nightly";
 
   private static UploadRequest stream(String stream) {
-    return new UploadRequest(1, stream, null, null, null, null, null, Map.of(), null, false);
+    return new UploadRequest(
+        1, stream, null, null, null, null, null, Map.of(), null, null, CsvColumns.NONE, false);
   }
 
   private static UploadRequest with(String field, @Nullable String value) {
@@ -35,6 +37,8 @@ class UploadRequestTest {
         field.equals("build URL") ? value : null,
         label && value != null ? Map.of(field.substring(6), value) : Map.of(),
         null,
+        null,
+        CsvColumns.NONE,
         false);
   }
 
@@ -102,7 +106,9 @@ class UploadRequestTest {
       many.put("k" + i, "v");
     }
     refused(
-        () -> new UploadRequest(1, "s", null, null, null, null, null, many, null, false),
+        () ->
+            new UploadRequest(
+                1, "s", null, null, null, null, null, many, null, null, CsvColumns.NONE, false),
         "51 labels are too many; at most 50 are taken");
   }
 
@@ -110,7 +116,20 @@ class UploadRequestTest {
   @ValueSource(ints = {0, -1, 10_001})
   void partsToExpectHaveTheirBounds(int parts) {
     refused(
-        () -> new UploadRequest(1, "s", null, null, null, null, null, Map.of(), parts, false),
+        () ->
+            new UploadRequest(
+                1,
+                "s",
+                null,
+                null,
+                null,
+                null,
+                null,
+                Map.of(),
+                parts,
+                null,
+                CsvColumns.NONE,
+                false),
         "the number of parts to expect is " + parts + "; it goes from 1 to 10000");
   }
 }

@@ -2,6 +2,7 @@ package org.vinecellar.service.config;
 
 import io.quarkus.scheduler.Scheduled;
 import jakarta.inject.Singleton;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
 import org.jboss.logging.Logger;
@@ -12,6 +13,9 @@ import org.vinecellar.core.ingest.IngestStore;
 @Singleton
 public class Upkeep {
   private static final Logger LOG = Logger.getLogger(Upkeep.class);
+
+  /** How long a content is kept that no attachment uses; many times the longest upload. */
+  private static final Duration UNUSED = Duration.ofDays(2);
 
   private final IngestStore ingest;
   private final AccessStore access;
@@ -28,14 +32,15 @@ public class Upkeep {
   @Scheduled(every = "30s", delayed = "10s")
   void closeSilentRuns() {
     Instant now = clock.instant();
-    int closed = ingest.closeSilentRuns(now.minus(config.run().silence()), now);
+    int closed = ingest.closeSilentRuns(config.run().silence(), now);
     if (closed > 0) {
-      LOG.infof("closed %d runs that got nothing for %s", closed, config.run().silence());
+      LOG.infof("closed %d runs after a silence", closed);
     }
   }
 
   @Scheduled(every = "1h", delayed = "1m")
   void dropExpired() {
     access.dropExpired(clock.instant());
+    ingest.dropUnusedContents(clock.instant().minus(UNUSED));
   }
 }

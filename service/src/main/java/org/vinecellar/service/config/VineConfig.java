@@ -32,6 +32,10 @@ public interface VineConfig {
     /** The most bytes of one file, unpacked. */
     @WithDefault("2147483648")
     long maxFileBytes();
+
+    /** The most bytes of one attachment; a larger one is named but not kept. */
+    @WithDefault("104857600")
+    long maxAttachmentBytes();
   }
 
   /** How runs behave. */

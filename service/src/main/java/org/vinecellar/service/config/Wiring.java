@@ -24,8 +24,8 @@ public class Wiring {
 
   @Produces
   @Singleton
-  Stores stores(DataSource dataSource, ManagedExecutor background) {
-    return new Stores(dataSource, background);
+  Stores stores(DataSource dataSource, ManagedExecutor background, VineConfig config) {
+    return new Stores(dataSource, background, config.upload().maxAttachmentBytes());
   }
 
   @Produces

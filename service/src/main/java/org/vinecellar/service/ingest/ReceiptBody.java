@@ -35,10 +35,15 @@ public record ReceiptBody(
       String file,
       @Schema(nullable = true) @Nullable String format,
       CountsBody counts,
+      boolean brokenOff,
       List<String> problems) {
     static FileBody of(FileReport report) {
       return new FileBody(
-          report.file(), report.format(), CountsBody.of(report.counts()), report.problems());
+          report.file(),
+          report.format(),
+          CountsBody.of(report.counts()),
+          report.brokenOff(),
+          report.problems());
     }
   }
 

@@ -9,6 +9,7 @@ import jakarta.ws.rs.core.Context;
 import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Response;
 import jakarta.ws.rs.core.UriInfo;
+import java.time.Instant;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -22,6 +23,8 @@ import org.jboss.resteasy.reactive.RestForm;
 import org.jboss.resteasy.reactive.multipart.FileUpload;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
+import org.vinecellar.core.formats.Timestamps;
+import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.ingest.Ingest;
 import org.vinecellar.core.ingest.Receipt;
 import org.vinecellar.core.ingest.UploadRequest;
@@ -55,6 +58,9 @@ public class UploadResource {
           "build_url",
           "label",
           "expect_parts",
+          "attachment",
+          "column",
+          "at",
           "allow_empty");
 
   @POST
@@ -65,7 +71,8 @@ public class UploadResource {
       description =
           "Form fields: file (once or more, plain or packed with gzip), stream, and if wanted run,"
               + " part, commit, branch, build_url, label (key=value, once or more), expect_parts,"
-              + " allow_empty."
+              + " attachment (a file that results name, once or more), column (FIELD=HEADING, of"
+              + " tables), at (when it was, ISO 8601), allow_empty."
               + " Sending the same files to the same run again changes nothing.")
   @APIResponse(
       responseCode = "201",
@@ -81,6 +88,9 @@ public class UploadResource {
       @RestForm("build_url") @Nullable String buildUrl,
       @RestForm("label") @Nullable List<String> labels,
       @RestForm("expect_parts") @Nullable String expectParts,
+      @RestForm("attachment") @Nullable List<FileUpload> attachments,
+      @RestForm("column") @Nullable List<String> columns,
+      @RestForm("at") @Nullable String at,
       @RestForm("allow_empty") @Nullable String allowEmpty,
       @Context UriInfo uri) {
     Project project = caller.project(projectKey);
@@ -102,9 +112,13 @@ public class UploadResource {
             buildUrl,
             labels(labels),
             number(expectParts),
+            time(at),
+            CsvColumns.of(columns == null ? List.of() : columns),
             "true".equals(allowEmpty));
     List<FormFile> sources = files.stream().map(FormFile::new).toList();
-    Receipt receipt = gate.pass(() -> ingest.receive(request, sources));
+    List<FormFile> beside =
+        attachments == null ? List.of() : attachments.stream().map(FormFile::new).toList();
+    Receipt receipt = gate.pass(() -> ingest.receive(request, sources, beside));
     ReceiptBody body = ReceiptBody.of(receipt, project.key(), uri.getBaseUri());
     return Response.status(receipt.duplicate() ? 200 : 201).entity(body).build();
   }
@@ -135,6 +149,14 @@ public class UploadResource {
       throw invalid("expect_parts is “" + text + "”, which is not a number");
     }
     return Integer.valueOf(text);
+  }
+
+  private static @Nullable Instant time(@Nullable String text) {
+    Instant at = text == null ? null : Timestamps.parse(text);
+    if (text != null && at == null) {
+      throw invalid("at is “" + text + "”, which is no time like 2026-11-20T06:00:00Z");
+    }
+    return at;
   }
 
   private static CellarException invalid(String message) {

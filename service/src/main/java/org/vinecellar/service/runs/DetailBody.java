@@ -25,6 +25,8 @@ public record DetailBody(
     @Schema(nullable = true) @Nullable Integer line,
     String part,
     Map<String, String> properties,
+    List<String> tags,
+    @Schema(nullable = true) @Nullable ResultBody stoppedBy,
     List<AttemptBody> attempts,
     List<EarlierBody> before) {
 
@@ -35,14 +37,21 @@ public record DetailBody(
       @Schema(nullable = true) @Nullable Double durationMs,
       List<FailureBody> failures,
       @Schema(nullable = true) @Nullable TextBody stdout,
-      @Schema(nullable = true) @Nullable TextBody stderr) {
-    static AttemptBody of(Attempt a, boolean full) {
+      @Schema(nullable = true) @Nullable TextBody stderr,
+      List<StepBody> steps,
+      List<StepBody.LogBody> logs,
+      List<AttachmentBody> attachments) {
+    static AttemptBody of(ResultDetail.Try one, boolean full) {
+      Attempt a = one.attempt();
       return new AttemptBody(
           a.outcome().word(),
           a.durationMicros() == TestResult.NO_DURATION ? null : a.durationMicros() / 1000.0,
           a.failures().stream().map(failure -> FailureBody.of(failure, full)).toList(),
           TextBody.of(a.stdout(), full),
-          TextBody.of(a.stderr(), full));
+          TextBody.of(a.stderr(), full),
+          a.steps().stream().map(StepBody::of).toList(),
+          a.logs().stream().map(StepBody.LogBody::of).toList(),
+          one.attachments().stream().map(AttachmentBody::of).toList());
     }
   }
 
@@ -123,7 +132,9 @@ public record DetailBody(
         d.line(),
         d.partName(),
         new TreeMap<>(d.properties()),
-        d.attempts().stream().map(attempt -> AttemptBody.of(attempt, full)).toList(),
+        d.tags(),
+        d.stoppedBy() == null ? null : ResultBody.of(d.stoppedBy()),
+        d.tries().stream().map(one -> AttemptBody.of(one, full)).toList(),
         d.before().stream().map(EarlierBody::of).toList());
   }
 }

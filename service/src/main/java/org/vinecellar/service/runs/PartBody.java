@@ -16,11 +16,14 @@ public record PartBody(
     String name,
     Instant receivedAt,
     @Schema(nullable = true) @Nullable Instant startedAt,
+    @Schema(nullable = true) @Nullable Instant endedAt,
+    boolean brokenOff,
     @Schema(nullable = true) @Nullable String buildUrl,
     Map<String, String> environment,
     CountsBody counts,
     double testTimeMs,
-    List<PartFileBody> files) {
+    List<PartFileBody> files,
+    List<AttachmentBody> attachments) {
 
   /** A file of a part, with what did not add up in it. */
   @Schema(name = "PartFile")
@@ -36,10 +39,13 @@ public record PartBody(
         p.name(),
         p.receivedAt(),
         p.startedAt(),
+        p.endedAt(),
+        p.brokenOff(),
         p.buildUrl(),
         new TreeMap<>(p.environment()),
         CountsBody.of(p.counts()),
         p.durationMicros() / 1000.0,
-        p.files().stream().map(PartFileBody::of).toList());
+        p.files().stream().map(PartFileBody::of).toList(),
+        p.attachments().stream().map(AttachmentBody::of).toList());
   }
 }

@@ -24,6 +24,10 @@ public record RunBody(
     Instant startedAt,
     Instant changedAt,
     @Schema(nullable = true) @Nullable Instant closedAt,
+    @Schema(
+            nullable = true,
+            enumeration = {"upload", "parts", "hand", "silence"})
+        @Nullable String closedBy,
     @Schema(nullable = true) @Nullable String commit,
     @Schema(nullable = true) @Nullable String branch,
     @Schema(nullable = true) @Nullable String buildUrl,
@@ -42,6 +46,7 @@ public record RunBody(
         r.startedAt(),
         r.changedAt(),
         r.closedAt(),
+        r.closedBy(),
         r.commit(),
         r.branch(),
         r.buildUrl(),

@@ -1,6 +1,7 @@
 package org.vinecellar.service.runs;
 
 import jakarta.ws.rs.GET;
+import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.Produces;
@@ -13,6 +14,7 @@ import jakarta.ws.rs.core.StreamingOutput;
 import jakarta.ws.rs.core.UriInfo;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.time.InstantSource;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.enums.SchemaType;
@@ -22,6 +24,7 @@ import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
+import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.runs.ResultCursor;
@@ -46,10 +49,14 @@ public class RunResource {
   private static final int MOST = 500;
 
   private final RunStore store;
+  private final IngestStore ingest;
   private final Caller caller;
+  private final InstantSource clock;
 
-  RunResource(RunStore store, Caller caller) {
+  RunResource(RunStore store, IngestStore ingest, Caller caller, InstantSource clock) {
     this.store = store;
+    this.ingest = ingest;
+    this.clock = clock;
     this.caller = caller;
   }
 
@@ -76,7 +83,7 @@ public class RunResource {
   @GET
   @Operation(
       operationId = "listRuns",
-      summary = "Runs of a stream, the newest first; with number, that one only")
+      summary = "Runs of a stream, the newest first; with number or key, that one only")
   @APIResponse(
       responseCode = "200",
       content = @Content(schema = @Schema(type = SchemaType.ARRAY, implementation = RunBody.class)))
@@ -84,6 +91,7 @@ public class RunResource {
       @PathParam("project") String key,
       @QueryParam("stream") @Nullable String stream,
       @QueryParam("number") @Nullable Integer number,
+      @QueryParam("key") @Nullable String runKey,
       @QueryParam("cursor") @Nullable String cursor,
       @QueryParam("limit") @Nullable Integer limit,
       @Context UriInfo uri) {
@@ -94,6 +102,16 @@ public class RunResource {
     if (number != null) {
       List<RunBody> one =
           store.run(project.id(), stream, number).stream().map(RunBody::of).toList();
+      return Response.ok(one).build();
+    }
+    if (runKey != null) {
+      List<RunBody> one =
+          ingest
+              .runOf(project.id(), stream, runKey)
+              .flatMap(id -> store.run(project.id(), id))
+              .stream()
+              .map(RunBody::of)
+              .toList();
       return Response.ok(one).build();
     }
     int size = Pages.limit(limit, 30, 200);
@@ -122,6 +140,18 @@ public class RunResource {
       @PathParam("project") String key, @PathParam("run") long id, @Context Request request) {
     RunSummary run = find(caller.project(key), id);
     return Pages.unlessKnown(request, version(run), () -> Response.ok(RunBody.of(run)));
+  }
+
+  @POST
+  @Path("{run}/close")
+  @Operation(
+      operationId = "closeRun",
+      summary = "Close an open run by hand; on a closed one it changes nothing")
+  public RunBody close(@PathParam("project") String key, @PathParam("run") long id) {
+    Project project = caller.project(key);
+    find(project, id);
+    ingest.close(project.id(), id, clock.instant());
+    return RunBody.of(find(project, id));
   }
 
   @GET

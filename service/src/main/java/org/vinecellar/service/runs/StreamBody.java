@@ -1,16 +1,28 @@
 package org.vinecellar.service.runs;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.runs.RunPoint;
 import org.vinecellar.core.runs.StreamSummary;
 import org.vinecellar.service.web.CountsBody;
 
-/** A stream with its latest runs; strip and trend have the oldest first. */
+/**
+ * A stream with its latest runs; strip and trend have the oldest first.
+ *
+ * @param silenceMinutes after so long without news its open runs are closed; null for what the
+ *     service is set to
+ */
 @Schema(name = "Stream")
 public record StreamBody(
-    String name, int runCount, RunBody latest, List<PointBody> strip, List<PointBody> trend) {
+    String name,
+    @Schema(nullable = true) @Nullable Integer silenceMinutes,
+    int runCount,
+    RunBody latest,
+    List<PointBody> strip,
+    List<PointBody> trend) {
 
   /** A run as a point of a strip or trend. */
   @Schema(name = "RunPoint")
@@ -23,8 +35,10 @@ public record StreamBody(
   }
 
   static StreamBody of(StreamSummary s) {
+    Duration silence = s.silence();
     return new StreamBody(
         s.name(),
+        silence == null ? null : (int) silence.toMinutes(),
         s.runCount(),
         RunBody.of(s.latest()),
         s.strip().stream().map(PointBody::of).toList(),

@@ -139,10 +139,15 @@ final class CopyBuffer {
   }
 
   void binary(byte[] value) {
-    ensure(4 + value.length);
-    int4raw(value.length);
-    System.arraycopy(value, 0, bytes, size, value.length);
-    size += value.length;
+    binary(value, value.length);
+  }
+
+  /** The first bytes of a buffer. */
+  void binary(byte[] value, int length) {
+    ensure(4 + length);
+    int4raw(length);
+    System.arraycopy(value, 0, bytes, size, length);
+    size += length;
   }
 
   void none() {

@@ -4,16 +4,20 @@ import static org.vinecellar.store.generated.Tables.PART;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.STREAM;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.Executor;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.attachments.AttachmentFiles;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.ingest.Receipt;
+import org.vinecellar.core.ingest.SourceFile;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.ingest.UploadWriter;
 import org.vinecellar.store.sql.Json;
@@ -26,14 +30,17 @@ public final class PgIngestStore implements IngestStore {
 
   private final Sql sql;
   private final Executor background;
+  private final long maxAttachmentBytes;
 
   /**
    * On that database.
    *
    * @param background runs one short task at a time for each upload that is under way
+   * @param maxAttachmentBytes of one attachment; a larger one is named but not kept
    */
-  public PgIngestStore(Sql sql, Executor background) {
+  public PgIngestStore(Sql sql, Executor background, long maxAttachmentBytes) {
     this.sql = sql;
+    this.maxAttachmentBytes = maxAttachmentBytes;
     this.background = background;
   }
 
@@ -93,7 +100,7 @@ public final class PgIngestStore implements IngestStore {
         .set(RUN.RUN_KEY, runKey)
         .set(RUN.IS_OPEN, true)
         .set(RUN.CREATED_AT, Sql.utc(now))
-        .set(RUN.STARTED_AT, Sql.utc(now))
+        .set(RUN.STARTED_AT, Sql.utc(request.at() == null ? now : request.at()))
         .set(RUN.CHANGED_AT, Sql.utc(now))
         .set(RUN.LABELS, Json.of(Map.of()))
         .set(RUN.NEXT_PART, 1)
@@ -168,39 +175,103 @@ public final class PgIngestStore implements IngestStore {
   }
 
   @Override
-  public UploadWriter write(Reservation reservation) {
-    return new PgUploadWriter(sql, reservation, background);
+  public UploadWriter write(Reservation reservation, AttachmentFiles<SourceFile> attachments) {
+    return new PgUploadWriter(sql, reservation, attachments, maxAttachmentBytes, background);
   }
 
   @Override
-  public int closeSilentRuns(Instant since, Instant now) {
+  public int closeSilentRuns(Duration usual, Instant now) {
     int all = 0;
     int closed;
     do {
-      closed = sql.transaction(dsl -> closeSome(dsl, since, now));
+      closed = sql.transaction(dsl -> closeSome(dsl, usual, now));
       all += closed;
     } while (closed == CLOSED_AT_ONCE);
     return all;
   }
 
-  private static int closeSome(DSLContext dsl, Instant since, Instant now) {
+  private static int closeSome(DSLContext dsl, Duration usual, Instant now) {
     var silent =
-        dsl.select(RUN.PROJECT_ID, RUN.ID)
-            .from(RUN)
-            .where(RUN.IS_OPEN.isTrue(), RUN.NUMBER.isNotNull(), RUN.CHANGED_AT.lt(Sql.utc(since)))
-            .orderBy(RUN.ID)
-            .limit(CLOSED_AT_ONCE)
-            .forUpdate()
-            .skipLocked()
-            .fetch();
+        dsl.fetch(
+            "select r.project_id, r.id from run r"
+                + " join stream s on s.project_id = r.project_id and s.id = r.stream_id"
+                + " where r.is_open and r.number is not null"
+                + " and r.changed_at < cast(? as timestamptz)"
+                + " - make_interval(secs => coalesce(s.silence_seconds, ?))"
+                + " order by r.id limit ? for update of r skip locked",
+            Sql.utc(now),
+            usual.toSeconds(),
+            CLOSED_AT_ONCE);
     for (var run : silent) {
-      dsl.update(RUN)
-          .set(RUN.IS_OPEN, DSL.inline(false))
-          .set(RUN.CLOSED_AT, Sql.utc(now))
-          .where(RUN.PROJECT_ID.eq(run.value1()), RUN.ID.eq(run.value2()))
-          .execute();
-      new RunChanges(dsl, run.value1()).recompute(run.value2());
+      close(dsl, run.get(0, Integer.class), run.get(1, Long.class), "silence", now);
     }
     return silent.size();
+  }
+
+  private static void close(
+      DSLContext dsl, int projectId, long runId, String closedBy, Instant now) {
+    dsl.update(RUN)
+        .set(RUN.IS_OPEN, DSL.inline(false))
+        .set(RUN.CLOSED_AT, Sql.utc(now))
+        .set(RUN.CLOSED_BY, closedBy)
+        .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
+        .execute();
+    new RunChanges(dsl, projectId).recompute(runId);
+    dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
+  }
+
+  @Override
+  public boolean close(int projectId, long runId, Instant now) {
+    return sql.transaction(
+        dsl -> {
+          Boolean open =
+              dsl.select(RUN.IS_OPEN)
+                  .from(RUN)
+                  .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
+                  .forUpdate()
+                  .fetchOne(RUN.IS_OPEN);
+          if (!Boolean.TRUE.equals(open)) {
+            return false;
+          }
+          close(dsl, projectId, runId, "hand", now);
+          return true;
+        });
+  }
+
+  @Override
+  public Optional<Long> runOf(int projectId, String stream, String runKey) {
+    return sql.with(
+        dsl ->
+            dsl.select(RUN.ID)
+                .from(RUN)
+                .join(STREAM)
+                .on(STREAM.PROJECT_ID.eq(RUN.PROJECT_ID), STREAM.ID.eq(RUN.STREAM_ID))
+                .where(
+                    RUN.PROJECT_ID.eq(projectId),
+                    STREAM.NAME.eq(stream),
+                    RUN.RUN_KEY.eq("key:" + runKey),
+                    RUN.NUMBER.isNotNull())
+                .fetchOptional(RUN.ID));
+  }
+
+  @Override
+  public int dropUnusedContents(Instant before) {
+    return sql.transaction(
+        dsl -> {
+          var unused =
+              dsl.fetch(
+                  "delete from attachment_content c where c.used_at < cast(? as timestamptz)"
+                      + " and not exists (select 1 from attachment a"
+                      + " where a.project_id = c.project_id and a.blob_id = c.blob_id)"
+                      + " returning c.project_id, c.blob_id",
+                  Sql.utc(before));
+          for (var content : unused) {
+            dsl.execute(
+                "delete from blob_chunk where project_id = ? and blob_id = ?",
+                content.get(0),
+                content.get(1));
+          }
+          return unused.size();
+        });
   }
 }

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -16,6 +17,7 @@ import org.postgresql.PGConnection;
 import org.postgresql.copy.CopyManager;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.vinecellar.core.attachments.AttachmentFiles;
 import org.vinecellar.core.ingest.IngestStore.Reservation;
 import org.vinecellar.core.ingest.Receipt;
 import org.vinecellar.core.ingest.SourceFile;
@@ -24,6 +26,7 @@ import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.ingest.UploadWriter;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.results.Attachment;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Outcome;
@@ -37,8 +40,13 @@ final class PgUploadWriter implements UploadWriter {
   private static final Logger LOG = LoggerFactory.getLogger(PgUploadWriter.class);
   private static final int BATCH_ROWS = 4096;
   private static final int BATCH_BYTES = 8 << 20;
+  private static final int MAX_UNCLAIMED = 1000;
+
+  /** Stands for the part in place of a result. */
+  private static final int OF_PART = -1;
 
   private final Reservation place;
+  private final AttachmentFiles<SourceFile> attachments;
   private final Connection connection;
   private final Dictionary dictionary;
   private final ResultRows rows;
@@ -50,20 +58,29 @@ final class PgUploadWriter implements UploadWriter {
   private int nextOrdinal;
   private long durationMicros;
   private @Nullable Instant earliest;
+  private @Nullable Instant latest;
   private boolean done;
 
   /** How a result that was written, or waits, has changed since. */
   private record Restated(
       SuitePath suite, Outcome outcome, int attempts, long moreMicros, @Nullable String line) {}
 
-  PgUploadWriter(Sql sql, Reservation place, Executor background) {
+  PgUploadWriter(
+      Sql sql,
+      Reservation place,
+      AttachmentFiles<SourceFile> attachments,
+      long maxAttachmentBytes,
+      Executor background) {
     this.place = place;
+    this.attachments = attachments;
     this.connection = sql.connection();
     try {
-      this.dictionary = new Dictionary(sql.connection(), place.projectId());
+      Connection apart = sql.connection();
+      this.dictionary = new Dictionary(apart, place.projectId());
+      Contents contents = new Contents(apart, place.projectId(), attachments, maxAttachmentBytes);
       connection.setAutoCommit(false);
       CopyManager copies = connection.unwrap(PGConnection.class).getCopyAPI();
-      this.rows = new ResultRows(copies, place, background);
+      this.rows = new ResultRows(copies, place, contents, background);
       this.rawFiles = new RawFiles(copies, place.projectId());
     } catch (SQLException e) {
       try (connection) {
@@ -87,19 +104,39 @@ final class PgUploadWriter implements UploadWriter {
             .add(result.outcome(), 1)
             .addRetried(result.attempts().size() > 1 ? 1 : 0));
     durationMicros += Math.max(0, result.durationMicros());
-    Instant started = result.started();
-    if (started != null && (earliest == null || started.isBefore(earliest))) {
-      earliest = started;
+    span(result);
+    try {
+      rows.details(ordinal, result);
+    } catch (SQLException e) {
+      throw Sql.translated(e);
     }
-    rows.details(ordinal, result);
     if (pending.size() == BATCH_ROWS || rows.waitingBytes() > BATCH_BYTES) {
       flush();
     }
   }
 
+  /** From the first result's start to the last one's end. */
+  private void span(TestResult result) {
+    Instant started = result.started();
+    if (started == null) {
+      return;
+    }
+    if (earliest == null || started.isBefore(earliest)) {
+      earliest = started;
+    }
+    Instant ended = started.plus(Math.max(0, result.durationMicros()), ChronoUnit.MICROS);
+    if (latest == null || ended.isAfter(latest)) {
+      latest = ended;
+    }
+  }
+
   @Override
   public void again(Again again) {
-    rows.attempts(again.ordinal(), again.firstAttempt(), again.attempts());
+    try {
+      rows.attempts(again.ordinal(), again.firstAttempt(), again.attempts());
+    } catch (SQLException e) {
+      throw Sql.translated(e);
+    }
     long more = Math.max(0, again.durationMicros());
     Restated before = restated.get(again.ordinal());
     restated.put(
@@ -157,6 +194,7 @@ final class PgUploadWriter implements UploadWriter {
   @Override
   public Receipt commit(UploadRequest request, UploadReport report, Instant now) {
     try {
+      unclaimed();
       flush();
       rows.await();
       DSLContext dsl = Sql.on(connection);
@@ -171,6 +209,7 @@ final class PgUploadWriter implements UploadWriter {
                   nextOrdinal,
                   durationMicros,
                   earliest,
+                  latest,
                   rawFiles.kept(),
                   now));
       if (receipt.duplicate()) {
@@ -183,6 +222,16 @@ final class PgUploadWriter implements UploadWriter {
     } catch (SQLException | org.jooq.exception.DataAccessException e) {
       throw Sql.translated(e);
     }
+  }
+
+  /** Files that no result claims belong to the part. */
+  private void unclaimed() throws SQLException {
+    List<Attachment> left = new ArrayList<>();
+    attachments.unclaimed().keySet().stream()
+        .sorted()
+        .limit(MAX_UNCLAIMED)
+        .forEach(path -> left.add(Attachment.at(path, path, null)));
+    rows.attachments(OF_PART, 0, left);
   }
 
   /** Brings rows up to date that further attempts have changed, and the counts of their suites. */

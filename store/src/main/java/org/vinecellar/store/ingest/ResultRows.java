@@ -11,10 +11,12 @@ import java.util.concurrent.FutureTask;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.copy.CopyManager;
 import org.vinecellar.core.ingest.IngestStore.Reservation;
+import org.vinecellar.core.results.Attachment;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Failure;
 import org.vinecellar.core.results.TestResult;
 import org.vinecellar.store.sql.Json;
+import org.vinecellar.store.sql.StepJson;
 
 /** Results, attempts and notes as rows on their way into the database. */
 final class ResultRows {
@@ -22,6 +24,7 @@ final class ResultRows {
 
   private final CopyManager copies;
   private final Reservation place;
+  private final Contents contents;
   private final Executor background;
   private Buffers filling = new Buffers();
   private Buffers sending = new Buffers();
@@ -37,23 +40,30 @@ final class ResultRows {
     final CopyBuffer attempts =
         new CopyBuffer(
             "attempt (project_id, run_id, part_no, ordinal, attempt_no, outcome, duration_us,"
-                + " failure_type, message, trace, more_failures, stdout, stderr)",
-            13);
+                + " failure_type, message, trace, more_failures, stdout, stderr, steps, logs)",
+            15);
     final CopyBuffer notes =
         new CopyBuffer(
             "result_note (project_id, run_id, part_no, ordinal, source_file, source_line,"
-                + " properties)",
-            7);
+                + " properties, tags)",
+            8);
+    final CopyBuffer attachments =
+        new CopyBuffer(
+            "attachment (project_id, run_id, part_no, ordinal, attempt_no, attachment_no, name,"
+                + " media_type, size_bytes, blob_id)",
+            10);
 
     void send(CopyManager copies) throws SQLException {
       results.send(copies);
       attempts.send(copies);
       notes.send(copies);
+      attachments.send(copies);
     }
   }
 
-  ResultRows(CopyManager copies, Reservation place, Executor background) {
+  ResultRows(CopyManager copies, Reservation place, Contents contents, Executor background) {
     this.copies = copies;
+    this.contents = contents;
     this.background = background;
     this.place = place;
   }
@@ -130,9 +140,9 @@ final class ResultRows {
     return line.substring(0, end) + "…";
   }
 
-  void details(int ordinal, TestResult result) {
+  void details(int ordinal, TestResult result) throws SQLException {
     attempts(ordinal, 0, result.attempts());
-    if (result.file() == null && result.properties().isEmpty()) {
+    if (result.file() == null && result.properties().isEmpty() && result.tags().isEmpty()) {
       return;
     }
     key(filling.notes, ordinal);
@@ -143,14 +153,16 @@ final class ResultRows {
       filling.notes.none();
     }
     filling.notes.jsonb(Json.text(result.properties()));
+    filling.notes.jsonb(result.tags().isEmpty() ? null : Json.text(result.tags()));
   }
 
   /** Rows for attempts that have something to show, or that are one of several. */
-  void attempts(int ordinal, int firstNo, List<Attempt> all) {
+  void attempts(int ordinal, int firstNo, List<Attempt> all) throws SQLException {
     for (int i = 0; i < all.size(); i++) {
       Attempt attempt = all.get(i);
       if (attempt.hasDetail() || firstNo + i > 0 || all.size() > 1) {
         attempt(ordinal, firstNo + i, attempt);
+        attachments(ordinal, firstNo + i, attempt.attachments());
       }
     }
   }
@@ -171,6 +183,23 @@ final class ResultRows {
             : Json.text(failures.subList(1, failures.size()).stream().map(this::map).toList()));
     filling.attempts.text(attempt.stdout());
     filling.attempts.text(attempt.stderr());
+    filling.attempts.jsonb(StepJson.steps(attempt.steps()));
+    filling.attempts.jsonb(StepJson.logs(attempt.logs()));
+  }
+
+  /** Rows for attachments, whose contents are kept at once. */
+  void attachments(int ordinal, int attemptNo, List<Attachment> all) throws SQLException {
+    for (int i = 0; i < all.size(); i++) {
+      Attachment attachment = all.get(i);
+      Contents.Kept kept = contents.keep(attachment);
+      key(filling.attachments, ordinal);
+      filling.attachments.int2(Math.min(attemptNo, Short.MAX_VALUE));
+      filling.attachments.int2(i);
+      filling.attachments.text(attachment.name());
+      filling.attachments.text(kept.mediaType());
+      filling.attachments.int8(kept.bytes());
+      filling.attachments.int8OrNone(kept.blobId());
+    }
   }
 
   private Map<String, @Nullable String> map(Failure failure) {

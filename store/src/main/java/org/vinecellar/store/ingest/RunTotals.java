@@ -43,6 +43,7 @@ final class RunTotals {
       int resultCount,
       long durationMicros,
       @Nullable Instant earliest,
+      @Nullable Instant latest,
       List<RawFiles.Kept> rawFiles,
       Instant now) {}
 
@@ -124,6 +125,8 @@ final class RunTotals {
         .set(PART.CONTENT_HASH, place.contentHash())
         .set(PART.RECEIVED_AT, Sql.utc(addition.now()))
         .set(PART.STARTED_AT, Sql.utcOrNull(addition.earliest()))
+        .set(PART.ENDED_AT, Sql.utcOrNull(addition.latest()))
+        .set(PART.BROKEN_OFF, addition.report().brokenOff())
         .set(PART.BUILD_URL, request.buildUrl())
         .set(PART.ENVIRONMENT, Json.of(addition.report().properties()))
         .set(PART.PASSED, counts.passed())
@@ -228,6 +231,7 @@ final class RunTotals {
         .set(RUN.PREVIOUS_ID, previous)
         .set(RUN.IS_OPEN, open)
         .set(RUN.CLOSED_AT, open ? null : Sql.utc(addition.now()))
+        .set(RUN.CLOSED_BY, open ? null : request.runKey() == null ? "upload" : "parts")
         .set(RUN.CHANGED_AT, Sql.utc(addition.now()))
         .set(RUN.STARTED_AT, Sql.utc(started))
         .set(RUN.COMMIT_ID, either(request.commit(), run.get(RUN.COMMIT_ID)))

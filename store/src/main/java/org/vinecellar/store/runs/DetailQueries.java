@@ -6,6 +6,7 @@ import static org.vinecellar.store.generated.Tables.RESULT;
 import static org.vinecellar.store.generated.Tables.RESULT_NOTE;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.STREAM;
+import static org.vinecellar.store.generated.Tables.TEST;
 
 import com.fasterxml.jackson.core.type.TypeReference;
 import java.util.ArrayList;
@@ -19,13 +20,18 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Failure;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.TestResult;
+import org.vinecellar.core.runs.KeptAttachment;
 import org.vinecellar.core.runs.ResultDetail;
 import org.vinecellar.core.runs.ResultDetail.Earlier;
+import org.vinecellar.core.runs.ResultDetail.Try;
 import org.vinecellar.core.runs.ResultId;
+import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
+import org.vinecellar.store.sql.StepJson;
 
 /** One result with all there is of it. */
 final class DetailQueries {
@@ -69,8 +75,54 @@ final class DetailQueries {
             note == null ? null : note.get(RESULT_NOTE.SOURCE_LINE),
             partName(run.id(), id.part()),
             note == null ? Map.of() : Json.map(note.get(RESULT_NOTE.PROPERTIES)),
-            attempts(run.id(), row),
+            tags(note),
+            stoppedBy(run.id(), row),
+            tries(run.id(), row),
             earlier(run, row.get(RESULT.TEST_ID))));
+  }
+
+  private static List<String> tags(@Nullable Record note) {
+    JSONB tags = note == null ? null : note.get(RESULT_NOTE.TAGS);
+    return tags == null ? List.of() : Json.list(tags);
+  }
+
+  /** The failed set-up of the test's suite, or else of the nearest suite around it. */
+  private @Nullable ResultRow stoppedBy(long runId, Record row) {
+    if (row.get(RESULT.OUTCOME) != Outcome.NOT_REACHED.code()) {
+      return null;
+    }
+    Record place =
+        dsl.fetchOne(
+            "with recursive around (id, parent_id, steps) as ("
+                + "select id, parent_id, 0 from suite where project_id = ? and id = ?"
+                + " union all select s.id, s.parent_id, steps + 1 from suite s"
+                + " join around a on s.id = a.parent_id where s.project_id = ?)"
+                + " select r.part_no, r.ordinal from result r"
+                + " join test t on t.project_id = r.project_id and t.id = r.test_id"
+                + " left join around a on a.id = t.suite_id"
+                + " where r.project_id = ? and r.run_id = ? and r.kind = ? and r.outcome in (1, 2)"
+                + " and (a.id is not null or t.suite_id is null)"
+                + " order by a.steps nulls last, r.part_no, r.ordinal limit 1",
+            projectId,
+            row.get(TEST.SUITE_ID),
+            projectId,
+            projectId,
+            runId,
+            ResultKind.SETUP.code());
+    if (place == null) {
+      return null;
+    }
+    ResultQueries queries = new ResultQueries(dsl, projectId);
+    Record found =
+        queries
+            .select()
+            .where(
+                RESULT.PROJECT_ID.eq(projectId),
+                RESULT.RUN_ID.eq(runId),
+                RESULT.PART_NO.eq(place.get(0, Integer.class)),
+                RESULT.ORDINAL.eq(place.get(1, Integer.class)))
+            .fetchOne();
+    return found == null ? null : queries.rows(List.of(found)).get(0);
   }
 
   private String partName(long runId, int part) {
@@ -81,8 +133,8 @@ final class DetailQueries {
   }
 
   /** Those of this row and of rows of the same test that it superseded, in order. */
-  private List<Attempt> attempts(long runId, Record row) {
-    List<Attempt> attempts = new ArrayList<>();
+  private List<Try> tries(long runId, Record row) {
+    List<Try> tries = new ArrayList<>();
     for (Record one :
         dsl.selectFrom(RESULT)
             .where(
@@ -91,7 +143,7 @@ final class DetailQueries {
                 RESULT.RUN_ID.eq(runId))
             .orderBy(RESULT.PART_NO, RESULT.ORDINAL)
             .fetch()) {
-      List<Attempt> own =
+      var own =
           dsl.selectFrom(ATTEMPT)
               .where(
                   ATTEMPT.PROJECT_ID.eq(projectId),
@@ -99,14 +151,20 @@ final class DetailQueries {
                   ATTEMPT.PART_NO.eq(one.get(RESULT.PART_NO)),
                   ATTEMPT.ORDINAL.eq(one.get(RESULT.ORDINAL)))
               .orderBy(ATTEMPT.ATTEMPT_NO)
-              .fetch(DetailQueries::attempt);
+              .fetch();
       if (own.isEmpty()) {
-        attempts.add(silent(one));
-      } else {
-        attempts.addAll(own);
+        tries.add(new Try(silent(one), List.of()));
+        continue;
+      }
+      Map<Integer, List<KeptAttachment>> attachments =
+          new AttachmentQueries(dsl, projectId)
+              .ofResult(runId, one.get(RESULT.PART_NO), one.get(RESULT.ORDINAL));
+      for (Record attempt : own) {
+        int number = attempt.get(ATTEMPT.ATTEMPT_NO);
+        tries.add(new Try(attempt(attempt), attachments.getOrDefault(number, List.of())));
       }
     }
-    return attempts;
+    return tries;
   }
 
   /** The only attempt of a result that had nothing to show. */
@@ -140,7 +198,10 @@ final class DetailQueries {
         micros(row.get(ATTEMPT.DURATION_US)),
         failures,
         row.get(ATTEMPT.STDOUT),
-        row.get(ATTEMPT.STDERR));
+        row.get(ATTEMPT.STDERR),
+        StepJson.steps(row.get(ATTEMPT.STEPS)),
+        StepJson.logs(row.get(ATTEMPT.LOGS)),
+        List.of());
   }
 
   private static long micros(@Nullable Long value) {

@@ -6,6 +6,7 @@ import static org.vinecellar.store.generated.Tables.PART_FILE;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.STREAM;
 
+import java.time.Duration;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -17,6 +18,8 @@ import org.jooq.Record;
 import org.jooq.SelectConditionStep;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.runs.AttachmentId;
+import org.vinecellar.core.runs.KeptAttachment;
 import org.vinecellar.core.runs.Part;
 import org.vinecellar.core.runs.ResultDetail;
 import org.vinecellar.core.runs.ResultFilter;
@@ -81,8 +84,21 @@ public final class PgRunStore implements RunStore {
         dsl -> select(dsl, projectId).and(RUN.ID.eq(runId)).fetchOptional(PgRunStore::summary));
   }
 
+  @Override
+  public boolean setSilence(int projectId, String stream, @Nullable Duration silence) {
+    return sql.with(
+        dsl ->
+            dsl.update(STREAM)
+                    .set(
+                        STREAM.SILENCE_SECONDS,
+                        silence == null ? null : Math.toIntExact(silence.toSeconds()))
+                    .where(STREAM.PROJECT_ID.eq(projectId), STREAM.NAME.eq(stream))
+                    .execute()
+                == 1);
+  }
+
   static SelectConditionStep<Record> select(DSLContext dsl, int projectId) {
-    return dsl.select(RUN.asterisk(), STREAM.NAME, BEFORE.NUMBER)
+    return dsl.select(RUN.asterisk(), STREAM.NAME, STREAM.SILENCE_SECONDS, BEFORE.NUMBER)
         .from(RUN)
         .join(STREAM)
         .on(STREAM.PROJECT_ID.eq(RUN.PROJECT_ID), STREAM.ID.eq(RUN.STREAM_ID))
@@ -102,6 +118,7 @@ public final class PgRunStore implements RunStore {
         row.get(RUN.STARTED_AT).toInstant(),
         row.get(RUN.CHANGED_AT).toInstant(),
         Sql.instantOrNull(row.get(RUN.CLOSED_AT)),
+        row.get(RUN.CLOSED_BY),
         row.get(RUN.COMMIT_ID),
         row.get(RUN.BRANCH),
         row.get(RUN.BUILD_URL),
@@ -127,10 +144,17 @@ public final class PgRunStore implements RunStore {
                       Collectors.groupingBy(
                           row -> row.get(PART_FILE.PART_NO),
                           Collectors.mapping(PgRunStore::file, Collectors.toList())));
+          Map<Integer, List<KeptAttachment>> attachments =
+              new AttachmentQueries(dsl, projectId).ofParts(runId);
           return dsl.selectFrom(PART)
               .where(PART.PROJECT_ID.eq(projectId), PART.RUN_ID.eq(runId))
               .orderBy(PART.PART_NO)
-              .fetch(row -> part(row, files.getOrDefault(row.get(PART.PART_NO), List.of())));
+              .fetch(
+                  row ->
+                      part(
+                          row,
+                          files.getOrDefault(row.get(PART.PART_NO), List.of()),
+                          attachments.getOrDefault(row.get(PART.PART_NO), List.of())));
         });
   }
 
@@ -139,17 +163,21 @@ public final class PgRunStore implements RunStore {
         row.get(PART_FILE.NAME), row.get(PART_FILE.FORMAT), Json.list(row.get(PART_FILE.PROBLEMS)));
   }
 
-  private static Part part(Record row, List<Part.PartFile> files) {
+  private static Part part(
+      Record row, List<Part.PartFile> files, List<KeptAttachment> attachments) {
     return new Part(
         row.get(PART.PART_NO),
         row.get(PART.NAME),
         row.get(PART.RECEIVED_AT).toInstant(),
         Sql.instantOrNull(row.get(PART.STARTED_AT)),
+        Sql.instantOrNull(row.get(PART.ENDED_AT)),
+        row.get(PART.BROKEN_OFF),
         row.get(PART.BUILD_URL),
         Json.map(row.get(PART.ENVIRONMENT)),
         RunRows.partCounts(row),
         row.get(PART.DURATION_US),
-        files);
+        files,
+        attachments);
   }
 
   @Override
@@ -203,6 +231,21 @@ public final class PgRunStore implements RunStore {
             }
             pieces.accept(bytes);
           }
+        });
+  }
+
+  @Override
+  public Optional<KeptAttachment> attachment(int projectId, long runId, AttachmentId id) {
+    return sql.with(dsl -> new AttachmentQueries(dsl, projectId).find(runId, id));
+  }
+
+  @Override
+  public void content(
+      int projectId, long runId, AttachmentId id, long from, long count, Consumer<byte[]> pieces) {
+    sql.with(
+        dsl -> {
+          new AttachmentQueries(dsl, projectId).content(runId, id, from, count, pieces);
+          return true;
         });
   }
 }

@@ -3,6 +3,7 @@ package org.vinecellar.store.runs;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.STREAM;
 
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -49,17 +50,20 @@ final class StreamQueries {
         .and(RUN.NUMBER.eq(STREAM.NEXT_RUN_NUMBER.minus(1)))
         .and(which)
         .orderBy(STREAM.NAME)
-        .fetch(PgRunStore::summary)
+        .fetch()
         .forEach(
-            latest ->
-                summaries.add(summary(latest, points.getOrDefault(latest.stream(), List.of()))));
+            row ->
+                summaries.add(summary(row, points.getOrDefault(row.get(STREAM.NAME), List.of()))));
     return summaries;
   }
 
-  private static StreamSummary summary(RunSummary latest, List<RunPoint> points) {
+  private static StreamSummary summary(Record row, List<RunPoint> points) {
+    RunSummary latest = PgRunStore.summary(row);
+    Integer silence = row.get(STREAM.SILENCE_SECONDS);
     int count = latest.number();
     return new StreamSummary(
         latest.stream(),
+        silence == null ? null : Duration.ofSeconds(silence),
         count,
         latest,
         points.stream().filter(point -> point.number() > count - STRIP).toList(),

@@ -59,12 +59,9 @@ final class MethodParser {
   }
 
   /** The result; null for a configuration method that did not fail. */
-  @Nullable TestResult read(SuitePath suite, @Nullable String groups) throws XMLStreamException {
+  @Nullable TestResult read(SuitePath suite) throws XMLStreamException {
     clear();
     attributes();
-    if (groups != null) {
-      properties.put("groups", groups);
-    }
     while (texts.nextChild()) {
       switch (xml.getLocalName()) {
         case "params" -> parameters();

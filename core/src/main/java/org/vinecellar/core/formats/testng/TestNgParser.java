@@ -1,6 +1,8 @@
 package org.vinecellar.core.formats.testng;
 
+import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import javax.xml.stream.XMLStreamException;
@@ -12,6 +14,7 @@ import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.UnreadableFileException;
 import org.vinecellar.core.formats.xml.TextReader;
 import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.core.results.TestResult;
 
 /** The grammar of one file, by descent: suites, tests, classes, methods. */
 final class TestNgParser {
@@ -21,15 +24,15 @@ final class TestNgParser {
 
   private static final int MAX_GROUPED = 200_000;
 
-  /** Characters of one method's groups; many more than anybody reads. */
-  private static final int MAX_GROUPS = 4_000;
+  /** Of one method; many more than anybody reads. */
+  private static final int MAX_GROUPS = 100;
 
   private final XMLStreamReader2 xml;
   private final TextReader texts;
   private final ReadLimits limits;
   private final CaseHandler handler;
   private final MethodParser methods;
-  private final Map<String, String> groups = new HashMap<>();
+  private final Map<String, List<String>> groups = new HashMap<>();
   private int count;
 
   TestNgParser(
@@ -73,7 +76,10 @@ final class TestNgParser {
       while (texts.nextChild()) {
         String key = key(texts.name("class"), texts.name("name"));
         if (group != null && (groups.size() < MAX_GROUPED || groups.containsKey(key))) {
-          groups.merge(key, group, (a, b) -> a.length() > MAX_GROUPS ? a : a + ", " + b);
+          List<String> known = groups.computeIfAbsent(key, k -> new ArrayList<>(1));
+          if (known.size() < MAX_GROUPS) {
+            known.add(group);
+          }
         }
         texts.skip();
       }
@@ -109,10 +115,10 @@ final class TestNgParser {
         throw new UnreadableFileException(
             "has more than " + limits.maxCases() + " methods; split it into several files");
       }
-      String groupsOfIt = groups.get(key(className, texts.name("name")));
-      var result = methods.read(path, groupsOfIt);
+      List<String> tags = groups.getOrDefault(key(className, texts.name("name")), List.of());
+      TestResult result = methods.read(path);
       if (result != null) {
-        handler.onCase(result);
+        handler.onCase(result.tagged(tags));
       }
     }
   }

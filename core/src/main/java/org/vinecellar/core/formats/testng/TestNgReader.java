@@ -2,19 +2,16 @@ package org.vinecellar.core.formats.testng;
 
 import java.io.IOException;
 import java.io.InputStream;
-import java.util.regex.Pattern;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.FileHead;
 import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.ResultReader;
 import org.vinecellar.core.formats.xml.XmlFile;
+import org.vinecellar.core.formats.xml.XmlRoot;
 
 /** Reads {@code testng-results.xml}: what JUnit-style XML of the same run leaves out is in it. */
 public final class TestNgReader implements ResultReader {
-  private static final Pattern ROOT =
-      Pattern.compile("\\A(?:\\s+|<\\?.*?\\?>|<!--.*?-->)*+<testng-results[\\s/>]", Pattern.DOTALL);
-
   @Override
   public String format() {
     return "testng-xml";
@@ -22,7 +19,7 @@ public final class TestNgReader implements ResultReader {
 
   @Override
   public boolean recognises(FileHead head) {
-    return ROOT.matcher(head.text()).find();
+    return XmlRoot.name(head).equals("testng-results");
   }
 
   @Override

@@ -10,6 +10,7 @@ import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import org.codehaus.stax2.XMLStreamReader2;
+import org.vinecellar.core.formats.CutOffException;
 import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.UnreadableFileException;
@@ -44,6 +45,7 @@ public final class XmlFile {
   /**
    * Reads the whole file.
    *
+   * @throws CutOffException when it ends too early
    * @throws UnreadableFileException when it is not well-formed, or passes a limit
    * @throws IOException when the stream itself fails
    */
@@ -103,12 +105,7 @@ public final class XmlFile {
     String where = at == null ? "" : " at line " + at.getLineNumber();
     if (bytes.exhausted()
         && String.valueOf(e.getMessage()).toLowerCase(Locale.ROOT).contains("end-of-input")) {
-      return new UnreadableFileException(
-          "ends too early"
-              + where
-              + "; it was probably cut off while it was written or copied, so nothing of it was"
-              + " taken",
-          e);
+      return new CutOffException(where.strip(), e);
     }
     String column = at == null ? "" : ", column " + at.getColumnNumber();
     return new UnreadableFileException(

@@ -110,9 +110,9 @@ class TestNgReaderTest {
     assertThat(result.durationMicros()).isEqualTo(18_000);
     assertThat(result.started()).hasToString("2026-11-23T08:12:48Z");
     assertThat(result.properties())
-        .containsEntry("groups", "smoke, slow")
         .containsEntry("ticket", "QS-7")
         .containsEntry("description", "adds fares");
+    assertThat(result.tags()).containsExactly("smoke", "slow");
     assertThat(attempt.stdout()).isEqualTo("printed\nmore");
     assertThat(attempt.failures().get(0).message()).isEqualTo("oh");
     assertThat(attempt.failures().get(0).trace()).isEqualTo("x.Y: oh\nat a.B.c(B.java:1)");
@@ -130,7 +130,7 @@ class TestNgReaderTest {
 
     TestResult result = recording.results.get(0);
     assertThat(result.test().parameters()).hasSize(20_000).endsWith("…");
-    assertThat(result.properties().get("groups")).hasSizeBetween(4_000, 4_010);
+    assertThat(result.tags()).hasSize(100);
   }
 
   @Test

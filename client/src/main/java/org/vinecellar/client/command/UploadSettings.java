@@ -1,0 +1,157 @@
+package org.vinecellar.client.command;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.client.settings.PipelineEnvironment;
+import org.vinecellar.client.settings.SettingsFile;
+import picocli.CommandLine.Option;
+
+/**
+ * What is said of an upload. An option wins over an environment variable of ours, that over {@code
+ * vine.yaml}, and that over what the pipeline server tells.
+ */
+final class UploadSettings {
+  @Option(
+      names = "--stream",
+      paramLabel = "NAME",
+      description = "The stream that the run belongs to, e.g. booking-api/nightly (VINE_STREAM).")
+  private @Nullable String stream;
+
+  @Option(
+      names = "--run",
+      paramLabel = "KEY",
+      description = "What all parts of one run share, e.g. the build's number (VINE_RUN).")
+  private @Nullable String run;
+
+  @Option(
+      names = "--expect-parts",
+      paramLabel = "N",
+      description = "Close the run when it has so many parts; else it closes after a silence.")
+  private @Nullable Integer expectParts;
+
+  @Option(
+      names = "--part",
+      paramLabel = "NAME",
+      description = "The name of this part of the run (VINE_PART).")
+  private @Nullable String part;
+
+  @Option(names = "--commit", paramLabel = "REV", description = "The revision that was tested.")
+  private @Nullable String commit;
+
+  @Option(names = "--branch", paramLabel = "NAME", description = "The branch it is on.")
+  private @Nullable String branch;
+
+  @Option(names = "--build-url", paramLabel = "URL", description = "The page of the job.")
+  private @Nullable String buildUrl;
+
+  @Option(
+      names = "--label",
+      paramLabel = "KEY=VALUE",
+      description = "A label of the run; can be given again.")
+  private List<String> labels = List.of();
+
+  @Option(
+      names = "--at",
+      paramLabel = "TIME",
+      description = "When it was, for results of the past, e.g. 2026-11-20T06:00:00Z.")
+  private @Nullable String at;
+
+  @Option(
+      names = "--column",
+      paramLabel = "FIELD=HEADING",
+      description = "What a column of a CSV file holds; can be given again.")
+  private List<String> columns = List.of();
+
+  @Option(
+      names = "--allow-empty",
+      description = "It is fine when no file matches, or no test is in them.")
+  private boolean allowEmpty;
+
+  boolean allowEmpty() {
+    return allowEmpty;
+  }
+
+  /** The form's fields. */
+  List<Map.Entry<String, String>> fields(Map<String, String> environment, SettingsFile file) {
+    PipelineEnvironment pipeline = new PipelineEnvironment(environment, file);
+    List<Map.Entry<String, String>> fields = new ArrayList<>();
+    fields.add(Map.entry("stream", stream(environment, file)));
+    add(fields, "run", first(run, environment.get("VINE_RUN")));
+    add(fields, "part", first(part, environment.get("VINE_PART"), file.word("part")));
+    add(
+        fields,
+        "expect_parts",
+        first(expectParts == null ? null : expectParts.toString(), file.word("expect-parts")));
+    add(fields, "commit", first(commit, pipeline.value("commit")));
+    add(fields, "branch", first(branch, file.word("branch"), pipeline.value("branch")));
+    add(fields, "build_url", first(buildUrl, web(pipeline.value("build-url"))));
+    add(fields, "at", at);
+    labels(pipeline, file).forEach(label -> fields.add(Map.entry("label", label)));
+    List<String> mapped = columns.isEmpty() ? file.list("column") : columns;
+    mapped.forEach(column -> fields.add(Map.entry("column", column)));
+    if (allowEmpty) {
+      fields.add(Map.entry("allow_empty", "true"));
+    }
+    return fields;
+  }
+
+  String stream(Map<String, String> environment, SettingsFile file) {
+    String name = first(stream, environment.get("VINE_STREAM"), file.word("stream"));
+    if (name == null) {
+      throw new CommandException(
+          ExitCode.WRONG_CALL,
+          "no stream is named; give --stream, as in --stream booking-api/nightly, or write it into"
+              + " vine.yaml");
+    }
+    return name;
+  }
+
+  /** The run key; null when there is none. */
+  @Nullable String run(Map<String, String> environment) {
+    return first(run, environment.get("VINE_RUN"));
+  }
+
+  private List<String> labels(PipelineEnvironment pipeline, SettingsFile file) {
+    Map<String, String> all = new LinkedHashMap<>();
+    for (String name : List.of("change", "trigger")) {
+      String value = pipeline.value(name);
+      if (value != null && value.length() <= 200) {
+        all.put(name, value);
+      }
+    }
+    all.putAll(file.labels());
+    List<String> words = new ArrayList<>();
+    all.forEach(
+        (key, value) -> {
+          if (labels.stream().noneMatch(label -> label.startsWith(key + "="))) {
+            words.add(key + "=" + value);
+          }
+        });
+    words.addAll(labels);
+    return words;
+  }
+
+  /** What a server calls a page is none unless a browser can open it. */
+  private static @Nullable String web(@Nullable String url) {
+    return url != null && url.matches("https?://\\S{1,1990}") ? url : null;
+  }
+
+  static @Nullable String first(@Nullable String... values) {
+    for (String value : values) {
+      if (value != null && !value.isBlank()) {
+        return value;
+      }
+    }
+    return null;
+  }
+
+  private static void add(
+      List<Map.Entry<String, String>> fields, String name, @Nullable String value) {
+    if (value != null) {
+      fields.add(Map.entry(name, value));
+    }
+  }
+}

@@ -1,0 +1,110 @@
+package org.vinecellar.client.settings;
+
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * What the job that calls us is, told by the environment variables that pipeline servers set. The
+ * table can be extended in {@code vine.yaml}.
+ */
+public final class PipelineEnvironment {
+  /** For each value the variables that may tell it, the first that is set wins. */
+  private static final Map<String, List<String>> USUAL = usual();
+
+  private final Map<String, String> environment;
+  private final SettingsFile file;
+
+  /** What those variables tell. */
+  public PipelineEnvironment(Map<String, String> environment, SettingsFile file) {
+    this.environment = environment;
+    this.file = file;
+  }
+
+  private static Map<String, List<String>> usual() {
+    Map<String, List<String>> table = new LinkedHashMap<>();
+    table.put(
+        "commit",
+        List.of(
+            "GIT_COMMIT",
+            "CI_COMMIT_SHA",
+            "GITHUB_SHA",
+            "BUILD_SOURCEVERSION",
+            "BITBUCKET_COMMIT",
+            "CIRCLE_SHA1",
+            "DRONE_COMMIT_SHA",
+            "BUILDKITE_COMMIT",
+            "TRAVIS_COMMIT",
+            "GERRIT_PATCHSET_REVISION"));
+    table.put(
+        "branch",
+        List.of(
+            "CHANGE_BRANCH",
+            "CI_COMMIT_REF_NAME",
+            "GITHUB_HEAD_REF",
+            "GITHUB_REF_NAME",
+            "BRANCH_NAME",
+            "BUILD_SOURCEBRANCHNAME",
+            "BITBUCKET_BRANCH",
+            "CIRCLE_BRANCH",
+            "DRONE_BRANCH",
+            "BUILDKITE_BRANCH",
+            "TRAVIS_BRANCH",
+            "GERRIT_BRANCH",
+            "GIT_BRANCH"));
+    table.put(
+        "change",
+        List.of(
+            "CHANGE_ID",
+            "CI_MERGE_REQUEST_IID",
+            "SYSTEM_PULLREQUEST_PULLREQUESTNUMBER",
+            "BITBUCKET_PR_ID",
+            "DRONE_PULL_REQUEST",
+            "BUILDKITE_PULL_REQUEST",
+            "TRAVIS_PULL_REQUEST",
+            "GERRIT_CHANGE_NUMBER"));
+    table.put(
+        "build-url",
+        List.of(
+            "CI_JOB_URL",
+            "BUILD_URL",
+            "CIRCLE_BUILD_URL",
+            "DRONE_BUILD_LINK",
+            "BUILDKITE_BUILD_URL",
+            "TRAVIS_JOB_WEB_URL"));
+    table.put(
+        "trigger",
+        List.of("CI_PIPELINE_SOURCE", "GITHUB_EVENT_NAME", "BUILD_REASON", "DRONE_BUILD_EVENT"));
+    return table;
+  }
+
+  /** The table, for the documentation and its test. */
+  public static Map<String, List<String>> table() {
+    return USUAL;
+  }
+
+  /** One of our values; null when no variable tells it. */
+  public @Nullable String value(String name) {
+    List<String> variables = new ArrayList<>(file.variables(name));
+    variables.addAll(USUAL.getOrDefault(name, List.of()));
+    for (String variable : variables) {
+      String value = environment.get(variable);
+      if (value != null && !value.isBlank() && !value.equals("false")) {
+        return value.strip();
+      }
+    }
+    return name.equals("build-url") ? workflowUrl() : null;
+  }
+
+  /** One server tells the page of a job in three pieces. */
+  private @Nullable String workflowUrl() {
+    String server = environment.get("GITHUB_SERVER_URL");
+    String repository = environment.get("GITHUB_REPOSITORY");
+    String run = environment.get("GITHUB_RUN_ID");
+    return server == null || repository == null || run == null
+        ? null
+        : server + "/" + repository + "/actions/runs/" + run;
+  }
+}

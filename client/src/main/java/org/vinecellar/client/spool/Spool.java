@@ -1,0 +1,205 @@
+package org.vinecellar.client.spool;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.nio.channels.FileChannel;
+import java.nio.channels.FileLock;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.UUID;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.client.http.UploadForm;
+
+/**
+ * A directory of uploads that could not be sent. Each is a directory of its own, with its fields in
+ * {@code upload.json} and copies of its files; it gets its name only when it is whole. Names begin
+ * with the time, so that they sort in the order in which they were made.
+ */
+public final class Spool {
+  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final String DESCRIPTION = "upload.json";
+  private static final String REFUSED = "refused";
+
+  private final Path directory;
+
+  /** In that directory, which is made when it is needed. */
+  public Spool(Path directory) {
+    this.directory = directory;
+  }
+
+  /** Where it is when nobody says: by the XDG Base Directory Specification, state of the user. */
+  public static Path usual(Map<String, String> environment) {
+    String state = environment.get("XDG_STATE_HOME");
+    String home = environment.getOrDefault("HOME", System.getProperty("user.home"));
+    Path base =
+        state == null || state.isBlank() ? Path.of(home, ".local", "state") : Path.of(state);
+    return base.resolve("vine").resolve("spool");
+  }
+
+  public Path directory() {
+    return directory;
+  }
+
+  /** An upload that waits. */
+  public record Entry(
+      Path path,
+      String url,
+      String project,
+      List<Map.Entry<String, String>> fields,
+      List<UploadForm.FilePart> files) {
+    /** Copies the lists. */
+    public Entry {
+      fields = List.copyOf(fields);
+      files = List.copyOf(files);
+    }
+
+    /** The stream that it is for. */
+    public String stream() {
+      return fields.stream()
+          .filter(field -> field.getKey().equals("stream"))
+          .map(Map.Entry::getValue)
+          .findFirst()
+          .orElse("");
+    }
+  }
+
+  /**
+   * Keeps an upload. When this returns, it is whole on the disk.
+   *
+   * @param now when it was made; the time of its run, unless its fields tell one
+   */
+  public Entry add(
+      String url,
+      String project,
+      List<Map.Entry<String, String>> fields,
+      List<UploadForm.FilePart> files,
+      Instant now)
+      throws IOException {
+    Files.createDirectories(directory);
+    String name = String.format("%013d-%s", now.toEpochMilli(), UUID.randomUUID());
+    Path draft = Files.createDirectory(directory.resolve(".draft-" + name));
+    List<Map.Entry<String, String>> all = new ArrayList<>(fields);
+    if (all.stream().noneMatch(field -> field.getKey().equals("at"))) {
+      all.add(Map.entry("at", now.toString()));
+    }
+    ObjectNode description = JSON.createObjectNode();
+    description.put("version", 1).put("url", url).put("project", project);
+    ArrayNode told = description.putArray("fields");
+    all.forEach(field -> told.addArray().add(field.getKey()).add(field.getValue()));
+    ArrayNode kept = description.putArray("files");
+    for (int i = 0; i < files.size(); i++) {
+      UploadForm.FilePart file = files.get(i);
+      Path copy = draft.resolve(Integer.toString(i));
+      Files.copy(file.path(), copy);
+      force(copy);
+      kept.addObject()
+          .put("field", file.field())
+          .put("name", file.name())
+          .put("content", Integer.toString(i));
+    }
+    Path file = draft.resolve(DESCRIPTION);
+    Files.writeString(file, JSON.writeValueAsString(description));
+    force(file);
+    Path whole = Files.move(draft, directory.resolve(name), StandardCopyOption.ATOMIC_MOVE);
+    return read(whole);
+  }
+
+  private static void force(Path file) throws IOException {
+    try (FileChannel channel = FileChannel.open(file, StandardOpenOption.WRITE)) {
+      channel.force(true);
+    }
+  }
+
+  /** What waits, in order. */
+  public List<Entry> entries() throws IOException {
+    if (!Files.isDirectory(directory)) {
+      return List.of();
+    }
+    try (Stream<Path> all = Files.list(directory)) {
+      List<Entry> entries = new ArrayList<>();
+      for (Path path :
+          all.filter(path -> Files.isRegularFile(path.resolve(DESCRIPTION)))
+              .filter(path -> !path.getFileName().toString().startsWith("."))
+              .sorted()
+              .toList()) {
+        entries.add(read(path));
+      }
+      return entries;
+    }
+  }
+
+  private static Entry read(Path path) throws IOException {
+    JsonNode description = JSON.readTree(path.resolve(DESCRIPTION).toFile());
+    List<Map.Entry<String, String>> fields = new ArrayList<>();
+    description
+        .path("fields")
+        .forEach(field -> fields.add(Map.entry(field.path(0).asText(), field.path(1).asText())));
+    List<UploadForm.FilePart> files = new ArrayList<>();
+    for (JsonNode file : description.path("files")) {
+      files.add(
+          new UploadForm.FilePart(
+              file.path("field").asText(),
+              path.resolve(file.path("content").asText()),
+              file.path("name").asText()));
+    }
+    return new Entry(
+        path,
+        description.path("url").asText(),
+        description.path("project").asText(),
+        fields,
+        files);
+  }
+
+  /** Takes out an upload that was acknowledged. */
+  public void remove(Entry entry) throws IOException {
+    // First the name, so that a half removed one is never taken for a whole one.
+    Path going = entry.path().resolveSibling(".gone-" + entry.path().getFileName());
+    Files.move(entry.path(), going, StandardCopyOption.ATOMIC_MOVE);
+    try (Stream<Path> all = Files.walk(going)) {
+      for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
+        Files.delete(path);
+      }
+    }
+  }
+
+  /** Puts aside an upload that the portal refuses, with its reason; nothing is thrown away. */
+  public Path setAside(Entry entry, String reason) throws IOException {
+    Path refused = Files.createDirectories(directory.resolve(REFUSED));
+    Files.writeString(entry.path().resolve("reason.txt"), reason + "\n");
+    return Files.move(
+        entry.path(), refused.resolve(entry.path().getFileName()), StandardCopyOption.ATOMIC_MOVE);
+  }
+
+  /** The right to send what waits; null when another process has it. Closing gives it back. */
+  public @Nullable Turn turn() throws IOException {
+    Files.createDirectories(directory);
+    FileChannel channel =
+        FileChannel.open(
+            directory.resolve(".lock"), StandardOpenOption.CREATE, StandardOpenOption.WRITE);
+    FileLock lock = channel.tryLock();
+    if (lock == null) {
+      channel.close();
+      return null;
+    }
+    return new Turn(channel);
+  }
+
+  /** Held while the spool is being sent. */
+  public record Turn(FileChannel channel) implements AutoCloseable {
+    @Override
+    public void close() throws IOException {
+      channel.close();
+    }
+  }
+}

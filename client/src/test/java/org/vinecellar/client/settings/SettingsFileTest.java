@@ -1,0 +1,73 @@
+package org.vinecellar.client.settings;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+class SettingsFileTest {
+  private @TempDir Path work;
+
+  private SettingsFile file(String text) throws IOException {
+    Files.writeString(work.resolve("vine.yaml"), text);
+    return SettingsFile.near(work);
+  }
+
+  @Test
+  void theNearestOneAboveHoldsUpToTheRepository() throws IOException {
+    file("stream: booking-api/nightly\nlabels: {team: fares}\nattach: [shots, logs]\n");
+    Path inside = Files.createDirectories(work.resolve("a/b"));
+
+    assertThat(SettingsFile.near(inside).word("stream")).isEqualTo("booking-api/nightly");
+    assertThat(SettingsFile.near(inside).labels()).containsEntry("team", "fares");
+    assertThat(SettingsFile.near(inside).list("attach")).isEqualTo(List.of("shots", "logs"));
+
+    Files.createDirectory(work.resolve("a/.git"));
+    assertThat(SettingsFile.near(inside).word("stream")).isNull();
+  }
+
+  @Test
+  void theTableOfVariablesCanBeExtended() throws IOException {
+    SettingsFile file = file("environment:\n  commit: [OUR_REV, OUR_SHA]\n");
+    Map<String, String> environment = Map.of("OUR_SHA", "ours", "GIT_COMMIT", "theirs");
+
+    assertThat(new PipelineEnvironment(environment, file).value("commit")).isEqualTo("ours");
+    assertThat(new PipelineEnvironment(environment, SettingsFile.NONE).value("commit"))
+        .isEqualTo("theirs");
+    assertThat(
+            new PipelineEnvironment(
+                    Map.of(
+                        "GITHUB_SERVER_URL", "https://host",
+                        "GITHUB_REPOSITORY", "line/api",
+                        "GITHUB_RUN_ID", "7"),
+                    file)
+                .value("build-url"))
+        .isEqualTo("https://host/line/api/actions/runs/7");
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "strem: a | has the setting “strem”, which does not exist; there are attach, branch,",
+        "token: vine_x | A token belongs into VINE_TOKEN, not into a file",
+        "stream: [a] | “stream” takes one value",
+        "labels: x | “labels” takes lines of “name: value” below it",
+        "just words | does not hold “name: value” lines",
+        "stream: \"a | is not well-formed YAML",
+      })
+  void whatCannotBeUsedIsSaid(String text, String message) {
+    assertThatThrownBy(() -> file(text))
+        .isInstanceOf(SettingsException.class)
+        .hasMessageContaining(work.resolve("vine.yaml").toString())
+        .hasMessageContaining(message);
+  }
+}

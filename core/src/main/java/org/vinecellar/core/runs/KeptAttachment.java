@@ -1,0 +1,11 @@
+package org.vinecellar.core.runs;
+
+/**
+ * An attachment as it was kept.
+ *
+ * @param mediaType told by its content
+ * @param bytes its size; 0 when it was not sent
+ * @param kept false when the result file names a file that was not sent, or was too large
+ */
+public record KeptAttachment(
+    AttachmentId id, String name, String mediaType, long bytes, boolean kept) {}

@@ -1,0 +1,122 @@
+package org.vinecellar.service.runs;
+
+import jakarta.ws.rs.GET;
+import jakarta.ws.rs.HeaderParam;
+import jakarta.ws.rs.Path;
+import jakarta.ws.rs.PathParam;
+import jakarta.ws.rs.Produces;
+import jakarta.ws.rs.core.MediaType;
+import jakarta.ws.rs.core.Response;
+import jakarta.ws.rs.core.StreamingOutput;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.eclipse.microprofile.openapi.annotations.Operation;
+import org.eclipse.microprofile.openapi.annotations.tags.Tag;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.access.Project;
+import org.vinecellar.core.attachments.MediaTypes;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.runs.AttachmentId;
+import org.vinecellar.core.runs.KeptAttachment;
+import org.vinecellar.core.runs.RunStore;
+import org.vinecellar.service.access.Caller;
+
+/**
+ * Contents of attachments. They come from outside, so none may run or reach anything here: only
+ * images and videos go out as what they are, markup as plain text, all else for download.
+ */
+@Path("/api/v1/projects/{project}/runs/{run}/attachments/{attachment}")
+@Tag(name = "runs")
+public class AttachmentResource {
+  /** RFC 9110 section 14.1.2, with one range; others are answered with the whole. */
+  private static final Pattern RANGE = Pattern.compile("bytes=([0-9]{1,15})-([0-9]{0,15})");
+
+  private final RunStore store;
+  private final Caller caller;
+
+  AttachmentResource(RunStore store, Caller caller) {
+    this.store = store;
+    this.caller = caller;
+  }
+
+  @GET
+  @Produces(MediaType.WILDCARD)
+  @Operation(operationId = "getAttachment", summary = "The content of an attachment")
+  public Response content(
+      @PathParam("project") String key,
+      @PathParam("run") long run,
+      @PathParam("attachment") String attachment,
+      @HeaderParam("Range") @Nullable String range) {
+    Project project = caller.project(key);
+    KeptAttachment found =
+        AttachmentId.parse(attachment)
+            .flatMap(id -> store.attachment(project.id(), run, id))
+            .filter(KeptAttachment::kept)
+            .orElseThrow(
+                () ->
+                    new CellarException(
+                        ProblemCode.NOT_FOUND,
+                        "run " + run + " has no content of an attachment “" + attachment + "”"));
+    long size = found.bytes();
+    Matcher wanted = RANGE.matcher(range == null ? "" : range);
+    boolean partial = wanted.matches() && Long.parseLong(wanted.group(1)) < size;
+    long from = partial ? Long.parseLong(wanted.group(1)) : 0;
+    long to =
+        partial && !wanted.group(2).isEmpty()
+            ? Math.min(Long.parseLong(wanted.group(2)), size - 1)
+            : size - 1;
+    if (to < from && size > 0) {
+      to = size - 1;
+    }
+    long count = to - from + 1;
+    StreamingOutput body =
+        out ->
+            store.content(
+                project.id(),
+                run,
+                found.id(),
+                from,
+                count,
+                bytes -> {
+                  try {
+                    out.write(bytes);
+                  } catch (IOException e) {
+                    throw new UncheckedIOException(e);
+                  }
+                });
+    Response.ResponseBuilder response =
+        Response.status(partial ? 206 : 200)
+            .entity(body)
+            .header("Content-Type", sentType(found.mediaType()))
+            .header("Content-Length", count)
+            .header("Accept-Ranges", "bytes")
+            .header("Content-Disposition", disposition(found))
+            .header("Content-Security-Policy", "default-src 'none'; sandbox")
+            .header("Cache-Control", "private, max-age=31536000, immutable");
+    if (partial) {
+      response.header("Content-Range", "bytes " + from + "-" + to + "/" + size);
+    }
+    return response.build();
+  }
+
+  private static String sentType(String mediaType) {
+    return MediaTypes.isHarmless(mediaType)
+        ? mediaType
+        : MediaTypes.isText(mediaType) ? "text/plain; charset=utf-8" : MediaTypes.UNKNOWN;
+  }
+
+  /** The name by RFC 6266, in the form that needs no quoting. */
+  private static String disposition(KeptAttachment attachment) {
+    boolean shown =
+        MediaTypes.isHarmless(attachment.mediaType()) || MediaTypes.isText(attachment.mediaType());
+    String name = attachment.name().substring(attachment.name().lastIndexOf('/') + 1);
+    return (shown ? "inline" : "attachment")
+        + "; filename*=UTF-8''"
+        + URLEncoder.encode(name, StandardCharsets.UTF_8).replace("+", "%20");
+  }
+}
