@@ -11,6 +11,7 @@ import { ResultPanel } from './components/ResultPanel';
 import { RunHead } from './components/RunHead';
 import { SuiteTree } from './components/SuiteTree';
 import type { RunSearch } from './model';
+import { useRunNews } from './news';
 
 export function RunPage(props: {
   project: string;
@@ -29,6 +30,7 @@ export function RunPage(props: {
 }
 
 function LoadedRun({ project, run, search }: { project: string; run: Run; search: RunSearch }) {
+  useRunNews(project, run.id);
   const navigate = useNavigate();
   const [firstShown, setFirstShown] = useState<string>();
   const change = useCallback(
@@ -46,6 +48,11 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
       void change({ result: result.id });
     },
     [change],
+  );
+  // While results still arrive, what is shown stays where it is.
+  const showFirst = useCallback(
+    (first: string | undefined) => setFirstShown((before) => (run.open && before ? before : first)),
+    [run.open],
   );
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
@@ -90,7 +97,7 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
               filter={filter}
               selected={selected}
               onSelect={select}
-              onFirst={setFirstShown}
+              onFirst={showFirst}
             />
           )}
         </section>

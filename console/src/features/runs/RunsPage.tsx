@@ -8,8 +8,10 @@ import { CountsLine } from './components/CountsLine';
 import { RunStrip } from './components/RunStrip';
 import { StreamPanel } from './components/StreamPanel';
 import { byNeed, type RunsSearch } from './model';
+import { useRunNews } from './news';
 
 export function RunsPage({ project, search }: { project: string; search: RunsSearch }) {
+  useRunNews(project);
   const streams = useQuery(streamsQuery(project));
   if (streams.isPending) {
     return <Loading lines={8} />;

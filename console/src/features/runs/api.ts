@@ -23,9 +23,9 @@ export function attachmentHref(project: string, run: Run, attachment: Attachment
   return `/api/v1/projects/${project}/runs/${run.id}/attachments/${attachment.id}`;
 }
 
-/** How often an open run is looked at again. */
-const OPEN_MS = 2_000;
-const LIST_MS = 15_000;
+/** How often an open run is looked at again, should news of it get lost on their way. */
+const OPEN_MS = 10_000;
+const LIST_MS = 60_000;
 
 export function streamsQuery(project: string) {
   return queryOptions({

@@ -73,6 +73,8 @@ export function part(some: Partial<Part>): Part {
     startedAt: null,
     endedAt: null,
     brokenOff: false,
+    live: false,
+    running: [],
     buildUrl: null,
     environment: {},
     counts: counts({ passed: 2 }),

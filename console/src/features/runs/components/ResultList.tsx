@@ -64,6 +64,9 @@ export function ResultList(props: {
   if (query.error) {
     return <Failed error={query.error} retry={() => query.refetch()} />;
   }
+  if (rows.length === 0 && props.run.open && props.run.counts.tests === 0) {
+    return <Empty title="No result yet">Each appears here as soon as its test has ended.</Empty>;
+  }
   if (rows.length === 0) {
     return <Empty title="No result fits">Choose fewer outcomes, or another text.</Empty>;
   }

@@ -8,6 +8,7 @@ import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { partsQuery, type Run } from '../api';
 import { changeWords, partNames } from '../model';
 import { PartTable } from './PartTable';
+import { RunningNow } from './RunningNow';
 
 /** What the run is, what it came to, and what changed. */
 export function RunHead(props: { project: string; run: Run; onChange: (change: string) => void }) {
@@ -40,12 +41,18 @@ export function RunHead(props: { project: string; run: Run; onChange: (change: s
           </span>
         ) : null}
         <p className="font-serif text-xl">
-          {failing === 0 ? (
-            <span className="text-passed">nothing failed</span>
+          {run.open && run.counts.tests === 0 ? (
+            <span className="text-quiet">waiting for the first result</span>
+          ) : failing === 0 ? (
+            <span className="text-passed">
+              {run.open ? 'nothing failed yet' : 'nothing failed'}
+            </span>
           ) : (
             <span className="text-failed">{plural(failing, 'failing', 'failing')}</span>
           )}
-          <span className="text-base text-quiet"> of {plural(run.counts.tests, 'test')}</span>
+          {run.counts.tests === 0 ? null : (
+            <span className="text-base text-quiet"> of {plural(run.counts.tests, 'test')}</span>
+          )}
         </p>
         {run.closedBy === 'silence' ? (
           <span
@@ -73,7 +80,11 @@ export function RunHead(props: { project: string; run: Run; onChange: (change: s
             {word.text}
           </button>
         ))}
-        {changeWords(run.changes).length === 0 ? 'nothing changed' : null}
+        {changeWords(run.changes).length === 0
+          ? run.open
+            ? 'nothing changed yet'
+            : 'nothing changed'
+          : null}
       </p>
       <div className="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1 text-sm text-quiet">
         <span>
@@ -133,6 +144,7 @@ export function RunHead(props: { project: string; run: Run; onChange: (change: s
           ) : null}
         </button>
       </div>
+      {run.open && parts.data ? <RunningNow parts={parts.data} /> : null}
       {open && parts.data ? <PartTable project={project} run={run} parts={parts.data} /> : null}
     </header>
   );

@@ -35,7 +35,7 @@ function StepRow({ step, attachments, href }: { step: Step } & Shown) {
       }
     >
       <div className="flex items-start gap-2">
-        <span className="mt-1 shrink-0">
+        <span className="mt-0.5 shrink-0">
           <OutcomeGlyph outcome={outcome} size={12} label />
         </span>
         <p

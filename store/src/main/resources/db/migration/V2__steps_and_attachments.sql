@@ -48,3 +48,9 @@ create index attachment_of_blob on attachment (project_id, blob_id);
 -- Raw files and most attachments are packed already.
 alter table blob_chunk alter column content set storage external;
 -- [jooq ignore stop]
+
+-- A part that is being sent while its tests run: what is there of it is provisional, until the whole of it comes as an
+-- upload and takes its place. The last batch that was taken in; null for a part that is not live.
+alter table part add column live_batch integer;
+-- The tests that run now: a list of suite, name and since when.
+alter table part add column running jsonb;

@@ -4,9 +4,13 @@ import java.util.concurrent.Executor;
 import javax.sql.DataSource;
 import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.ingest.IngestStore;
+import org.vinecellar.core.live.LiveStore;
+import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.store.access.PgAccessStore;
 import org.vinecellar.store.ingest.PgIngestStore;
+import org.vinecellar.store.ingest.PgLiveStore;
+import org.vinecellar.store.runs.PgRunEvents;
 import org.vinecellar.store.runs.PgRunStore;
 import org.vinecellar.store.sql.Sql;
 
@@ -30,6 +34,16 @@ public final class Stores {
   /** Uploads. */
   public IngestStore ingest() {
     return new PgIngestStore(sql, background, maxAttachmentBytes);
+  }
+
+  /** Parts while they come. */
+  public LiveStore live() {
+    return new PgLiveStore(sql, ingest());
+  }
+
+  /** News of runs. */
+  public RunEvents events() {
+    return new PgRunEvents(sql);
   }
 
   /** Streams, runs and results. */

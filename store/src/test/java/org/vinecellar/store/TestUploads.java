@@ -48,6 +48,7 @@ record TestUploads(int project, Ingest ingest) {
             Map.of(),
             null,
             null,
+            null,
             CsvColumns.NONE,
             false),
         files);
@@ -65,6 +66,7 @@ record TestUploads(int project, Ingest ingest) {
             null,
             null,
             Map.of(),
+            null,
             null,
             null,
             CsvColumns.NONE,

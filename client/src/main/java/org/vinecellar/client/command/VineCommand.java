@@ -2,6 +2,7 @@ package org.vinecellar.client.command;
 
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.InputStream;
 import java.io.PrintStream;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
@@ -39,7 +40,7 @@ public final class VineCommand implements Runnable {
   @Override
   public void run() {
     throw new CommandLine.ParameterException(
-        spec.commandLine(), "name a command: push, check, close, flush, runs or show");
+        spec.commandLine(), "name a command: push, pipe, check, close, flush, runs or show");
   }
 
   /**
@@ -50,12 +51,28 @@ public final class VineCommand implements Runnable {
    */
   public static int run(
       String[] args, PrintStream out, PrintStream err, Map<String, String> environment) {
+    return run(args, System.in, out, err, environment);
+  }
+
+  /**
+   * Runs one call that may read what is piped into it.
+   *
+   * @param environment where VINE_URL and VINE_TOKEN are looked for
+   * @return the exit code
+   */
+  public static int run(
+      String[] args,
+      InputStream in,
+      PrintStream out,
+      PrintStream err,
+      Map<String, String> environment) {
     PrintWriter outWriter = new PrintWriter(out, true, StandardCharsets.UTF_8);
     PrintWriter errWriter = new PrintWriter(err, true, StandardCharsets.UTF_8);
     Terminal terminal = new Terminal(outWriter, errWriter, System.console() != null, environment);
     CommandLine line =
         new CommandLine(new VineCommand())
             .addSubcommand(new PushCommand(terminal, environment, InstantSource.system()))
+            .addSubcommand(new PipeCommand(terminal, environment, InstantSource.system(), in))
             .addSubcommand(new CheckCommand(terminal))
             .addSubcommand(new CloseCommand(terminal, environment))
             .addSubcommand(new FlushCommand(terminal, environment))
@@ -83,7 +100,7 @@ public final class VineCommand implements Runnable {
       terminal.error(
           "there is no command “"
               + unmatched.getUnmatched().get(0)
-              + "”; there are push, check, close, flush, runs and show");
+              + "”; there are push, pipe, check, close, flush, runs and show");
       return ExitCode.WRONG_CALL;
     }
     terminal.error(String.valueOf(e.getMessage()));

@@ -85,6 +85,21 @@ public final class Portal {
   }
 
   /**
+   * Sends JSON.
+   *
+   * @param path below the project
+   * @throws PortalException when it was not taken
+   */
+  public JsonNode post(String path, JsonNode body) {
+    return answer(
+        request(path)
+            .timeout(ANSWER)
+            .header("Content-Type", "application/json")
+            .POST(HttpRequest.BodyPublishers.ofString(body.toString(), StandardCharsets.UTF_8))
+            .build());
+  }
+
+  /**
    * Sends an upload.
    *
    * @throws PortalException when it was not acknowledged

@@ -115,6 +115,13 @@ public final class Spool {
     return read(whole);
   }
 
+  /** A file in the spool that nobody takes for an upload; for what is still being written. */
+  public Path draft(Instant now) throws IOException {
+    Files.createDirectories(directory);
+    return directory.resolve(
+        String.format(".pipe-%013d-%s", now.toEpochMilli(), UUID.randomUUID()));
+  }
+
   private static void force(Path file) throws IOException {
     try (FileChannel channel = FileChannel.open(file, StandardOpenOption.WRITE)) {
       channel.force(true);

@@ -1,5 +1,8 @@
 package org.vinecellar.core.formats;
 
+import java.time.Instant;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
 
 /** Takes what a reader finds, in the order of the file. Called by one thread. */
@@ -26,4 +29,15 @@ public interface CaseHandler {
    * @param how a sentence for a person: how that shows
    */
   void onBrokenOff(String how);
+
+  /**
+   * A test has begun; its result comes later. Only formats that are written while tests run tell
+   * this.
+   *
+   * @param time null when not told
+   */
+  default void onStart(TestId test, @Nullable Instant time) {}
+
+  /** Something that was told to have begun has ended, and was no test of its own. */
+  default void onEnd(TestId test) {}
 }

@@ -1,11 +1,15 @@
 package org.vinecellar.core.formats;
 
 import java.io.BufferedInputStream;
+import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
+import java.io.SequenceInputStream;
+import java.time.Instant;
 import java.util.List;
 import java.util.Set;
 import java.util.zip.GZIPInputStream;
+import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.formats.csv.CsvReader;
 import org.vinecellar.core.formats.cucumber.CucumberJsonReader;
@@ -13,6 +17,7 @@ import org.vinecellar.core.formats.cucumber.CucumberMessagesReader;
 import org.vinecellar.core.formats.dotnet.NUnitReader;
 import org.vinecellar.core.formats.dotnet.TrxReader;
 import org.vinecellar.core.formats.dotnet.XunitReader;
+import org.vinecellar.core.formats.events.EventsReader;
 import org.vinecellar.core.formats.googletest.GoogleTestReader;
 import org.vinecellar.core.formats.gotest.GoTestReader;
 import org.vinecellar.core.formats.javascript.JestReader;
@@ -23,6 +28,7 @@ import org.vinecellar.core.formats.opentest.OpenTestReader;
 import org.vinecellar.core.formats.rspec.RspecReader;
 import org.vinecellar.core.formats.tap.TapReader;
 import org.vinecellar.core.formats.testng.TestNgReader;
+import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
 
 /** Every reader, and the choice between them by what a file holds. Thread-safe. */
@@ -43,6 +49,7 @@ public final class Formats {
           new NUnitReader(),
           new XunitReader(),
           new TrxReader(),
+          new EventsReader(),
           new TapReader());
 
   private static final List<Set<String>> RETOLD =
@@ -106,7 +113,46 @@ public final class Formats {
     int length = in.readNBytes(bytes, 0, bytes.length);
     in.reset();
     FileHead head = FileHead.of(bytes, length, length < bytes.length);
-    ResultReader reader = readerFor(head, columns);
+    return read(readerFor(head, columns), in, fileName, limits, handler);
+  }
+
+  /**
+   * Reads what is still being written, as it comes: its kind is told from the first lines that are
+   * there.
+   *
+   * @param content as it comes; reading it waits
+   * @throws UnreadableFileException as for {@link #read}
+   * @throws IOException when the stream itself fails
+   */
+  public static String readLive(
+      InputStream content, String name, ReadLimits limits, CaseHandler handler) throws IOException {
+    byte[] bytes = new byte[FileHead.LENGTH];
+    int length = 0;
+    boolean whole = false;
+    ResultReader reader = null;
+    while (reader == null && !whole && length < bytes.length) {
+      int n = content.read(bytes, length, bytes.length - length);
+      whole = n < 0;
+      length += Math.max(n, 0);
+      FileHead head = FileHead.of(bytes, length, whole);
+      reader = head.text().contains("\n") || whole ? known(head) : null;
+    }
+    InputStream all = new SequenceInputStream(new ByteArrayInputStream(bytes, 0, length), content);
+    return read(
+        reader == null ? readerFor(FileHead.of(bytes, length, whole), CsvColumns.NONE) : reader,
+        all,
+        name,
+        limits,
+        handler);
+  }
+
+  private static @Nullable ResultReader known(FileHead head) {
+    return READERS.stream().filter(reader -> reader.recognises(head)).findFirst().orElse(null);
+  }
+
+  private static String read(
+      ResultReader reader, InputStream in, String fileName, ReadLimits limits, CaseHandler handler)
+      throws IOException {
     handler.onFormat(reader.format());
     Counting counting = new Counting(handler);
     try {
@@ -154,6 +200,16 @@ public final class Formats {
     public void onBrokenOff(String how) {
       handler.onBrokenOff(how);
     }
+
+    @Override
+    public void onStart(TestId test, @Nullable Instant time) {
+      handler.onStart(test, time);
+    }
+
+    @Override
+    public void onEnd(TestId test) {
+      handler.onEnd(test);
+    }
   }
 
   private static ResultReader readerFor(FileHead head, CsvColumns columns) {
@@ -168,10 +224,9 @@ public final class Formats {
               + (title.isEmpty() ? "" : " (“" + title + "”)")
               + ", not a result file; a download or sign-in probably failed before it was saved");
     }
-    for (ResultReader reader : READERS) {
-      if (reader.recognises(head)) {
-        return reader;
-      }
+    ResultReader reader = known(head);
+    if (reader != null) {
+      return reader;
     }
     ResultReader table = new CsvReader(columns);
     if (table.recognises(head)) {

@@ -20,6 +20,8 @@ import org.vinecellar.core.problem.ProblemCode;
  * @param buildUrl page of the job; http or https; null when not told
  * @param expectParts the run closes when it has so many parts; null to wait for more
  * @param at when the run was, for results of the past; null for now
+ * @param replacesPart number of the live part of the run whose place this upload takes; null for
+ *     none
  * @param columns what the columns of tables hold
  * @param allowEmpty whether an upload without any test is fine
  */
@@ -34,6 +36,7 @@ public record UploadRequest(
     Map<String, String> labels,
     @Nullable Integer expectParts,
     @Nullable Instant at,
+    @Nullable Integer replacesPart,
     CsvColumns columns,
     boolean allowEmpty) {
   private static final Pattern STREAM =

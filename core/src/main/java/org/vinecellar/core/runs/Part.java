@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.live.RunningNow;
 import org.vinecellar.core.results.Counts;
 
 /**
@@ -12,6 +13,8 @@ import org.vinecellar.core.results.Counts;
  * @param startedAt null when its files tell no time
  * @param endedAt when its last result ended; null when its files tell no time
  * @param brokenOff whether its test run ended before its time
+ * @param live whether it is still being sent
+ * @param running what runs now, when it is live
  * @param buildUrl null when not told
  * @param environment properties of its files as wholes
  * @param attachments files that no result claims; at most a thousand
@@ -23,6 +26,8 @@ public record Part(
     @Nullable Instant startedAt,
     @Nullable Instant endedAt,
     boolean brokenOff,
+    boolean live,
+    List<RunningNow> running,
     @Nullable String buildUrl,
     Map<String, String> environment,
     Counts counts,
@@ -32,6 +37,7 @@ public record Part(
   /** Copies the collections. */
   public Part {
     environment = Map.copyOf(environment);
+    running = List.copyOf(running);
     files = List.copyOf(files);
     attachments = List.copyOf(attachments);
   }

@@ -22,7 +22,19 @@ class UploadRequestTest {
 
   private static UploadRequest stream(String stream) {
     return new UploadRequest(
-        1, stream, null, null, null, null, null, Map.of(), null, null, CsvColumns.NONE, false);
+        1,
+        stream,
+        null,
+        null,
+        null,
+        null,
+        null,
+        Map.of(),
+        null,
+        null,
+        null,
+        CsvColumns.NONE,
+        false);
   }
 
   private static UploadRequest with(String field, @Nullable String value) {
@@ -36,6 +48,7 @@ class UploadRequestTest {
         field.equals("branch") ? value : null,
         field.equals("build URL") ? value : null,
         label && value != null ? Map.of(field.substring(6), value) : Map.of(),
+        null,
         null,
         null,
         CsvColumns.NONE,
@@ -108,7 +121,19 @@ class UploadRequestTest {
     refused(
         () ->
             new UploadRequest(
-                1, "s", null, null, null, null, null, many, null, null, CsvColumns.NONE, false),
+                1,
+                "s",
+                null,
+                null,
+                null,
+                null,
+                null,
+                many,
+                null,
+                null,
+                null,
+                CsvColumns.NONE,
+                false),
         "51 labels are too many; at most 50 are taken");
   }
 
@@ -127,6 +152,7 @@ class UploadRequestTest {
                 null,
                 Map.of(),
                 parts,
+                null,
                 null,
                 CsvColumns.NONE,
                 false),

@@ -10,6 +10,8 @@ import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.ingest.Ingest;
 import org.vinecellar.core.ingest.IngestStore;
+import org.vinecellar.core.live.LiveStore;
+import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.store.Stores;
 
@@ -38,6 +40,18 @@ public class Wiring {
   @Singleton
   RunStore runStore(Stores stores) {
     return stores.runs();
+  }
+
+  @Produces
+  @Singleton
+  LiveStore liveStore(Stores stores) {
+    return stores.live();
+  }
+
+  @Produces
+  @Singleton
+  RunEvents runEvents(Stores stores) {
+    return stores.events();
   }
 
   @Produces

@@ -61,6 +61,7 @@ public class UploadResource {
           "attachment",
           "column",
           "at",
+          "live",
           "allow_empty");
 
   @POST
@@ -72,7 +73,8 @@ public class UploadResource {
           "Form fields: file (once or more, plain or packed with gzip), stream, and if wanted run,"
               + " part, commit, branch, build_url, label (key=value, once or more), expect_parts,"
               + " attachment (a file that results name, once or more), column (FIELD=HEADING, of"
-              + " tables), at (when it was, ISO 8601), allow_empty."
+              + " tables), at (when it was, ISO 8601), live (a"
+              + " live part whose place it takes), allow_empty."
               + " Sending the same files to the same run again changes nothing.")
   @APIResponse(
       responseCode = "201",
@@ -91,6 +93,7 @@ public class UploadResource {
       @RestForm("attachment") @Nullable List<FileUpload> attachments,
       @RestForm("column") @Nullable List<String> columns,
       @RestForm("at") @Nullable String at,
+      @RestForm("live") @Nullable String live,
       @RestForm("allow_empty") @Nullable String allowEmpty,
       @Context UriInfo uri) {
     Project project = caller.project(projectKey);
@@ -113,6 +116,7 @@ public class UploadResource {
             labels(labels),
             number(expectParts),
             time(at),
+            livePart(live),
             CsvColumns.of(columns == null ? List.of() : columns),
             "true".equals(allowEmpty));
     List<FormFile> sources = files.stream().map(FormFile::new).toList();
@@ -149,6 +153,17 @@ public class UploadResource {
       throw invalid("expect_parts is “" + text + "”, which is not a number");
     }
     return Integer.valueOf(text);
+  }
+
+  /** The number of the part in what the portal called a live part. */
+  private static @Nullable Integer livePart(@Nullable String live) {
+    if (live == null) {
+      return null;
+    }
+    if (!live.matches("[0-9]{1,15}-[0-9]{1,7}")) {
+      throw invalid("live is “" + live + "”, which names no live part");
+    }
+    return Integer.valueOf(live.substring(live.indexOf('-') + 1));
   }
 
   private static @Nullable Instant time(@Nullable String text) {

@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.live.RunningNow;
 import org.vinecellar.core.runs.Part;
 import org.vinecellar.service.web.CountsBody;
 
@@ -18,6 +19,8 @@ public record PartBody(
     @Schema(nullable = true) @Nullable Instant startedAt,
     @Schema(nullable = true) @Nullable Instant endedAt,
     boolean brokenOff,
+    boolean live,
+    List<RunningBody> running,
     @Schema(nullable = true) @Nullable String buildUrl,
     Map<String, String> environment,
     CountsBody counts,
@@ -33,6 +36,15 @@ public record PartBody(
     }
   }
 
+  /** A test that has begun and not ended. */
+  @Schema(name = "RunningTest")
+  public record RunningBody(
+      List<String> suite, String name, @Schema(nullable = true) @Nullable Instant since) {
+    static RunningBody of(RunningNow test) {
+      return new RunningBody(test.suite(), test.name(), test.since());
+    }
+  }
+
   static PartBody of(Part p) {
     return new PartBody(
         p.number(),
@@ -41,6 +53,8 @@ public record PartBody(
         p.startedAt(),
         p.endedAt(),
         p.brokenOff(),
+        p.live(),
+        p.running().stream().map(RunningBody::of).toList(),
         p.buildUrl(),
         new TreeMap<>(p.environment()),
         CountsBody.of(p.counts()),

@@ -214,8 +214,10 @@ public final class PgIngestStore implements IngestStore {
         .set(RUN.IS_OPEN, DSL.inline(false))
         .set(RUN.CLOSED_AT, Sql.utc(now))
         .set(RUN.CLOSED_BY, closedBy)
+        .set(RUN.VERSION, RUN.VERSION.plus(1))
         .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
         .execute();
+    LiveRows.breakOff(dsl, projectId, runId);
     new RunChanges(dsl, projectId).recompute(runId);
     dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
   }

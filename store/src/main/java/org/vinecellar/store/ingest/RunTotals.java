@@ -7,10 +7,10 @@ import static org.vinecellar.store.generated.Tables.STREAM;
 
 import java.sql.SQLException;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
@@ -21,7 +21,6 @@ import org.vinecellar.core.ingest.Receipt;
 import org.vinecellar.core.ingest.UploadReport;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.results.Counts;
-import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 
@@ -32,7 +31,7 @@ import org.vinecellar.store.sql.Sql;
  */
 final class RunTotals {
   private final DSLContext dsl;
-  private final Dictionary dictionary;
+  private final @Nullable Dictionary dictionary;
   private final Reservation place;
 
   /** What an upload brings. */
@@ -53,8 +52,50 @@ final class RunTotals {
     this.place = place;
   }
 
+  /** For a part that begins without any result. */
+  RunTotals(DSLContext dsl, Reservation place) {
+    this.dsl = dsl;
+    this.dictionary = null;
+    this.place = place;
+  }
+
+  /** A part that begins now, and that is provisional as long as it comes. */
+  Receipt addLive(UploadRequest request, Instant now) {
+    Record run = lockRun();
+    boolean first = run.get(RUN.NUMBER) == null;
+    int number = first ? nextNumber() : run.get(RUN.NUMBER);
+    Long previous = first ? previousOf(run, number) : run.get(RUN.PREVIOUS_ID);
+    Addition nothing =
+        new Addition(
+            request, PgLiveStore.nothingYet(), new SuiteCounts(), 0, 0, null, null, List.of(), now);
+    insertPart(nothing, Counts.NONE);
+    dsl.update(PART)
+        .set(PART.LIVE_BATCH, 0)
+        .where(
+            PART.PROJECT_ID.eq(place.projectId()),
+            PART.RUN_ID.eq(place.runId()),
+            PART.PART_NO.eq(place.partNo()))
+        .execute();
+    updateRun(run, nothing, number, previous, Counts.NONE);
+    dsl.execute("select pg_notify('vine_run', ?)", place.projectId() + "/" + place.runId());
+    return new Receipt(
+        request.stream(),
+        number,
+        false,
+        true,
+        Counts.NONE,
+        RunRows.counts(run),
+        ChangeCounts.NONE,
+        List.of());
+  }
+
   Receipt add(Addition addition) throws SQLException {
     Record run = lockRun();
+    Integer replaced = addition.request().replacesPart();
+    if (replaced != null) {
+      new LiveRows(dsl, place).remove(replaced);
+      run = lockRun();
+    }
     Receipt duplicate =
         PgIngestStore.duplicate(dsl, place.projectId(), place.runId(), place.contentHash());
     if (duplicate != null) {
@@ -72,7 +113,7 @@ final class RunTotals {
     }
     Counts added = addition.suites().total();
     insertPart(addition, partCounts);
-    addSuites(addition.suites());
+    new SuiteRows(dsl, place).add(Objects.requireNonNull(dictionary), addition.suites());
     updateRun(run, addition, number, previous, added);
     ChangeCounts changes = new RunChanges(dsl, place.projectId()).recompute(place.runId());
     dsl.execute("select pg_notify('vine_run', ?)", place.projectId() + "/" + place.runId());
@@ -171,46 +212,9 @@ final class RunTotals {
               kept.blobId(),
               kept.packedBytes());
     }
-    batch.execute();
-  }
-
-  private void addSuites(SuiteCounts suites) throws SQLException {
-    List<Object[]> rows = new ArrayList<>();
-    dictionary.learn(suites.suites());
-    for (Map.Entry<SuitePath, Counts> entry : suites.rolledUp().entrySet()) {
-      Counts c = entry.getValue();
-      rows.add(
-          new Object[] {
-            place.projectId(),
-            place.runId(),
-            dictionary.suite(entry.getKey()),
-            dictionary.suite(entry.getKey().parent()),
-            c.passed(),
-            c.failed(),
-            c.errored(),
-            c.skipped(),
-            c.notReached(),
-            c.retried()
-          });
+    if (!files.isEmpty()) {
+      batch.execute();
     }
-    if (rows.isEmpty()) {
-      return;
-    }
-    var batch =
-        dsl.batch(
-            "insert into run_suite as s (project_id, run_id, suite_id, parent_id, passed, failed,"
-                + " errored, skipped, not_reached, retried)"
-                + " values (?, ?, ?, cast(? as bigint), ?, ?, ?, ?, ?, ?)"
-                + " on conflict (project_id, run_id, suite_id) do update set"
-                + " passed = s.passed + excluded.passed, failed = s.failed + excluded.failed,"
-                + " errored = s.errored + excluded.errored,"
-                + " skipped = s.skipped + excluded.skipped,"
-                + " not_reached = s.not_reached + excluded.not_reached,"
-                + " retried = s.retried + excluded.retried");
-    for (Object[] row : rows) {
-      batch = batch.bind(row);
-    }
-    batch.execute();
   }
 
   private void updateRun(
@@ -251,11 +255,16 @@ final class RunTotals {
 
   private boolean waitsForMore(UploadRequest request) {
     Integer expected = request.expectParts();
-    return request.runKey() != null
-        && (expected == null
-            || dsl.fetchCount(
-                    PART, PART.PROJECT_ID.eq(place.projectId()), PART.RUN_ID.eq(place.runId()))
-                < expected);
+    boolean more =
+        request.runKey() != null
+            && (expected == null
+                || dsl.fetchCount(
+                        PART,
+                        PART.PROJECT_ID.eq(place.projectId()),
+                        PART.RUN_ID.eq(place.runId()),
+                        PART.LIVE_BATCH.isNull())
+                    < expected);
+    return more || new LiveRows(dsl, place).any();
   }
 
   private static @Nullable String either(@Nullable String first, @Nullable String second) {

@@ -6,7 +6,11 @@ import static org.vinecellar.store.generated.Tables.PART_FILE;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.STREAM;
 
+import com.fasterxml.jackson.core.type.TypeReference;
+import com.fasterxml.jackson.databind.JsonNode;
 import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -14,10 +18,12 @@ import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.JSONB;
 import org.jooq.Record;
 import org.jooq.SelectConditionStep;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.live.RunningNow;
 import org.vinecellar.core.runs.AttachmentId;
 import org.vinecellar.core.runs.KeptAttachment;
 import org.vinecellar.core.runs.Part;
@@ -163,6 +169,22 @@ public final class PgRunStore implements RunStore {
         row.get(PART_FILE.NAME), row.get(PART_FILE.FORMAT), Json.list(row.get(PART_FILE.PROBLEMS)));
   }
 
+  private static List<RunningNow> running(@Nullable JSONB column) {
+    if (column == null) {
+      return List.of();
+    }
+    List<RunningNow> running = new ArrayList<>();
+    for (JsonNode test : Json.read(column.data(), new TypeReference<JsonNode>() {})) {
+      List<String> suite = new ArrayList<>();
+      test.path("suite").forEach(name -> suite.add(name.asText()));
+      String since = test.path("since").asText("");
+      running.add(
+          new RunningNow(
+              suite, test.path("name").asText(), since.isEmpty() ? null : Instant.parse(since)));
+    }
+    return running;
+  }
+
   private static Part part(
       Record row, List<Part.PartFile> files, List<KeptAttachment> attachments) {
     return new Part(
@@ -172,6 +194,8 @@ public final class PgRunStore implements RunStore {
         Sql.instantOrNull(row.get(PART.STARTED_AT)),
         Sql.instantOrNull(row.get(PART.ENDED_AT)),
         row.get(PART.BROKEN_OFF),
+        row.get(PART.LIVE_BATCH) != null,
+        running(row.get(PART.RUNNING)),
         row.get(PART.BUILD_URL),
         Json.map(row.get(PART.ENVIRONMENT)),
         RunRows.partCounts(row),

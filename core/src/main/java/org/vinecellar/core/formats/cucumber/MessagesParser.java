@@ -156,6 +156,11 @@ final class MessagesParser {
             body.path("testCaseId").asText(),
             at == null ? Instant.EPOCH : at,
             new TryParts(problems)));
+    Case of = cases.get(body.path("testCaseId").asText());
+    Scenarios.Pickle pickle = of == null ? null : scenarios.pickle(of.pickleId);
+    if (pickle != null) {
+      handler.onStart(pickle.test(), at);
+    }
   }
 
   private void attachment(JsonNode body) {

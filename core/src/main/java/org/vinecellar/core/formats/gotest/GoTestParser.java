@@ -119,7 +119,7 @@ final class GoTestParser {
 
   private void ofTest(String path, Package of, String name, String action, JsonNode event) {
     switch (action) {
-      case "run" -> begin(of, name, event);
+      case "run" -> begin(path, of, name, event);
       case "output" -> {
         RunningTest test = of.running.get(name);
         if (test != null) {
@@ -135,13 +135,14 @@ final class GoTestParser {
     }
   }
 
-  private void begin(Package of, String name, JsonNode event) {
+  private void begin(String path, Package of, String name, JsonNode event) {
     if (of.running.size() > MAX_RUNNING) {
       throw new UnreadableFileException("has more than " + MAX_RUNNING + " tests under way");
     }
     RunningTest test =
         new RunningTest(name, limits.maxTextChars(), Values.time(event.path("Time")));
     of.running.put(name, test);
+    handler.onStart(id(path, name), test.started());
     RunningTest parent = parent(of, name);
     if (parent != null) {
       parent.child(false);
@@ -184,6 +185,7 @@ final class GoTestParser {
       parent.child(failing);
     }
     if (test.hasChildren() && (!failing || test.childFailed())) {
+      handler.onEnd(id(path, name));
       return;
     }
     if (++count > limits.maxCases()) {
@@ -201,20 +203,24 @@ final class GoTestParser {
     } else if (keeps && told != null && (told.message() != null || told.trace() != null)) {
       failures.add(told);
     }
-    String group = name.contains("/") ? name.substring(0, name.lastIndexOf('/')) : "";
-    SuitePath suite = SuitePath.ROOT.child(path);
-    for (String word : group.isEmpty() ? new String[0] : group.split("/")) {
-      suite = suite.child(word);
-    }
     handler.onCase(
         TestResult.of(
-            TestId.ofPrinted(suite, name.substring(name.lastIndexOf('/') + 1)),
+            id(path, name),
             ResultKind.TEST,
             List.of(new Attempt(outcome, micros, failures, ending.output(), null)),
             test.started(),
             Map.of(),
             null,
             0));
+  }
+
+  private static TestId id(String path, String name) {
+    SuitePath suite = SuitePath.ROOT.child(path);
+    String[] words = name.split("/");
+    for (int i = 0; i < words.length - 1; i++) {
+      suite = suite.child(words[i]);
+    }
+    return TestId.ofPrinted(suite, words.length == 0 ? name : words[words.length - 1]);
   }
 
   /** Ends tests that had no event of their end. */

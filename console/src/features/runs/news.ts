@@ -1,0 +1,30 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+
+/** News in quick succession are answered together, after so long. */
+const TOGETHER_MS = 400;
+
+/** Looks again at what is shown of runs when the portal says that one has changed. */
+export function useRunNews(project: string, run?: number): void {
+  const queries = useQueryClient();
+  useEffect(() => {
+    const news = new EventSource(`/api/v1/projects/${project}/news`);
+    let waiting: ReturnType<typeof setTimeout> | undefined;
+    const look = () => {
+      waiting = undefined;
+      for (const key of ['run', 'runs', 'streams']) {
+        void queries.invalidateQueries({ queryKey: [key, project] });
+      }
+    };
+    news.addEventListener('run', (event) => {
+      const changed = Number(event.data);
+      if (run === undefined || changed === run || changed === 0) {
+        waiting ??= setTimeout(look, TOGETHER_MS);
+      }
+    });
+    return () => {
+      clearTimeout(waiting);
+      news.close();
+    };
+  }, [project, run, queries]);
+}

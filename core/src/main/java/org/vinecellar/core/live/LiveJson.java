@@ -1,0 +1,285 @@
+package org.vinecellar.core.live;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ArrayNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.time.Instant;
+import java.time.format.DateTimeParseException;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.results.Attempt;
+import org.vinecellar.core.results.Failure;
+import org.vinecellar.core.results.LogLine;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultKind;
+import org.vinecellar.core.results.Step;
+import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.core.results.TestId;
+import org.vinecellar.core.results.TestResult;
+
+/**
+ * Results and running tests as JSON between client and service while a part comes. What was
+ * attached is left out; it comes with the whole part.
+ */
+public final class LiveJson {
+  /** The most results of one batch. */
+  public static final int MAX_RESULTS = 5_000;
+
+  /** The most running tests that are told. */
+  public static final int MAX_RUNNING = 200;
+
+  private static final int TEXT_CHARS = 200_000;
+  private static final int MAX_STEP_DEPTH = 50;
+  private static final JsonNodeFactory NODES = JsonNodeFactory.instance;
+
+  private LiveJson() {}
+
+  /** A batch, as the service reads it. */
+  public record Batch(int number, List<TestResult> results, List<RunningNow> running) {
+    /** Copies the lists. */
+    public Batch {
+      results = List.copyOf(results);
+      running = List.copyOf(running);
+    }
+  }
+
+  /** A batch on its way. */
+  public static ObjectNode write(Batch batch) {
+    ObjectNode node = NODES.objectNode();
+    node.put("batch", batch.number());
+    ArrayNode running = node.putArray("running");
+    for (RunningNow test : batch.running()) {
+      ObjectNode one = running.addObject();
+      names(one.putArray("suite"), test.suite());
+      one.put("name", test.name());
+      put(one, "since", test.since());
+    }
+    ArrayNode results = node.putArray("results");
+    batch.results().forEach(result -> results.add(write(result)));
+    return node;
+  }
+
+  private static ObjectNode write(TestResult result) {
+    ObjectNode node = NODES.objectNode();
+    names(node.putArray("suite"), result.test().suite().names());
+    node.put("name", result.test().name());
+    put(node, "parameters", result.test().parameters());
+    node.put("setUp", result.kind() == ResultKind.SETUP);
+    put(node, "started", result.started());
+    put(node, "file", result.file());
+    node.put("line", result.line());
+    names(node.putArray("tags"), result.tags());
+    ObjectNode properties = node.putObject("properties");
+    result.properties().forEach(properties::put);
+    ArrayNode attempts = node.putArray("attempts");
+    for (Attempt attempt : result.attempts()) {
+      ObjectNode one = attempts.addObject();
+      one.put("outcome", attempt.outcome().code());
+      one.put("us", attempt.durationMicros());
+      ArrayNode failures = one.putArray("failures");
+      for (Failure failure : attempt.failures()) {
+        write(failures.addObject(), failure);
+      }
+      put(one, "stdout", cut(attempt.stdout()));
+      put(one, "stderr", cut(attempt.stderr()));
+      steps(one.putArray("steps"), attempt.steps());
+      logs(one.putArray("logs"), attempt.logs());
+    }
+    return node;
+  }
+
+  private static void write(ObjectNode node, Failure failure) {
+    put(node, "type", failure.type());
+    put(node, "message", cut(failure.message()));
+    put(node, "trace", cut(failure.trace()));
+  }
+
+  private static void steps(ArrayNode array, List<Step> steps) {
+    for (Step step : steps) {
+      ObjectNode node = array.addObject();
+      put(node, "keyword", step.keyword());
+      node.put("text", step.text());
+      node.put("outcome", step.outcome().code());
+      put(node, "status", step.status());
+      node.put("us", step.durationMicros());
+      Failure failure = step.failure();
+      if (failure != null) {
+        write(node.putObject("failure"), failure);
+      }
+      put(node, "argument", cut(step.argument()));
+      ArrayNode table = node.putArray("table");
+      step.table().forEach(row -> names(table.addArray(), row));
+      logs(node.putArray("logs"), step.logs());
+      steps(node.putArray("steps"), step.steps());
+    }
+  }
+
+  private static void logs(ArrayNode array, List<LogLine> lines) {
+    for (LogLine line : lines) {
+      ObjectNode node = array.addObject();
+      put(node, "time", line.time());
+      put(node, "level", line.level());
+      node.put("text", cut(line.text()));
+    }
+  }
+
+  private static void names(ArrayNode array, List<String> names) {
+    names.forEach(array::add);
+  }
+
+  private static void put(ObjectNode node, String field, @Nullable Object value) {
+    if (value != null) {
+      node.put(field, value.toString());
+    }
+  }
+
+  private static @Nullable String cut(@Nullable String text) {
+    return text == null || text.length() <= TEXT_CHARS
+        ? text
+        : text.substring(0, TEXT_CHARS) + "\n… the rest comes at the end";
+  }
+
+  /**
+   * Reads what {@link #write} wrote.
+   *
+   * @throws CellarException {@code INVALID_VALUE} when it is none, or passes a limit
+   */
+  public static Batch read(JsonNode node) {
+    try {
+      List<TestResult> results = new ArrayList<>();
+      for (JsonNode result : node.path("results")) {
+        if (results.size() == MAX_RESULTS) {
+          throw invalid("holds more than " + MAX_RESULTS + " results");
+        }
+        results.add(result(result));
+      }
+      List<RunningNow> running = new ArrayList<>();
+      for (JsonNode test : node.path("running")) {
+        if (running.size() < MAX_RUNNING) {
+          running.add(
+              new RunningNow(names(test.path("suite")), name(test, "name"), time(test, "since")));
+        }
+      }
+      if (!node.path("batch").isInt() || node.path("batch").asInt() < 1) {
+        throw invalid("has no number from 1 in “batch”");
+      }
+      return new Batch(node.path("batch").asInt(), results, running);
+    } catch (IllegalArgumentException | DateTimeParseException e) {
+      throw invalid("cannot be read: " + e.getMessage());
+    }
+  }
+
+  private static CellarException invalid(String how) {
+    return new CellarException(ProblemCode.INVALID_VALUE, "the batch " + how);
+  }
+
+  private static TestResult result(JsonNode node) {
+    SuitePath suite = SuitePath.of(names(node.path("suite")));
+    List<Attempt> attempts = new ArrayList<>();
+    for (JsonNode one : node.path("attempts")) {
+      List<Failure> failures = new ArrayList<>();
+      one.path("failures").forEach(failure -> failures.add(failure(failure)));
+      attempts.add(
+          new Attempt(
+              Outcome.ofCode(one.path("outcome").asInt()),
+              one.path("us").asLong(TestResult.NO_DURATION),
+              failures,
+              text(one, "stdout"),
+              text(one, "stderr"),
+              steps(one.path("steps"), 0),
+              logs(one.path("logs")),
+              List.of()));
+    }
+    Map<String, String> properties = new LinkedHashMap<>();
+    node.path("properties")
+        .fields()
+        .forEachRemaining(
+            field -> {
+              if (properties.size() < ReadLimits.DEFAULT.maxProperties()) {
+                properties.put(field.getKey(), field.getValue().asText());
+              }
+            });
+    return TestResult.of(
+            TestId.of(suite, name(node, "name"), text(node, "parameters")),
+            node.path("setUp").asBoolean() ? ResultKind.SETUP : ResultKind.TEST,
+            attempts,
+            time(node, "started"),
+            properties,
+            text(node, "file"),
+            Math.max(0, node.path("line").asInt()))
+        .tagged(names(node.path("tags")));
+  }
+
+  private static Failure failure(JsonNode node) {
+    return new Failure(text(node, "type"), text(node, "message"), text(node, "trace"));
+  }
+
+  private static List<Step> steps(JsonNode array, int depth) {
+    List<Step> steps = new ArrayList<>();
+    for (JsonNode node : depth > MAX_STEP_DEPTH ? NODES.arrayNode() : array) {
+      List<List<String>> table = new ArrayList<>();
+      node.path("table").forEach(row -> table.add(names(row)));
+      steps.add(
+          new Step(
+              text(node, "keyword"),
+              node.path("text").asText(),
+              Outcome.ofCode(node.path("outcome").asInt()),
+              text(node, "status"),
+              node.path("us").asLong(TestResult.NO_DURATION),
+              node.has("failure") ? failure(node.path("failure")) : null,
+              text(node, "argument"),
+              table,
+              logs(node.path("logs")),
+              List.of(),
+              steps(node.path("steps"), depth + 1)));
+    }
+    return steps;
+  }
+
+  private static List<LogLine> logs(JsonNode array) {
+    List<LogLine> lines = new ArrayList<>();
+    array.forEach(
+        node ->
+            lines.add(
+                new LogLine(time(node, "time"), text(node, "level"), node.path("text").asText())));
+    return lines;
+  }
+
+  private static List<String> names(JsonNode array) {
+    List<String> names = new ArrayList<>();
+    for (JsonNode name : array) {
+      if (names.size() < ReadLimits.DEFAULT.maxDepth()) {
+        names.add(bounded(name.asText()));
+      }
+    }
+    return names;
+  }
+
+  private static String name(JsonNode node, String field) {
+    return bounded(node.path(field).asText());
+  }
+
+  private static String bounded(String name) {
+    if (name.length() > ReadLimits.DEFAULT.maxNameChars()) {
+      throw new IllegalArgumentException("a name is too long");
+    }
+    return name.replace('\u0000', '\uFFFD');
+  }
+
+  private static @Nullable String text(JsonNode node, String field) {
+    JsonNode value = node.path(field);
+    return value.isTextual() ? value.asText().replace('\u0000', '\uFFFD') : null;
+  }
+
+  private static @Nullable Instant time(JsonNode node, String field) {
+    String text = text(node, field);
+    return text == null ? null : Instant.parse(text);
+  }
+}

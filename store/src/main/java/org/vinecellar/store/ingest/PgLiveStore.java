@@ -1,0 +1,240 @@
+package org.vinecellar.store.ingest;
+
+import static org.vinecellar.store.generated.Tables.PART;
+import static org.vinecellar.store.generated.Tables.RUN;
+import static org.vinecellar.store.generated.Tables.STREAM;
+
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.UUID;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
+import org.postgresql.PGConnection;
+import org.vinecellar.core.attachments.AttachmentFiles;
+import org.vinecellar.core.ingest.IngestStore;
+import org.vinecellar.core.ingest.IngestStore.Reservation;
+import org.vinecellar.core.ingest.Receipt;
+import org.vinecellar.core.ingest.UploadReport;
+import org.vinecellar.core.ingest.UploadRequest;
+import org.vinecellar.core.live.LivePart;
+import org.vinecellar.core.live.LiveStore;
+import org.vinecellar.core.live.RunningNow;
+import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.core.results.TestResult;
+import org.vinecellar.store.sql.Json;
+import org.vinecellar.store.sql.Sql;
+
+/** Parts while they come, in PostgreSQL. Thread-safe; any instance may take any batch. */
+public final class PgLiveStore implements LiveStore {
+  /** Up to so many tests, changes are told anew with every batch; beyond, only at the end. */
+  private static final int COMPARED = 20_000;
+
+  private final Sql sql;
+  private final IngestStore ingest;
+
+  /** On that database. */
+  public PgLiveStore(Sql sql, IngestStore ingest) {
+    this.sql = sql;
+    this.ingest = ingest;
+  }
+
+  @Override
+  public LivePart open(UploadRequest request, String runKey, Instant now) {
+    Reservation place = ingest.reserve(request, runKey, LiveRows.HASH + UUID.randomUUID(), now);
+    return sql.transaction(
+        dsl -> {
+          RunTotals totals = new RunTotals(dsl, place);
+          Receipt receipt = totals.addLive(request, now);
+          return new LivePart(
+              place.projectId(), place.runId(), place.partNo(), receipt.stream(), receipt.number());
+        });
+  }
+
+  @Override
+  public Optional<LivePart> find(int projectId, long runId, int partNo) {
+    return sql.with(
+        dsl ->
+            dsl.select(STREAM.NAME, RUN.NUMBER)
+                .from(PART)
+                .join(RUN)
+                .on(RUN.PROJECT_ID.eq(PART.PROJECT_ID), RUN.ID.eq(PART.RUN_ID))
+                .join(STREAM)
+                .on(STREAM.PROJECT_ID.eq(RUN.PROJECT_ID), STREAM.ID.eq(RUN.STREAM_ID))
+                .where(
+                    PART.PROJECT_ID.eq(projectId),
+                    PART.RUN_ID.eq(runId),
+                    PART.PART_NO.eq(partNo),
+                    PART.LIVE_BATCH.isNotNull())
+                .fetchOptional(
+                    row -> new LivePart(projectId, runId, partNo, row.value1(), row.value2())));
+  }
+
+  @Override
+  public int append(
+      LivePart part, int batch, List<TestResult> results, List<RunningNow> running, Instant now) {
+    Reservation place =
+        new Reservation(part.projectId(), 0, part.runId(), part.partNo(), LiveRows.HASH, null);
+    try (Connection connection = sql.connection();
+        Dictionary dictionary = new Dictionary(sql.connection(), part.projectId())) {
+      connection.setAutoCommit(false);
+      try {
+        int taken = append(connection, dictionary, place, batch, results, running, now);
+        connection.commit();
+        return taken;
+      } finally {
+        connection.rollback();
+        connection.setAutoCommit(true);
+      }
+    } catch (SQLException | org.jooq.exception.DataAccessException e) {
+      throw Sql.translated(e);
+    }
+  }
+
+  private static int append(
+      Connection connection,
+      Dictionary dictionary,
+      Reservation place,
+      int batch,
+      List<TestResult> results,
+      List<RunningNow> running,
+      Instant now)
+      throws SQLException {
+    DSLContext dsl = Sql.on(connection);
+    Record run =
+        dsl.selectFrom(RUN)
+            .where(RUN.PROJECT_ID.eq(place.projectId()), RUN.ID.eq(place.runId()))
+            .forUpdate()
+            .fetchSingle();
+    Record part =
+        dsl.selectFrom(PART)
+            .where(
+                PART.PROJECT_ID.eq(place.projectId()),
+                PART.RUN_ID.eq(place.runId()),
+                PART.PART_NO.eq(place.partNo()))
+            .fetchSingle();
+    Integer before = part.get(PART.LIVE_BATCH);
+    if (before == null || batch != before + 1) {
+      return before == null ? batch : before;
+    }
+    int firstOrdinal = RunRows.partCounts(part).tests();
+    Added added = new Added(place, connection, dictionary);
+    added.write(results, firstOrdinal);
+    new SuiteRows(dsl, place).add(dictionary, added.suites);
+    Counts sum = added.suites.total();
+    Counts ofPart = RunRows.partCounts(part).plus(sum);
+    dsl.update(PART)
+        .set(PART.LIVE_BATCH, batch)
+        .set(PART.RUNNING, Json.of(running.stream().map(PgLiveStore::map).toList()))
+        .set(PART.STARTED_AT, earlier(part.get(PART.STARTED_AT), added.earliest))
+        .set(PART.ENDED_AT, added.latest == null ? part.get(PART.ENDED_AT) : Sql.utc(added.latest))
+        .set(PART.PASSED, ofPart.passed())
+        .set(PART.FAILED, ofPart.failed())
+        .set(PART.ERRORED, ofPart.errored())
+        .set(PART.SKIPPED, ofPart.skipped())
+        .set(PART.NOT_REACHED, ofPart.notReached())
+        .set(PART.RETRIED, ofPart.retried())
+        .set(PART.DURATION_US, PART.DURATION_US.plus(added.micros))
+        .where(
+            PART.PROJECT_ID.eq(place.projectId()),
+            PART.RUN_ID.eq(place.runId()),
+            PART.PART_NO.eq(place.partNo()))
+        .execute();
+    Counts ofRun = RunRows.counts(run).plus(sum);
+    dsl.update(RUN)
+        .set(RUN.VERSION, RUN.VERSION.plus(1))
+        .set(RUN.CHANGED_AT, Sql.utc(now))
+        .set(RUN.PASSED, ofRun.passed())
+        .set(RUN.FAILED, ofRun.failed())
+        .set(RUN.ERRORED, ofRun.errored())
+        .set(RUN.SKIPPED, ofRun.skipped())
+        .set(RUN.NOT_REACHED, ofRun.notReached())
+        .set(RUN.RETRIED, ofRun.retried())
+        .set(RUN.DURATION_US, RUN.DURATION_US.plus(added.micros))
+        .where(RUN.PROJECT_ID.eq(place.projectId()), RUN.ID.eq(place.runId()))
+        .execute();
+    if (!results.isEmpty() && ofRun.tests() <= COMPARED) {
+      new RunChanges(dsl, place.projectId()).recompute(place.runId());
+    }
+    dsl.execute("select pg_notify('vine_run', ?)", place.projectId() + "/" + place.runId());
+    return batch;
+  }
+
+  private static java.time.@Nullable OffsetDateTime earlier(
+      java.time.@Nullable OffsetDateTime known, @Nullable Instant found) {
+    return found == null || (known != null && !found.isBefore(known.toInstant()))
+        ? known
+        : Sql.utc(found);
+  }
+
+  private static Map<String, Object> map(RunningNow test) {
+    Map<String, Object> map = new LinkedHashMap<>();
+    map.put("suite", test.suite());
+    map.put("name", test.name());
+    Instant since = test.since();
+    if (since != null) {
+      map.put("since", since.toString());
+    }
+    return map;
+  }
+
+  /** The rows of one batch, and what they add up to. */
+  private static final class Added {
+    private final Reservation place;
+    private final Connection connection;
+    private final Dictionary dictionary;
+    private final SuiteCounts suites = new SuiteCounts();
+    private long micros;
+    private @Nullable Instant earliest;
+    private @Nullable Instant latest;
+
+    Added(Reservation place, Connection connection, Dictionary dictionary) {
+      this.place = place;
+      this.connection = connection;
+      this.dictionary = dictionary;
+    }
+
+    void write(List<TestResult> results, int firstOrdinal) throws SQLException {
+      // What is attached comes with the whole part.
+      Contents none = new Contents(connection, place.projectId(), new AttachmentFiles<>(), 0);
+      ResultRows rows =
+          new ResultRows(
+              connection.unwrap(PGConnection.class).getCopyAPI(), place, none, Runnable::run);
+      long[] ids = dictionary.tests(results.stream().map(TestResult::test).toList());
+      for (int i = 0; i < ids.length; i++) {
+        TestResult result = results.get(i);
+        rows.details(firstOrdinal + i, result);
+        rows.result(firstOrdinal + i, ids[i], result);
+        count(result);
+      }
+      rows.send();
+      rows.await();
+    }
+
+    private void count(TestResult result) {
+      SuitePath suite = result.test().suite();
+      Counts counts = suites.of(suite).add(result.outcome(), 1);
+      suites.set(suite, counts.addRetried(result.attempts().size() > 1 ? 1 : 0));
+      long own = Math.max(0, result.durationMicros());
+      micros += own;
+      Instant started = result.started();
+      if (started != null) {
+        Instant ended = started.plus(own, ChronoUnit.MICROS);
+        earliest = earliest == null || started.isBefore(earliest) ? started : earliest;
+        latest = latest == null || ended.isAfter(latest) ? ended : latest;
+      }
+    }
+  }
+
+  /** What is told of a live part when it begins: nothing but who it is. */
+  static UploadReport nothingYet() {
+    return new UploadReport(List.of(), Map.of());
+  }
+}

@@ -1,0 +1,49 @@
+package org.vinecellar.store.runs;
+
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.function.BooleanSupplier;
+import org.postgresql.PGConnection;
+import org.postgresql.PGNotification;
+import org.vinecellar.core.runs.RunEvents;
+import org.vinecellar.store.sql.Sql;
+
+/** Changes of runs, as PostgreSQL tells them to every instance that listens. */
+public final class PgRunEvents implements RunEvents {
+  private static final int WAIT_MS = 2_000;
+
+  private final Sql sql;
+
+  /** On that database. */
+  public PgRunEvents(Sql sql) {
+    this.sql = sql;
+  }
+
+  @Override
+  public void listen(BooleanSupplier wanted, Listener listener) {
+    try (Connection connection = sql.connection();
+        Statement statement = connection.createStatement()) {
+      statement.execute("listen vine_run");
+      PGConnection notified = connection.unwrap(PGConnection.class);
+      while (wanted.getAsBoolean()) {
+        PGNotification[] news = notified.getNotifications(WAIT_MS);
+        for (PGNotification one : news == null ? new PGNotification[0] : news) {
+          tell(one.getParameter(), listener);
+        }
+      }
+      statement.execute("unlisten *");
+    } catch (SQLException e) {
+      throw Sql.translated(e);
+    }
+  }
+
+  private static void tell(String parameter, Listener listener) {
+    int slash = parameter.indexOf('/');
+    if (parameter.matches("[0-9]{1,9}/[0-9]{1,18}")) {
+      listener.changed(
+          Integer.parseInt(parameter.substring(0, slash)),
+          Long.parseLong(parameter.substring(slash + 1)));
+    }
+  }
+}
