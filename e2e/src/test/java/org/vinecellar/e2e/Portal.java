@@ -25,8 +25,8 @@ final class Portal implements AutoCloseable {
   final Path data;
   final String user;
   final String password;
-  final String token;
-  final String project;
+  String token;
+  String project;
   String url;
 
   private Portal(Path data, JsonNode ready) {
@@ -56,8 +56,23 @@ final class Portal implements AutoCloseable {
   }
 
   private static JsonNode launch(Path data) {
+    return launch(data, "0", Map.of());
+  }
+
+  private static JsonNode launch(Path data, String port, Map<String, String> environment) {
     Shell.Result result =
-        cellar("start", "--detach", "--json", "--port", "0", "--data", data.toString());
+        Shell.run(
+            Shell.ROOT,
+            environment,
+            List.of(
+                Shell.ROOT.resolve("cellar").toString(),
+                "start",
+                "--detach",
+                "--json",
+                "--port",
+                port,
+                "--data",
+                data.toString()));
     if (result.code() != 0) {
       throw new AssertionError("./cellar start ended with " + result);
     }
@@ -67,6 +82,41 @@ final class Portal implements AutoCloseable {
   /** Starts it again on the same data. */
   void restart() {
     url = launch(data).path("url").asText();
+  }
+
+  /** Starts it again at the same address. */
+  void restartHere() {
+    url = launch(data, Integer.toString(URI.create(url).getPort()), Map.of()).path("url").asText();
+  }
+
+  /** Stops the service and its database in good order. */
+  void stop() {
+    cellar("stop", "--data", data.toString());
+  }
+
+  /** A second instance of the service on the database of this one. */
+  Portal second() {
+    try {
+      Path other = data.resolveSibling(data.getFileName() + "-second");
+      Map<String, String> environment =
+          Map.of(
+              "VINE_DB_URL",
+              "jdbc:postgresql://127.0.0.1:"
+                  + Files.readString(data.resolve("db.port")).strip()
+                  + "/postgres",
+              "VINE_DB_USER",
+              "vine",
+              "VINE_DB_PASSWORD",
+              Files.readString(data.resolve("db.password")).strip());
+      launch(other, "0", environment);
+      Portal portal = new Portal(other, JSON.createObjectNode());
+      portal.url = "http://127.0.0.1:" + Files.readString(other.resolve("service.port")).strip();
+      portal.token = token;
+      portal.project = project;
+      return portal;
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
   }
 
   long servicePid() {
@@ -87,7 +137,18 @@ final class Portal implements AutoCloseable {
   Shell.Result vine(Path directory, String... words) {
     List<String> command = new ArrayList<>(List.of(Shell.ROOT.resolve("vine").toString()));
     command.addAll(Arrays.asList(words));
-    return Shell.run(directory, Map.of("VINE_URL", url, "VINE_TOKEN", token), command);
+    return Shell.run(
+        directory,
+        Map.of(
+            "VINE_URL",
+            url,
+            "VINE_TOKEN",
+            token,
+            "VINE_SPOOL",
+            data.resolve("spool").toString(),
+            "VINE_RETRY_FOR",
+            "0"),
+        command);
   }
 
   /** Runs curl with the token. */
