@@ -16,7 +16,10 @@ service_launch() { # port
   rm -f "$DATA/first-access.json"
   echo "$1" >"$DATA/service.port"
   # Settings of the operator come from the environment and pass through.
-  env "${database[@]}" VINE_PORT="$1" \
+  # Bundles have an origin of their own: a second port.
+  local bundles=0
+  if [ "$1" = 8420 ]; then bundles=8421; fi
+  env "${database[@]}" VINE_PORT="$1" VINE_BUNDLE_PORT="${VINE_BUNDLE_PORT:-$bundles}" \
     VINE_CLIENT_JAR="${VINE_CLIENT_JAR:-$ROOT/client/target/vine.jar}" \
     VINE_FIRST_ACCESS_FILE="$DATA/first-access.json" \
     VINE_FIRST_PROJECT="$FIRST_PROJECT" VINE_FIRST_PROJECT_NAME="$FIRST_PROJECT_NAME" \

@@ -13,6 +13,7 @@ import { readSignInSearch } from '../features/access/model';
 import { ProjectsPage } from '../features/access/ProjectsPage';
 import { SignInPage } from '../features/access/SignInPage';
 import { TokensPage } from '../features/access/TokensPage';
+import { LatestBundlePage } from '../features/bundles/LatestBundlePage';
 import { readRunSearch, readRunsSearch } from '../features/runs/model';
 import { RunPage } from '../features/runs/RunPage';
 import { RunsPage } from '../features/runs/RunsPage';
@@ -126,11 +127,37 @@ const run = createRoute({
   },
 });
 
+const latestBundle = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/latest-bundle',
+  validateSearch: (search: { [key: string]: unknown }) => ({
+    stream: String(search.stream ?? ''),
+    ...(search.title === undefined ? {} : { title: String(search.title) }),
+  }),
+  component: function LatestBundle() {
+    const { stream, title } = latestBundle.useSearch();
+    return (
+      <LatestBundlePage
+        project={latestBundle.useParams().project}
+        stream={stream}
+        title={title === undefined ? undefined : String(title)}
+      />
+    );
+  },
+});
+
 export function createAppRouter(client: QueryClient) {
   return createRouter({
     routeTree: root.addChildren([
       signIn,
-      inside.addChildren([home, projects, account, tokens, runsArea.addChildren([runs, run])]),
+      inside.addChildren([
+        home,
+        projects,
+        account,
+        tokens,
+        latestBundle,
+        runsArea.addChildren([runs, run]),
+      ]),
     ]),
     context: { client },
     defaultPreload: false,

@@ -3,6 +3,8 @@ import { useNavigate } from '@tanstack/react-router';
 import { useCallback, useEffect, useState } from 'react';
 import { isTyping } from '../../shared/lib/keys';
 import { Empty, Failed, Loading } from '../../shared/ui/States';
+import { type Bundle, bundlesQuery } from '../bundles/api';
+import { BundleFrame } from '../bundles/BundleFrame';
 import { type Result, type Run, runQuery } from './api';
 import { FilterBar } from './components/FilterBar';
 import { GoneList } from './components/GoneList';
@@ -71,9 +73,31 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
     change: search.change,
     text: search.text ?? '',
   };
+  const bundles = useQuery(bundlesQuery(project, run.id, run.changedAt));
+  const bundle = bundles.data?.find((one) => one.id === search.bundle);
+  const head = (
+    <>
+      <RunHead project={project} run={run} onChange={(word) => change({ change: word })} />
+      {bundles.data && bundles.data.length > 0 ? (
+        <RunTabs
+          bundles={bundles.data}
+          chosen={bundle?.id}
+          onChoose={(id) => change({ bundle: id })}
+        />
+      ) : null}
+    </>
+  );
+  if (bundle) {
+    return (
+      <main className="flex min-h-0 grow flex-col">
+        {head}
+        <BundleFrame key={bundle.id} bundle={bundle} />
+      </main>
+    );
+  }
   return (
     <main className="flex min-h-0 grow flex-col max-[899px]:overflow-y-auto">
-      <RunHead project={project} run={run} onChange={(word) => change({ change: word })} />
+      {head}
       <div className="flex min-h-0 grow flex-col border-t border-base-300 min-[900px]:grid min-[900px]:grid-cols-[2fr_3fr]">
         <section
           aria-label="Results"
@@ -108,6 +132,35 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
         )}
       </div>
     </main>
+  );
+}
+
+/** The results, and the pages that jobs made themselves. */
+function RunTabs(props: {
+  bundles: Bundle[];
+  chosen: number | undefined;
+  onChoose: (bundle: number | undefined) => void;
+}) {
+  const tabs = [{ id: undefined, title: 'Results' }, ...props.bundles];
+  return (
+    <div role="tablist" aria-label="Views of the run" className="flex gap-1 px-5">
+      {tabs.map((tab) => (
+        <button
+          key={tab.id ?? 'results'}
+          type="button"
+          role="tab"
+          aria-selected={tab.id === props.chosen}
+          onClick={() => props.onChoose(tab.id)}
+          className={`max-w-60 truncate border-b-2 px-3 py-1.5 ${
+            tab.id === props.chosen
+              ? 'border-primary font-semibold text-primary'
+              : 'border-transparent hover:bg-base-200'
+          }`}
+        >
+          {tab.title}
+        </button>
+      ))}
+    </div>
   );
 }
 

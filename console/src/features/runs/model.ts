@@ -15,6 +15,7 @@ export interface RunSearch {
   change?: string | undefined;
   text?: string | undefined;
   view?: 'suites' | undefined;
+  bundle?: number | undefined;
 }
 
 export function readRunSearch(search: { [key: string]: unknown } | RunSearch): RunSearch {
@@ -30,6 +31,7 @@ export function readRunSearch(search: { [key: string]: unknown } | RunSearch): R
     read.text = String(search.text);
   }
   if (search.view === 'suites') read.view = 'suites';
+  if (typeof search.bundle === 'number') read.bundle = search.bundle;
   return read;
 }
 

@@ -3,11 +3,13 @@ package org.vinecellar.store;
 import java.util.concurrent.Executor;
 import javax.sql.DataSource;
 import org.vinecellar.core.access.AccessStore;
+import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.live.LiveStore;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.store.access.PgAccessStore;
+import org.vinecellar.store.bundles.PgBundleStore;
 import org.vinecellar.store.ingest.PgIngestStore;
 import org.vinecellar.store.ingest.PgLiveStore;
 import org.vinecellar.store.runs.PgRunEvents;
@@ -39,6 +41,11 @@ public final class Stores {
   /** Parts while they come. */
   public LiveStore live() {
     return new PgLiveStore(sql, ingest());
+  }
+
+  /** Folders of HTML. */
+  public BundleStore bundles() {
+    return new PgBundleStore(sql);
   }
 
   /** News of runs. */

@@ -25,6 +25,7 @@ import picocli.CommandLine.Parameters;
 final class PushCommand implements Callable<Integer> {
   @Mixin private PortalOptions options = new PortalOptions();
   @Mixin private UploadSettings settings = new UploadSettings();
+  @Mixin private BundleOptions bundles = new BundleOptions();
   @Mixin private SpoolOptions spooling = new SpoolOptions();
 
   @Parameters(
@@ -77,6 +78,8 @@ final class PushCommand implements Callable<Integer> {
               + UploadRequest.MAX_FILES
               + "); send them in parts, each with the same --run KEY. Nothing was sent.");
     }
+    List<UploadForm.FilePart> parts = parts(file, paths);
+    bundles.add(fields, parts, terminal);
     return new Sender(
             portal,
             spooling.spool(environment, file),
@@ -85,7 +88,7 @@ final class PushCommand implements Callable<Integer> {
             clock,
             options.json(),
             spoolOk)
-        .send(fields, parts(file, paths));
+        .send(fields, parts);
   }
 
   private List<UploadForm.FilePart> parts(SettingsFile file, List<Path> paths) {

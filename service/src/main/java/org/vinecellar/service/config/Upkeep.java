@@ -7,6 +7,7 @@ import java.time.Instant;
 import java.time.InstantSource;
 import org.jboss.logging.Logger;
 import org.vinecellar.core.access.AccessStore;
+import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.ingest.IngestStore;
 
 /** What has to be done from time to time. Any number of instances may do it. */
@@ -19,11 +20,18 @@ public class Upkeep {
 
   private final IngestStore ingest;
   private final AccessStore access;
+  private final BundleStore bundles;
   private final InstantSource clock;
   private final VineConfig config;
 
-  Upkeep(IngestStore ingest, AccessStore access, InstantSource clock, VineConfig config) {
+  Upkeep(
+      IngestStore ingest,
+      AccessStore access,
+      BundleStore bundles,
+      InstantSource clock,
+      VineConfig config) {
     this.ingest = ingest;
+    this.bundles = bundles;
     this.access = access;
     this.clock = clock;
     this.config = config;
@@ -41,6 +49,10 @@ public class Upkeep {
   @Scheduled(every = "1h", delayed = "1m")
   void dropExpired() {
     access.dropExpired(clock.instant());
+    int dropped = bundles.dropOld(config.bundle().days(), clock.instant());
+    if (dropped > 0) {
+      LOG.infof("dropped %d bundles for their age", dropped);
+    }
     ingest.dropUnusedContents(clock.instant().minus(UNUSED));
   }
 }

@@ -14,6 +14,9 @@ public interface VineConfig {
   /** How runs behave. */
   Run run();
 
+  /** How bundles are kept and served. */
+  Bundle bundle();
+
   /** How people sign in. */
   Session session();
 
@@ -43,6 +46,24 @@ public interface VineConfig {
     /** An open run that gets nothing for this long is closed. */
     @WithDefault("30M")
     Duration silence();
+  }
+
+  /** How bundles are kept and served. */
+  interface Bundle {
+    /** The port of their own origin; 0 for any that is free. */
+    @WithDefault("8421")
+    int port();
+
+    /** Where browsers find that port, when a server stands before it; without a path. */
+    Optional<String> url();
+
+    /** The most mebibytes of one bundle, unpacked, for streams that set nothing themselves. */
+    @WithDefault("500")
+    int maxMegabytes();
+
+    /** How many days they are kept, for streams that set nothing themselves. */
+    @WithDefault("90")
+    int days();
   }
 
   /** How people sign in. */

@@ -7,6 +7,7 @@ import java.time.InstantSource;
 import javax.sql.DataSource;
 import org.eclipse.microprofile.context.ManagedExecutor;
 import org.vinecellar.core.access.AccessStore;
+import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.ingest.Ingest;
 import org.vinecellar.core.ingest.IngestStore;
@@ -46,6 +47,12 @@ public class Wiring {
   @Singleton
   LiveStore liveStore(Stores stores) {
     return stores.live();
+  }
+
+  @Produces
+  @Singleton
+  BundleStore bundleStore(Stores stores) {
+    return stores.bundles();
   }
 
   @Produces

@@ -39,10 +39,12 @@ import org.vinecellar.service.access.Caller;
 public class UploadResource {
   private final Ingest ingest;
   private final UploadGate gate;
+  private final BundleFields bundles;
   private final Caller caller;
 
-  UploadResource(Ingest ingest, UploadGate gate, Caller caller) {
+  UploadResource(Ingest ingest, UploadGate gate, BundleFields bundles, Caller caller) {
     this.ingest = ingest;
+    this.bundles = bundles;
     this.gate = gate;
     this.caller = caller;
   }
@@ -62,6 +64,9 @@ public class UploadResource {
           "column",
           "at",
           "live",
+          "bundle",
+          "bundle_title",
+          "bundle_index",
           "allow_empty");
 
   @POST
@@ -74,7 +79,8 @@ public class UploadResource {
               + " part, commit, branch, build_url, label (key=value, once or more), expect_parts,"
               + " attachment (a file that results name, once or more), column (FIELD=HEADING, of"
               + " tables), at (when it was, ISO 8601), live (a"
-              + " live part whose place it takes), allow_empty."
+              + " live part whose place it takes), bundle (a zip file"
+              + " of HTML), bundle_title, bundle_index, allow_empty."
               + " Sending the same files to the same run again changes nothing.")
   @APIResponse(
       responseCode = "201",
@@ -92,6 +98,9 @@ public class UploadResource {
       @RestForm("expect_parts") @Nullable String expectParts,
       @RestForm("attachment") @Nullable List<FileUpload> attachments,
       @RestForm("column") @Nullable List<String> columns,
+      @RestForm("bundle") @Nullable FileUpload bundle,
+      @RestForm("bundle_title") @Nullable String bundleTitle,
+      @RestForm("bundle_index") @Nullable String bundleIndex,
       @RestForm("at") @Nullable String at,
       @RestForm("live") @Nullable String live,
       @RestForm("allow_empty") @Nullable String allowEmpty,
@@ -122,7 +131,15 @@ public class UploadResource {
     List<FormFile> sources = files.stream().map(FormFile::new).toList();
     List<FormFile> beside =
         attachments == null ? List.of() : attachments.stream().map(FormFile::new).toList();
-    Receipt receipt = gate.pass(() -> ingest.receive(request, sources, beside));
+    BundleFields.Checked checked =
+        bundles.check(project.id(), stream, bundle, bundleTitle, bundleIndex);
+    Receipt receipt =
+        gate.pass(
+            () -> {
+              Receipt taken = ingest.receive(request, sources, beside);
+              bundles.keep(project.id(), taken, checked);
+              return taken;
+            });
     ReceiptBody body = ReceiptBody.of(receipt, project.key(), uri.getBaseUri());
     return Response.status(receipt.duplicate() ? 200 : 201).entity(body).build();
   }

@@ -6,7 +6,7 @@ import java.sql.SQLException;
 import org.postgresql.copy.CopyManager;
 
 /** Contents of any size on their way into the database, in pieces that fit in memory. */
-final class BlobRows {
+public final class BlobRows {
   private static final int PIECE = 512 << 10;
   private static final int BATCH_BYTES = 1 << 20;
 
@@ -16,23 +16,24 @@ final class BlobRows {
       new CopyBuffer("blob_chunk (project_id, blob_id, chunk_no, content)", 4);
   private final byte[] piece = new byte[PIECE];
 
-  BlobRows(CopyManager copies, int projectId) {
+  /** On a connection that copies. */
+  public BlobRows(CopyManager copies, int projectId) {
     this.copies = copies;
     this.projectId = projectId;
   }
 
   /** Takes one blob's content; only one at a time. */
-  Pieces blob(long blobId) {
+  public Pieces blob(long blobId) {
     return new Pieces(blobId);
   }
 
   /** Sends what waits. */
-  void send() throws SQLException {
+  public void send() throws SQLException {
     rows.send(copies);
   }
 
   /** Makes a row of every full piece, and sends the rows when they have become many bytes. */
-  final class Pieces extends OutputStream {
+  public final class Pieces extends OutputStream {
     private final long blobId;
     private int filled;
     private int number;
@@ -68,12 +69,13 @@ final class BlobRows {
       // Nothing to do: the packing stream closes this one before its end is known.
     }
 
-    long total() {
+    /** Bytes so far. */
+    public long total() {
       return total;
     }
 
     /** Ends the blob; what {@link #close} cannot know. */
-    void end() throws IOException {
+    public void end() throws IOException {
       if (filled > 0 || number == 0) {
         send();
       }

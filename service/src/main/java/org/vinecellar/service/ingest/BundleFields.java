@@ -1,0 +1,90 @@
+package org.vinecellar.service.ingest;
+
+import jakarta.inject.Singleton;
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.time.InstantSource;
+import org.jboss.resteasy.reactive.multipart.FileUpload;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.bundles.BundleStore;
+import org.vinecellar.core.bundles.BundleZip;
+import org.vinecellar.core.ingest.Receipt;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.service.config.VineConfig;
+
+/** The bundle of an upload: checked before anything of the upload is kept, kept after it. */
+@Singleton
+class BundleFields {
+  private static final int MAX_FILES = 20_000;
+  private static final int MAX_RATIO = 200;
+  private static final int MAX_TITLE = 200;
+
+  private final BundleStore store;
+  private final VineConfig config;
+  private final InstantSource clock;
+
+  BundleFields(BundleStore store, VineConfig config, InstantSource clock) {
+    this.store = store;
+    this.config = config;
+    this.clock = clock;
+  }
+
+  /** A bundle that can be kept. */
+  record Checked(BundleStore.NewBundle bundle, BundleZip zip) {}
+
+  /**
+   * Checks the fields and goes through the whole zip file.
+   *
+   * @return null when there is none
+   */
+  @Nullable Checked check(
+      int projectId,
+      String stream,
+      @Nullable FileUpload file,
+      @Nullable String title,
+      @Nullable String index) {
+    if (file == null) {
+      return null;
+    }
+    String named = title == null || title.isBlank() ? "Report" : title.strip();
+    if (named.length() > MAX_TITLE || named.chars().anyMatch(c -> c < 0x20)) {
+      throw new CellarException(
+          ProblemCode.INVALID_VALUE,
+          "the bundle’s title has more than " + MAX_TITLE + " characters, or control characters");
+    }
+    String first = index == null || index.isBlank() ? "index.html" : index.replace('\\', '/');
+    int megabytes = store.megabytes(projectId, stream).orElse(config.bundle().maxMegabytes());
+    BundleZip zip =
+        new BundleZip(new BundleZip.Limits((long) megabytes << 20, MAX_FILES, MAX_RATIO));
+    BundleStore.NewBundle bundle =
+        new BundleStore.NewBundle(named, first, () -> Files.newInputStream(file.uploadedFile()));
+    boolean[] hasIndex = new boolean[1];
+    try (InputStream packed = bundle.content().open()) {
+      zip.read(packed, (path, content) -> hasIndex[0] |= path.equals(first));
+    } catch (IOException e) {
+      throw new CellarException(
+          ProblemCode.INVALID_VALUE, "the bundle cannot be read: " + e.getMessage(), e);
+    }
+    if (!hasIndex[0]) {
+      throw new CellarException(
+          ProblemCode.INVALID_VALUE,
+          "the bundle has no file “" + first + "” to open first; name it (--index)");
+    }
+    return new Checked(bundle, zip);
+  }
+
+  /** Keeps a bundle with the run that its upload went to. */
+  void keep(int projectId, Receipt receipt, @Nullable Checked checked) {
+    if (checked != null) {
+      store.add(
+          projectId,
+          receipt.stream(),
+          receipt.number(),
+          checked.bundle(),
+          checked.zip(),
+          clock.instant());
+    }
+  }
+}

@@ -1,0 +1,312 @@
+package org.vinecellar.store.bundles;
+
+import static org.vinecellar.store.generated.Tables.BLOB_CHUNK;
+import static org.vinecellar.store.generated.Tables.BUNDLE;
+import static org.vinecellar.store.generated.Tables.BUNDLE_FILE;
+import static org.vinecellar.store.generated.Tables.RUN;
+import static org.vinecellar.store.generated.Tables.SERVICE_SECRET;
+import static org.vinecellar.store.generated.Tables.STREAM;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.security.SecureRandom;
+import java.sql.Connection;
+import java.sql.SQLException;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import java.util.function.Consumer;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jooq.SelectConditionStep;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import org.postgresql.PGConnection;
+import org.vinecellar.core.bundles.Bundle;
+import org.vinecellar.core.bundles.BundleStore;
+import org.vinecellar.core.bundles.BundleZip;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.store.ingest.BlobRows;
+import org.vinecellar.store.sql.Sql;
+
+/** Bundles in PostgreSQL. Thread-safe. */
+public final class PgBundleStore implements BundleStore {
+  private static final int SECRET_BYTES = 32;
+
+  private final Sql sql;
+
+  /** On that database. */
+  public PgBundleStore(Sql sql) {
+    this.sql = sql;
+  }
+
+  /** A file that was copied. */
+  private record Copied(String path, long blobId, long bytes) {}
+
+  @Override
+  public Bundle add(
+      int projectId, String stream, int runNumber, NewBundle bundle, BundleZip zip, Instant now) {
+    try (Connection connection = sql.connection()) {
+      connection.setAutoCommit(false);
+      try {
+        Bundle added = add(connection, projectId, stream, runNumber, bundle, zip, now);
+        connection.commit();
+        return added;
+      } catch (IOException e) {
+        throw new CellarException(ProblemCode.INTERNAL, "the bundle could not be kept: " + e, e);
+      } finally {
+        connection.rollback();
+        connection.setAutoCommit(true);
+      }
+    } catch (SQLException | org.jooq.exception.DataAccessException e) {
+      throw Sql.translated(e);
+    }
+  }
+
+  private static Bundle add(
+      Connection connection,
+      int projectId,
+      String stream,
+      int runNumber,
+      NewBundle bundle,
+      BundleZip zip,
+      Instant now)
+      throws IOException, SQLException {
+    DSLContext dsl = Sql.on(connection);
+    long runId =
+        dsl.select(RUN.ID)
+            .from(RUN)
+            .join(STREAM)
+            .on(STREAM.PROJECT_ID.eq(RUN.PROJECT_ID), STREAM.ID.eq(RUN.STREAM_ID))
+            .where(RUN.PROJECT_ID.eq(projectId), STREAM.NAME.eq(stream), RUN.NUMBER.eq(runNumber))
+            .fetchSingle(RUN.ID);
+    List<Copied> files = copy(connection, dsl, projectId, bundle, zip);
+    if (files.stream().noneMatch(file -> file.path().equals(bundle.indexPath()))) {
+      throw new CellarException(
+          ProblemCode.INVALID_VALUE,
+          "the bundle has no file “" + bundle.indexPath() + "” to open first; name it (--index)");
+    }
+    // One row of the run at a time, so that of two with the same title one replaces the other.
+    dsl.selectOne()
+        .from(RUN)
+        .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
+        .forUpdate()
+        .fetch();
+    dsl.select(BUNDLE.ID)
+        .from(BUNDLE)
+        .where(
+            BUNDLE.PROJECT_ID.eq(projectId),
+            BUNDLE.RUN_ID.eq(runId),
+            BUNDLE.TITLE.eq(bundle.title()))
+        .fetch(BUNDLE.ID)
+        .forEach(id -> drop(dsl, projectId, id));
+    long bytes = files.stream().mapToLong(Copied::bytes).sum();
+    long id =
+        dsl.insertInto(BUNDLE)
+            .set(BUNDLE.PROJECT_ID, projectId)
+            .set(BUNDLE.RUN_ID, runId)
+            .set(BUNDLE.PART_NO, 0)
+            .set(BUNDLE.TITLE, bundle.title())
+            .set(BUNDLE.INDEX_PATH, bundle.indexPath())
+            .set(BUNDLE.CREATED_AT, Sql.utc(now))
+            .set(BUNDLE.FILES, files.size())
+            .set(BUNDLE.SIZE_BYTES, bytes)
+            .returningResult(BUNDLE.ID)
+            .fetchSingle(BUNDLE.ID);
+    var insert =
+        dsl.insertInto(
+            BUNDLE_FILE,
+            BUNDLE_FILE.PROJECT_ID,
+            BUNDLE_FILE.BUNDLE_ID,
+            BUNDLE_FILE.PATH,
+            BUNDLE_FILE.SIZE_BYTES,
+            BUNDLE_FILE.BLOB_ID);
+    var batch = dsl.batch(insert.values((Integer) null, null, null, null, null));
+    for (Copied file : files) {
+      batch = batch.bind(projectId, id, file.path(), file.bytes(), file.blobId());
+    }
+    batch.execute();
+    dsl.update(RUN)
+        .set(RUN.VERSION, RUN.VERSION.plus(1))
+        .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
+        .execute();
+    dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
+    return new Bundle(
+        id, runId, stream, runNumber, bundle.title(), bundle.indexPath(), now, files.size(), bytes);
+  }
+
+  private static List<Copied> copy(
+      Connection connection, DSLContext dsl, int projectId, NewBundle bundle, BundleZip zip)
+      throws IOException, SQLException {
+    BlobRows rows = new BlobRows(connection.unwrap(PGConnection.class).getCopyAPI(), projectId);
+    List<Copied> files = new ArrayList<>();
+    try (InputStream packed = bundle.content().open()) {
+      zip.read(
+          packed,
+          (path, content) -> {
+            long blob = dsl.fetchSingle("select nextval('blob_id')").get(0, Long.class);
+            try (BlobRows.Pieces pieces = rows.blob(blob)) {
+              content.transferTo(pieces);
+              pieces.end();
+              files.add(new Copied(path, blob, pieces.total()));
+            }
+          });
+    }
+    rows.send();
+    return files;
+  }
+
+  private static void drop(DSLContext dsl, int projectId, long bundleId) {
+    dsl.execute(
+        "delete from blob_chunk c using bundle_file f where f.project_id = ? and f.bundle_id = ?"
+            + " and c.project_id = f.project_id and c.blob_id = f.blob_id",
+        projectId,
+        bundleId);
+    dsl.deleteFrom(BUNDLE_FILE)
+        .where(BUNDLE_FILE.PROJECT_ID.eq(projectId), BUNDLE_FILE.BUNDLE_ID.eq(bundleId))
+        .execute();
+    dsl.deleteFrom(BUNDLE).where(BUNDLE.PROJECT_ID.eq(projectId), BUNDLE.ID.eq(bundleId)).execute();
+  }
+
+  private static SelectConditionStep<? extends Record> select(DSLContext dsl, int projectId) {
+    return dsl.select(BUNDLE.asterisk(), STREAM.NAME, RUN.NUMBER)
+        .from(BUNDLE)
+        .join(RUN)
+        .on(RUN.PROJECT_ID.eq(BUNDLE.PROJECT_ID), RUN.ID.eq(BUNDLE.RUN_ID))
+        .join(STREAM)
+        .on(STREAM.PROJECT_ID.eq(RUN.PROJECT_ID), STREAM.ID.eq(RUN.STREAM_ID))
+        .where(BUNDLE.PROJECT_ID.eq(projectId));
+  }
+
+  private static Bundle bundle(Record row) {
+    return new Bundle(
+        row.get(BUNDLE.ID),
+        row.get(BUNDLE.RUN_ID),
+        row.get(STREAM.NAME),
+        row.get(RUN.NUMBER),
+        row.get(BUNDLE.TITLE),
+        row.get(BUNDLE.INDEX_PATH),
+        row.get(BUNDLE.CREATED_AT).toInstant(),
+        row.get(BUNDLE.FILES),
+        row.get(BUNDLE.SIZE_BYTES));
+  }
+
+  @Override
+  public List<Bundle> ofRun(int projectId, long runId) {
+    return sql.with(
+        dsl ->
+            select(dsl, projectId)
+                .and(BUNDLE.RUN_ID.eq(runId))
+                .orderBy(BUNDLE.TITLE)
+                .fetch(PgBundleStore::bundle));
+  }
+
+  @Override
+  public Optional<Bundle> latest(int projectId, String stream, @Nullable String title) {
+    Condition titled = title == null ? DSL.noCondition() : BUNDLE.TITLE.eq(title);
+    return sql.with(
+        dsl ->
+            select(dsl, projectId)
+                .and(STREAM.NAME.eq(stream))
+                .and(titled)
+                .orderBy(RUN.NUMBER.desc(), BUNDLE.ID.desc())
+                .limit(1)
+                .fetchOptional(PgBundleStore::bundle));
+  }
+
+  @Override
+  public Optional<Bundle> find(int projectId, long id) {
+    return sql.with(
+        dsl -> select(dsl, projectId).and(BUNDLE.ID.eq(id)).fetchOptional(PgBundleStore::bundle));
+  }
+
+  @Override
+  public Optional<BundleFile> file(int projectId, long bundleId, String path) {
+    return sql.with(
+        dsl ->
+            dsl.selectFrom(BUNDLE_FILE)
+                .where(
+                    BUNDLE_FILE.PROJECT_ID.eq(projectId),
+                    BUNDLE_FILE.BUNDLE_ID.eq(bundleId),
+                    BUNDLE_FILE.PATH.eq(path))
+                .fetchOptional(
+                    row ->
+                        new BundleFile(
+                            row.get(BUNDLE_FILE.PATH),
+                            row.get(BUNDLE_FILE.SIZE_BYTES),
+                            row.get(BUNDLE_FILE.BLOB_ID))));
+  }
+
+  @Override
+  public void content(int projectId, BundleFile file, Consumer<byte[]> pieces) {
+    sql.with(
+        dsl -> {
+          for (int chunk = 0; ; chunk++) {
+            byte[] bytes =
+                dsl.select(BLOB_CHUNK.CONTENT)
+                    .from(BLOB_CHUNK)
+                    .where(
+                        BLOB_CHUNK.PROJECT_ID.eq(projectId),
+                        BLOB_CHUNK.BLOB_ID.eq(file.blobId()),
+                        BLOB_CHUNK.CHUNK_NO.eq(chunk))
+                    .fetchOne(BLOB_CHUNK.CONTENT);
+            if (bytes == null) {
+              return true;
+            }
+            pieces.accept(bytes);
+          }
+        });
+  }
+
+  @Override
+  public Optional<Integer> megabytes(int projectId, String stream) {
+    return sql.with(
+        dsl ->
+            dsl.select(STREAM.BUNDLE_MEGABYTES)
+                .from(STREAM)
+                .where(STREAM.PROJECT_ID.eq(projectId), STREAM.NAME.eq(stream))
+                .fetchOptional(STREAM.BUNDLE_MEGABYTES));
+  }
+
+  @Override
+  public int dropOld(int usualDays, Instant now) {
+    return sql.transaction(
+        dsl -> {
+          var old =
+              dsl.fetch(
+                  "select b.project_id, b.id from bundle b"
+                      + " join run r on r.project_id = b.project_id and r.id = b.run_id"
+                      + " join stream s on s.project_id = r.project_id and s.id = r.stream_id"
+                      + " where b.created_at < cast(? as timestamptz)"
+                      + " - make_interval(days => coalesce(s.bundle_days, ?))"
+                      + " limit 100 for update of b skip locked",
+                  Sql.utc(now),
+                  usualDays);
+          for (var row : old) {
+            drop(dsl, row.get(0, Integer.class), row.get(1, Long.class));
+          }
+          return old.size();
+        });
+  }
+
+  @Override
+  public byte[] secret(String name) {
+    return sql.with(
+        dsl -> {
+          byte[] made = new byte[SECRET_BYTES];
+          new SecureRandom().nextBytes(made);
+          dsl.insertInto(SERVICE_SECRET)
+              .set(SERVICE_SECRET.NAME, name)
+              .set(SERVICE_SECRET.CONTENT, made)
+              .onConflictDoNothing()
+              .execute();
+          return dsl.select(SERVICE_SECRET.CONTENT)
+              .from(SERVICE_SECRET)
+              .where(SERVICE_SECRET.NAME.eq(name))
+              .fetchSingle(SERVICE_SECRET.CONTENT);
+        });
+  }
+}
