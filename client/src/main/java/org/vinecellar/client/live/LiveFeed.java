@@ -13,8 +13,8 @@ import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.client.http.Portal;
 import org.vinecellar.client.http.PortalException;
-import org.vinecellar.core.live.LiveJson;
-import org.vinecellar.core.live.RunningNow;
+import org.vinecellar.core.formats.live.LiveJson;
+import org.vinecellar.core.results.RunningNow;
 import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
 

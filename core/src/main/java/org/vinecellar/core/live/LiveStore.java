@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import org.vinecellar.core.ingest.UploadRequest;
+import org.vinecellar.core.results.RunningNow;
 import org.vinecellar.core.results.TestResult;
 
 /**

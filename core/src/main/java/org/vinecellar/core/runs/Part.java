@@ -4,8 +4,8 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.live.RunningNow;
 import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.RunningNow;
 
 /**
  * One contribution to a run.

@@ -6,7 +6,7 @@ import java.util.Map;
 import java.util.TreeMap;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.live.RunningNow;
+import org.vinecellar.core.results.RunningNow;
 import org.vinecellar.core.runs.Part;
 import org.vinecellar.service.web.CountsBody;
 

@@ -23,7 +23,7 @@ import org.jooq.Record;
 import org.jooq.SelectConditionStep;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.live.RunningNow;
+import org.vinecellar.core.results.RunningNow;
 import org.vinecellar.core.runs.AttachmentId;
 import org.vinecellar.core.runs.KeptAttachment;
 import org.vinecellar.core.runs.Part;

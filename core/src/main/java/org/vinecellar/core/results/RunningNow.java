@@ -1,4 +1,4 @@
-package org.vinecellar.core.live;
+package org.vinecellar.core.results;
 
 import java.time.Instant;
 import java.util.List;

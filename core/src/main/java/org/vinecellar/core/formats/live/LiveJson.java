@@ -1,4 +1,4 @@
-package org.vinecellar.core.live;
+package org.vinecellar.core.formats.live;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
@@ -19,6 +19,7 @@ import org.vinecellar.core.results.Failure;
 import org.vinecellar.core.results.LogLine;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
+import org.vinecellar.core.results.RunningNow;
 import org.vinecellar.core.results.Step;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestId;
