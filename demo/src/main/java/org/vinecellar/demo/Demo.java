@@ -113,6 +113,16 @@ public final class Demo {
             "--label", "change=" + (400 + night), "--branch", team + "/change-" + (400 + night)));
   }
 
+  /** Written scenarios come with their steps; all else as JUnit-style XML. */
+  static boolean isScenarios(String stream) {
+    return stream.endsWith("/scenarios");
+  }
+
+  static String fileName(String stream) {
+    String name = stream.replace('/', '-');
+    return isScenarios(stream) ? name + ".json" : "TEST-" + name + ".xml";
+  }
+
   private void send(
       String stream,
       int night,
@@ -122,8 +132,12 @@ public final class Demo {
       String team,
       List<String> more)
       throws IOException {
-    Path file = folder.resolve("TEST-" + stream.replace('/', '-') + ".xml");
-    ReportFile.write(file, at, properties, suites);
+    Path file = folder.resolve(fileName(stream));
+    if (isScenarios(stream)) {
+      ScenarioFile.write(file, at, suites);
+    } else {
+      ReportFile.write(file, at, properties, suites);
+    }
     String commit =
         String.format("%08x%08x", (stream + night).hashCode(), (night + stream).hashCode());
     List<String> args = new ArrayList<>(List.of("push", file.toString(), "--stream", stream));

@@ -44,8 +44,12 @@ class StoryTest {
   }
 
   private byte[] file(String stream, int night) throws IOException {
-    Path file = work.resolve("report.xml");
-    ReportFile.write(file, NIGHT, Map.of("os.name", "Linux"), night(stream, night));
+    Path file = work.resolve(Demo.fileName(stream));
+    if (Demo.isScenarios(stream)) {
+      ScenarioFile.write(file, NIGHT, night(stream, night));
+    } else {
+      ReportFile.write(file, NIGHT, Map.of("os.name", "Linux"), night(stream, night));
+    }
     return Files.readAllBytes(file);
   }
 
@@ -98,6 +102,12 @@ class StoryTest {
       int cases = night(stream, night).stream().mapToInt(suite -> suite.cases().size()).sum();
       assertThat(read.counts().tests()).isPositive().isLessThanOrEqualTo(cases);
       assertThat(read.problems()).as("night %d", night).hasSizeLessThanOrEqualTo(1);
+      if (Demo.isScenarios(stream)) {
+        assertThat(read.results())
+            .allSatisfy(
+                result ->
+                    assertThat(result.attempts().get(0).steps()).hasSizeGreaterThanOrEqualTo(3));
+      }
     }
   }
 
