@@ -14,6 +14,7 @@ import { ProjectsPage } from '../features/access/ProjectsPage';
 import { SignInPage } from '../features/access/SignInPage';
 import { TokensPage } from '../features/access/TokensPage';
 import { LatestBundlePage } from '../features/bundles/LatestBundlePage';
+import { ConnectPage } from '../features/connect/ConnectPage';
 import { readRunSearch, readRunsSearch } from '../features/runs/model';
 import { RunPage } from '../features/runs/RunPage';
 import { RunsPage } from '../features/runs/RunsPage';
@@ -127,6 +128,14 @@ const run = createRoute({
   },
 });
 
+const connect = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/connect',
+  component: function Connect() {
+    return <ConnectPage project={connect.useParams().project} />;
+  },
+});
+
 const latestBundle = createRoute({
   getParentRoute: () => inside,
   path: '/$project/latest-bundle',
@@ -155,6 +164,7 @@ export function createAppRouter(client: QueryClient) {
         projects,
         account,
         tokens,
+        connect,
         latestBundle,
         runsArea.addChildren([runs, run]),
       ]),

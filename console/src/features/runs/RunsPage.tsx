@@ -30,7 +30,10 @@ export function RunsPage({ project, search }: { project: string; search: RunsSea
         aria-label="Streams"
         className="min-h-0 border-base-300 min-[900px]:overflow-y-auto min-[900px]:border-r"
       >
-        <h1 className="px-5 pt-5 pb-3 font-serif text-2xl">Runs</h1>
+        <div className="flex items-baseline justify-between px-5 pt-5 pb-3">
+          <h1 className="font-serif text-2xl">Runs</h1>
+          <ConnectLink project={project} className="link text-sm" />
+        </div>
         <ul className="border-t border-base-300">
           {sorted.map((stream) => (
             <StreamRow
@@ -99,28 +102,19 @@ function NoRuns({ project }: { project: string }) {
   return (
     <main className="grow overflow-y-auto">
       <Empty title="No run has arrived yet" page>
-        <p>
-          Make a <TokensLink project={project} /> and send the files that your tests already write:
-        </p>
-        <pre className="mt-4 rounded-box bg-base-200 p-4 text-left break-words whitespace-pre-wrap">
-          {`export VINE_URL=${location.origin} VINE_TOKEN=…\nvine push 'target/surefire-reports/*.xml' --stream booking-api/nightly`}
-        </pre>
-        <p className="mt-3">
-          The client is at{' '}
-          <a className="link" href="/client/vine.jar">
-            {location.origin}/client/vine.jar
-          </a>
-          .
+        <p>Each appears here as soon as a pipeline has sent it.</p>
+        <p className="mt-4">
+          <ConnectLink project={project} className="btn btn-primary" />
         </p>
       </Empty>
     </main>
   );
 }
 
-function TokensLink({ project }: { project: string }) {
+function ConnectLink({ project, className }: { project: string; className: string }) {
   return (
-    <Link to="/$project/tokens" params={{ project }} className="link">
-      token
+    <Link to="/$project/connect" params={{ project }} className={className}>
+      Connect a pipeline
     </Link>
   );
 }

@@ -7,7 +7,8 @@ import java.util.Comparator;
 import java.util.List;
 
 /**
- * Runs the parts that are asked for ({@code read}, {@code ingest}, {@code pages}; all by default).
+ * Runs the parts that are asked for ({@code read}, {@code formats}, {@code ingest}, {@code
+ * collect}, {@code pages}; all by default).
  */
 public final class Bench {
   private Bench() {}
@@ -16,12 +17,19 @@ public final class Bench {
    * Prints a table in Markdown; ends with 0 also when a bar is missed, and says so in the table.
    */
   public static void main(String[] args) throws Exception {
-    List<String> wanted = args.length == 0 ? List.of("read", "ingest", "pages") : List.of(args);
+    List<String> wanted =
+        args.length == 0 ? List.of("read", "formats", "ingest", "collect", "pages") : List.of(args);
     Path folder = Files.createTempDirectory("vine-bench");
     List<Row> rows = new ArrayList<>();
     try {
       if (wanted.contains("read")) {
         rows.addAll(new ReadBench(folder).run());
+      }
+      if (wanted.contains("formats")) {
+        rows.addAll(new FormatsBench(folder).run());
+      }
+      if (wanted.contains("collect")) {
+        rows.addAll(new CollectBench(folder, Target.fromProperties()).run());
       }
       if (wanted.contains("ingest")) {
         rows.addAll(new IngestBench(folder, Target.fromProperties()).run());

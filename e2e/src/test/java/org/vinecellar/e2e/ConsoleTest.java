@@ -242,8 +242,29 @@ class ConsoleTest {
 
     assertThat(results()).containsText("late");
     assertThat(page.getByText("open, results may still come")).isHidden();
-    assertThat(page.getByText("2 parts, environment")).isVisible();
+    assertThat(page.getByText("2 parts: part 1, part 2")).isVisible();
     assertThat(page.evaluate("window.stayed")).isEqualTo(true);
+  }
+
+  @Test
+  void aPipelineIsConnectedFromNothingToItsFirstRun() {
+    page.navigate(portal.url + "/main/connect");
+    Locator stream = page.getByLabel("Stream, such as booking-api/nightly");
+    stream.fill("connect me");
+    assertThat(page.getByText("Make a token")).isDisabled();
+    stream.fill("console/connected");
+    page.getByText("Make a token").click();
+    assertThat(page.getByText("Waiting for the first run of console/connected")).isVisible();
+    assertThat(page.getByText("java -jar vine.jar push"))
+        .containsText("--stream console/connected");
+    page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("curl")).click();
+    assertThat(page.getByText("-F stream=console/connected")).containsText("Bearer vine_main_");
+
+    push("console/connected", "<testsuite name='s'><testcase name='first'/></testsuite>");
+
+    assertThat(page.getByText("Connected.")).isVisible();
+    page.getByText("console/connected #1").click();
+    assertThat(results()).containsText("first");
   }
 
   @Test

@@ -103,7 +103,8 @@ class PushTest {
 
     expect(
         2, "no portal is named", portal.vine(work, "push", "a.xml", "--stream", "s", "--url", " "));
-    expect(2, "Missing required option: '--stream", portal.vine(work, "push", "a.xml"));
+    expect(2, "no stream is named; give --stream", portal.vine(work, "push", "a.xml"));
+    expect(2, "no stream is named", portal.vine(work, "push", "a.xml", "--stream", ""));
     expect(
         2,
         "Unknown option: '--steam'",

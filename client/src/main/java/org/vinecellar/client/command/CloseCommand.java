@@ -45,8 +45,8 @@ final class CloseCommand implements Callable<Integer> {
   public Integer call() {
     SettingsFile file = SettingsFile.near(Path.of(""));
     Portal portal = options.portal(environment, file);
-    String name = UploadSettings.first(stream, environment.get("VINE_STREAM"), file.word("stream"));
-    String key = UploadSettings.first(run, environment.get("VINE_RUN"));
+    String name = UploadSettings.told(stream, environment.get("VINE_STREAM"), file.word("stream"));
+    String key = UploadSettings.told(run, environment.get("VINE_RUN"));
     if (name == null || key == null) {
       throw new CommandException(
           ExitCode.WRONG_CALL,

@@ -1,6 +1,7 @@
 package org.vinecellar.client.command;
 
 import java.io.BufferedInputStream;
+import java.io.EOFException;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
@@ -13,6 +14,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Stream;
+import java.util.zip.ZipException;
 import org.vinecellar.client.http.UploadForm;
 import org.vinecellar.client.output.Terminal;
 import org.vinecellar.core.attachments.AttachmentMarks;
@@ -71,6 +73,8 @@ final class NamedAttachments {
       if (mayName(resultFile)) {
         read(resultFile);
       }
+    } catch (ZipException | EOFException e) {
+      terminal.note(resultFile + ": attachments were not looked for, since it is damaged");
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     } catch (UnreadableFileException e) {

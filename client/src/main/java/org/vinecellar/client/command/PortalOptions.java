@@ -40,7 +40,7 @@ final class PortalOptions {
   }
 
   Portal portal(Map<String, String> environment, SettingsFile file) {
-    String address = UploadSettings.first(url, environment.get("VINE_URL"), file.word("url"));
+    String address = UploadSettings.told(url, environment.get("VINE_URL"), file.word("url"));
     String secret = token != null ? token : environment.get("VINE_TOKEN");
     if (address == null || address.isBlank()) {
       throw wrong(

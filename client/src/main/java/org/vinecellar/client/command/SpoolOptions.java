@@ -28,7 +28,7 @@ final class SpoolOptions {
   private @Nullable String retryFor;
 
   Spool spool(Map<String, String> environment, SettingsFile file) {
-    String named = UploadSettings.first(spool, environment.get("VINE_SPOOL"), file.word("spool"));
+    String named = UploadSettings.told(spool, environment.get("VINE_SPOOL"), file.word("spool"));
     try {
       return new Spool(named == null ? Spool.usual(environment) : Path.of(named));
     } catch (InvalidPathException e) {
@@ -38,7 +38,7 @@ final class SpoolOptions {
 
   Duration retryFor(Map<String, String> environment, SettingsFile file) {
     String told =
-        UploadSettings.first(retryFor, environment.get("VINE_RETRY_FOR"), file.word("retry-for"));
+        UploadSettings.told(retryFor, environment.get("VINE_RETRY_FOR"), file.word("retry-for"));
     if (told == null) {
       return Duration.ofSeconds(USUAL_SECONDS);
     }

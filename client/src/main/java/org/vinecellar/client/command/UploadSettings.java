@@ -79,15 +79,15 @@ final class UploadSettings {
     PipelineEnvironment pipeline = new PipelineEnvironment(environment, file);
     List<Map.Entry<String, String>> fields = new ArrayList<>();
     fields.add(Map.entry("stream", stream(environment, file)));
-    add(fields, "run", first(run, environment.get("VINE_RUN")));
-    add(fields, "part", first(part, environment.get("VINE_PART"), file.word("part")));
+    add(fields, "run", told(run, environment.get("VINE_RUN")));
+    add(fields, "part", told(part, environment.get("VINE_PART"), file.word("part")));
     add(
         fields,
         "expect_parts",
-        first(expectParts == null ? null : expectParts.toString(), file.word("expect-parts")));
-    add(fields, "commit", first(commit, pipeline.value("commit")));
-    add(fields, "branch", first(branch, file.word("branch"), pipeline.value("branch")));
-    add(fields, "build_url", first(buildUrl, web(pipeline.value("build-url"))));
+        told(expectParts == null ? null : expectParts.toString(), file.word("expect-parts")));
+    add(fields, "commit", told(commit, pipeline.value("commit")));
+    add(fields, "branch", told(branch, file.word("branch"), pipeline.value("branch")));
+    add(fields, "build_url", told(buildUrl, web(pipeline.value("build-url"))));
     add(fields, "at", at);
     labels(pipeline, file).forEach(label -> fields.add(Map.entry("label", label)));
     List<String> mapped = columns.isEmpty() ? file.list("column") : columns;
@@ -99,8 +99,8 @@ final class UploadSettings {
   }
 
   String stream(Map<String, String> environment, SettingsFile file) {
-    String name = first(stream, environment.get("VINE_STREAM"), file.word("stream"));
-    if (name == null) {
+    String name = told(stream, environment.get("VINE_STREAM"), file.word("stream"));
+    if (name == null || name.isBlank()) {
       throw new CommandException(
           ExitCode.WRONG_CALL,
           "no stream is named; give --stream, as in --stream booking-api/nightly, or write it into"
@@ -111,7 +111,7 @@ final class UploadSettings {
 
   /** The run key; null when there is none. */
   @Nullable String run(Map<String, String> environment) {
-    return first(run, environment.get("VINE_RUN"));
+    return told(run, environment.get("VINE_RUN"));
   }
 
   private List<String> labels(PipelineEnvironment pipeline, SettingsFile file) {
@@ -137,6 +137,14 @@ final class UploadSettings {
   /** What a server calls a page is none unless a browser can open it. */
   private static @Nullable String web(@Nullable String url) {
     return url != null && url.matches("https?://\\S{1,1990}") ? url : null;
+  }
+
+  /**
+   * What an option says, even if it is blank, as from a variable that is not set: then it must not
+   * mean something else; without the option the first that is set.
+   */
+  static @Nullable String told(@Nullable String option, @Nullable String... others) {
+    return option != null ? option : first(others);
   }
 
   static @Nullable String first(@Nullable String... values) {

@@ -129,7 +129,13 @@ public class BundleServer {
   }
 
   private void answer(HttpServerRequest request) {
-    String path = URLDecoder.decode(request.path().replace("+", "%2B"), StandardCharsets.UTF_8);
+    String path;
+    try {
+      path = URLDecoder.decode(request.path().replace("+", "%2B"), StandardCharsets.UTF_8);
+    } catch (IllegalArgumentException e) {
+      end(request.response(), 400, "This is no address.");
+      return;
+    }
     int slash = path.indexOf('/', 1);
     Optional<Tickets.Ticket> ticket =
         slash < 0 ? Optional.empty() : tickets.read(path.substring(1, slash));

@@ -1,6 +1,7 @@
 package org.vinecellar.service.live;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
 import jakarta.ws.rs.Consumes;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
@@ -10,6 +11,8 @@ import jakarta.ws.rs.core.Context;
 import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Response;
 import jakarta.ws.rs.core.UriInfo;
+import java.io.IOException;
+import java.io.InputStream;
 import java.time.InstantSource;
 import java.util.Map;
 import java.util.Objects;
@@ -35,6 +38,9 @@ import org.vinecellar.service.access.Caller;
 @Produces(MediaType.APPLICATION_JSON)
 @Consumes(MediaType.APPLICATION_JSON)
 public class LiveResource {
+  private static final int MAX_BATCH_BYTES = 64 << 20;
+  private static final ObjectMapper JSON = new ObjectMapper();
+
   private final LiveStore store;
   private final Caller caller;
   private final InstantSource clock;
@@ -123,12 +129,27 @@ public class LiveResource {
       operationId = "appendLive",
       summary = "Add results; a batch that was taken in before changes nothing")
   public TakenBody append(
-      @PathParam("project") String key, @PathParam("live") String live, JsonNode body) {
+      @PathParam("project") String key, @PathParam("live") String live, InputStream body) {
     Project project = caller.project(key);
     LivePart part = find(project, live);
-    LiveJson.Batch batch = LiveJson.read(body);
+    LiveJson.Batch batch = LiveJson.read(bounded(body));
     return new TakenBody(
         store.append(part, batch.number(), batch.results(), batch.running(), clock.instant()));
+  }
+
+  private static JsonNode bounded(InputStream body) {
+    try {
+      byte[] bytes = body.readNBytes(MAX_BATCH_BYTES + 1);
+      if (bytes.length > MAX_BATCH_BYTES) {
+        throw new CellarException(
+            ProblemCode.TOO_LARGE, "the batch has more than " + MAX_BATCH_BYTES + " bytes");
+      }
+      JsonNode batch = JSON.readTree(bytes);
+      return batch == null ? JSON.nullNode() : batch;
+    } catch (IOException e) {
+      throw new CellarException(
+          ProblemCode.INVALID_VALUE, "the batch is no JSON: " + e.getMessage(), e);
+    }
   }
 
   private LivePart find(Project project, String live) {
