@@ -242,7 +242,7 @@ class ConsoleTest {
 
     assertThat(results()).containsText("late");
     assertThat(page.getByText("open, results may still come")).isHidden();
-    assertThat(page.getByText("2 parts: part 1, part 2")).isVisible();
+    assertThat(page.getByText("2 parts: one, two")).isVisible();
     assertThat(page.evaluate("window.stayed")).isEqualTo(true);
   }
 
