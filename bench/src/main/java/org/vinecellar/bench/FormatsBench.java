@@ -245,7 +245,7 @@ final class FormatsBench {
         String.format(
             Locale.ROOT, "%s, empty loop: %.0f MB/s", format.kind().loop, Bench.median(theirs)),
         String.format(Locale.ROOT, "%.2f", ratio),
-        "told",
+        "",
         true);
   }
 

@@ -92,7 +92,7 @@ final class NamedAttachments {
           n >= 0;
           n = in.read(window, kept, window.length - kept)) {
         int length = kept + n;
-        if (has(window, length, WORD) || has(window, length, MARK) || has(window, length, TRX)) {
+        if (hasAny(window, length)) {
           return true;
         }
         kept = Math.min(length, TRX.length);
@@ -102,17 +102,26 @@ final class NamedAttachments {
     }
   }
 
-  private static boolean has(byte[] bytes, int length, byte[] word) {
-    for (int i = 0; i + word.length <= length; i++) {
-      int j = 0;
-      while (j < word.length && bytes[i + j] == word[j]) {
-        j++;
-      }
-      if (j == word.length) {
+  /** One pass over the bytes: this is done to every file that is sent. */
+  private static boolean hasAny(byte[] bytes, int length) {
+    for (int i = 0; i + TRX.length <= length; i++) {
+      byte b = bytes[i];
+      if ((b == 't' && isAt(bytes, i, WORD))
+          || (b == 'T' && isAt(bytes, i, MARK))
+          || (b == 'R' && isAt(bytes, i, TRX))) {
         return true;
       }
     }
     return false;
+  }
+
+  private static boolean isAt(byte[] bytes, int at, byte[] word) {
+    for (int i = 1; i < word.length; i++) {
+      if (bytes[at + i] != word[i]) {
+        return false;
+      }
+    }
+    return true;
   }
 
   private void read(Path file) throws IOException {

@@ -22,7 +22,7 @@ public final class AttachmentMarks {
 
   /** The result with what it names attached; the same result when it names nothing. */
   public static TestResult taken(TestResult result) {
-    String property = result.properties().get(PROPERTY);
+    String property = result.properties().isEmpty() ? null : result.properties().get(PROPERTY);
     boolean marked = property != null;
     for (Attempt attempt : result.attempts()) {
       marked |= has(attempt.stdout()) || has(attempt.stderr());
