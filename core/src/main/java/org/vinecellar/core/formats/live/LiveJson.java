@@ -198,6 +198,9 @@ public final class LiveJson {
               logs(one.path("logs")),
               List.of()));
     }
+    if (attempts.isEmpty()) {
+      throw new IllegalArgumentException("a result has no attempt");
+    }
     Map<String, String> properties = new LinkedHashMap<>();
     node.path("properties")
         .fields()
