@@ -157,6 +157,22 @@ class LiveTest {
   }
 
   @Test
+  void theSamePipedTwiceIntoARunCountsOnce() throws Exception {
+    String events = started(1) + finished(1, "passed") + "{\"event\":\"run finished\"}\n";
+    for (int i = 0; i < 2; i++) {
+      try (Pipe pipe = new Pipe("--stream", "live-twice", "--run", "9", "--expect-parts", "1")) {
+        pipe.write(events);
+        Thread.sleep(1500);
+        assertThat(pipe.end()).isZero();
+      }
+    }
+    JsonNode run = run("live-twice");
+    assertThat(tests(run)).isEqualTo(1);
+    assertThat(parts(run)).hasSize(1);
+    assertThat(run.path("open").asBoolean()).isFalse();
+  }
+
+  @Test
   void aPipeThatDiesLeavesWhatCameMarkedBrokenOff() throws Exception {
     try (Pipe pipe = new Pipe("--stream", "live-broken", "--run", "8")) {
       pipe.write(started(1) + finished(1, "passed") + started(2));

@@ -4,10 +4,8 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.time.Instant;
 import java.util.ArrayDeque;
-import java.util.ArrayList;
 import java.util.Deque;
 import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
@@ -42,6 +40,7 @@ public final class LiveFeed implements AutoCloseable {
   // Of the sender only.
   private volatile @Nullable String live;
   private volatile @Nullable String url;
+  private LiveJson.@Nullable Batch pending;
   private int batch;
   private long pauseMs;
 
@@ -99,7 +98,7 @@ public final class LiveFeed implements AutoCloseable {
         last = ended;
         due = changed || System.nanoTime() - lastSent > SIGN_OF_LIFE_MS * 1_000_000;
       }
-      if (due || live == null) {
+      if (due || live == null || pending != null) {
         try {
           open();
           append();
@@ -125,35 +124,25 @@ public final class LiveFeed implements AutoCloseable {
     }
   }
 
+  /** Sends a batch until it is taken, the very same each time: its answer may have been lost. */
   private void append() {
-    List<TestResult> results = new ArrayList<>();
-    List<RunningNow> now;
-    synchronized (this) {
-      for (TestResult result : waiting) {
-        if (results.size() == LiveJson.MAX_RESULTS) {
-          break;
-        }
-        results.add(result);
-      }
-      now = running.values().stream().limit(LiveJson.MAX_RUNNING).toList();
-      changed = waiting.size() > results.size();
-    }
-    JsonNode taken;
-    try {
-      taken =
-          portal.post(
-              "live/" + live + "/batches",
-              LiveJson.write(new LiveJson.Batch(batch + 1, results, now)));
-    } catch (PortalException e) {
-      synchronized (this) {
-        changed = true;
-      }
-      throw e;
-    }
+    LiveJson.Batch sent = pending == null ? next() : pending;
+    pending = sent;
+    JsonNode taken = portal.post("live/" + live + "/batches", LiveJson.write(sent));
+    pending = null;
     batch = taken.path("batch").asInt();
     synchronized (this) {
-      results.forEach(result -> waiting.poll());
+      sent.results().forEach(result -> waiting.poll());
+      changed |= !waiting.isEmpty();
     }
+  }
+
+  private synchronized LiveJson.Batch next() {
+    changed = false;
+    return new LiveJson.Batch(
+        batch + 1,
+        waiting.stream().limit(LiveJson.MAX_RESULTS).toList(),
+        running.values().stream().limit(LiveJson.MAX_RUNNING).toList());
   }
 
   private void back() {

@@ -51,7 +51,17 @@ public final class PgIngestStore implements IngestStore {
         dsl -> {
           long streamId = stream(dsl, request, now);
           long runId = run(dsl, request, streamId, runKey, now);
-          Receipt duplicate = duplicate(dsl, request.projectId(), runId, contentHash);
+          Receipt known = duplicate(dsl, request.projectId(), runId, contentHash);
+          Integer live = request.replacesPart();
+          if (known != null && live != null) {
+            dropLive(
+                dsl,
+                request,
+                new Reservation(request.projectId(), streamId, runId, live, contentHash, null),
+                now);
+          }
+          Receipt duplicate =
+              known == null ? null : duplicate(dsl, request.projectId(), runId, contentHash);
           int partNo =
               duplicate != null
                   ? 0
@@ -64,6 +74,34 @@ public final class PgIngestStore implements IngestStore {
           return new Reservation(
               request.projectId(), streamId, runId, partNo, contentHash, duplicate);
         });
+  }
+
+  /**
+   * What was live turns out to be there already: its provisional part goes, nothing takes its
+   * place.
+   */
+  private static void dropLive(
+      DSLContext dsl, UploadRequest request, Reservation live, Instant now) {
+    dsl.selectOne()
+        .from(RUN)
+        .where(RUN.PROJECT_ID.eq(live.projectId()), RUN.ID.eq(live.runId()))
+        .forUpdate()
+        .fetch();
+    LiveRows rows = new LiveRows(dsl, live);
+    rows.remove(live.partNo());
+    Integer expected = request.expectParts();
+    boolean complete =
+        expected != null
+            && !rows.any()
+            && dsl.fetchCount(
+                    PART, PART.PROJECT_ID.eq(live.projectId()), PART.RUN_ID.eq(live.runId()))
+                >= expected;
+    if (complete) {
+      close(dsl, live.projectId(), live.runId(), "parts", now);
+    } else {
+      new RunChanges(dsl, live.projectId()).recompute(live.runId());
+      dsl.execute("select pg_notify('vine_run', ?)", live.projectId() + "/" + live.runId());
+    }
   }
 
   private static long stream(DSLContext dsl, UploadRequest request, Instant now) {
