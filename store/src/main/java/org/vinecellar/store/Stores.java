@@ -4,12 +4,14 @@ import java.util.concurrent.Executor;
 import javax.sql.DataSource;
 import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.bundles.BundleStore;
+import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.live.LiveStore;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.store.access.PgAccessStore;
 import org.vinecellar.store.bundles.PgBundleStore;
+import org.vinecellar.store.edits.PgEditStore;
 import org.vinecellar.store.ingest.PgIngestStore;
 import org.vinecellar.store.ingest.PgLiveStore;
 import org.vinecellar.store.runs.PgRunEvents;
@@ -46,6 +48,11 @@ public final class Stores {
   /** Folders of HTML. */
   public BundleStore bundles() {
     return new PgBundleStore(sql);
+  }
+
+  /** Notes and set outcomes. */
+  public EditStore edits() {
+    return new PgEditStore(sql);
   }
 
   /** News of runs. */

@@ -14,6 +14,7 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.vinecellar.core.access.AccessStore;
+import org.vinecellar.core.access.AccessStore.Pipeline;
 import org.vinecellar.core.access.Project;
 import org.vinecellar.core.access.Session;
 import org.vinecellar.core.access.Token;
@@ -60,15 +61,15 @@ class AccessTest {
     Token token = token(project, "hash-1");
     token(other, "hash-2");
 
-    assertThat(access.projectOfToken("hash-1", NOW)).contains(project);
-    assertThat(access.projectOfToken("hash-2", NOW)).contains(other);
-    assertThat(access.projectOfToken("hash-3", NOW)).isEmpty();
+    assertThat(access.pipelineOfToken("hash-1", NOW)).contains(new Pipeline(project, "nightly"));
+    assertThat(access.pipelineOfToken("hash-2", NOW)).contains(new Pipeline(other, "nightly"));
+    assertThat(access.pipelineOfToken("hash-3", NOW)).isEmpty();
     assertThat(access.tokens(project.id()).get(0).lastUsedAt()).isEqualTo(NOW);
 
     assertThat(access.revokeToken(other.id(), token.id(), NOW)).as("from elsewhere").isFalse();
     assertThat(access.revokeToken(project.id(), token.id(), NOW)).isTrue();
     assertThat(access.revokeToken(project.id(), token.id(), NOW)).as("once").isFalse();
-    assertThat(access.projectOfToken("hash-1", NOW)).isEmpty();
+    assertThat(access.pipelineOfToken("hash-1", NOW)).isEmpty();
     assertThat(access.tokens(project.id()).get(0).revokedAt()).isEqualTo(NOW);
   }
 

@@ -413,7 +413,10 @@ class IngestTest {
 
   private static ResultQuery text(String text) {
     return new ResultQuery(
-        new ResultFilter(java.util.Set.of(), null, text), null, java.util.Optional.empty(), 10);
+        new ResultFilter(java.util.Set.of(), null, text, false),
+        null,
+        java.util.Optional.empty(),
+        10);
   }
 
   private static int count(String from) {

@@ -21,12 +21,13 @@ import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.RepetitionInfo;
 import org.junit.jupiter.api.Test;
 import org.vinecellar.core.changes.Change;
+import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.runs.ResultCursor;
 import org.vinecellar.core.runs.ResultDetail;
 import org.vinecellar.core.runs.ResultFilter;
-import org.vinecellar.core.runs.ResultId;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunStore;
@@ -38,6 +39,7 @@ class RunQueriesTest {
   private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
   private static final String STREAM = "fares/nightly";
   private static final ExecutorService BACKGROUND = Executors.newCachedThreadPool();
+  private static final ResultFilter OVERRULED = new ResultFilter(Set.of(), null, null, true);
   private static Stores stores;
 
   private TestUploads uploads;
@@ -69,7 +71,8 @@ class RunQueriesTest {
 
   private static ResultQuery query(
       Set<Outcome> outcomes, @Nullable Change change, @Nullable String text) {
-    return new ResultQuery(new ResultFilter(outcomes, change, text), null, Optional.empty(), 500);
+    return new ResultQuery(
+        new ResultFilter(outcomes, change, text, false), null, Optional.empty(), 500);
   }
 
   /** Suites of random tests with random outcomes, as one file each. */
@@ -149,8 +152,12 @@ class RunQueriesTest {
   void countsOfRunSuitesAndChangesAgreeWithTheResults(RepetitionInfo info) {
     Random random = new Random(100 + info.getCurrentRepetition());
     uploads.send(STREAM, "one", random(random));
+    overruleSome(1, random);
     uploads.send(STREAM, "two", random(random));
+    overruleSome(2, random);
+    overruleSome(1, random);
     uploads.send(STREAM, "two", random(random));
+    overruleSome(2, random);
     for (int number = 1; number <= 2; number++) {
       List<ResultRow> all = find(number, ResultQuery.first(500));
       Counts counts = run(number).counts();
@@ -160,6 +167,10 @@ class RunQueriesTest {
         long rows = all.stream().filter(row -> row.outcome() == outcome).count();
         assertThat(of(counts, outcome)).as("%s in #%d", outcome, number).isEqualTo(rows);
       }
+      long overruled = all.stream().filter(row -> row.reported() != null).count();
+      assertThat(run(number).overruled()).isEqualTo((int) overruled);
+      assertThat(find(number, new ResultQuery(OVERRULED, null, Optional.empty(), 500)))
+          .hasSize((int) overruled);
       Counts bySuites =
           suites(number, null).stream().map(SuiteNode::counts).reduce(Counts.NONE, Counts::plus);
       assertThat(bySuites).isEqualTo(counts);
@@ -178,6 +189,28 @@ class RunQueriesTest {
     assertThat(runs.gone(uploads.project(), run(2).id(), 500))
         .extracting(RunStore.GoneTest::testId)
         .containsExactlyInAnyOrderElementsOf(missing);
+  }
+
+  private void overruleSome(int number, Random random) {
+    long run = run(number).id();
+    for (ResultRow row : find(number, ResultQuery.first(500))) {
+      if (random.nextInt(4) == 0) {
+        Outcome wanted = Outcome.values()[random.nextInt(5)];
+        boolean back = row.reported() != null && random.nextBoolean();
+        if (back || wanted != row.outcome()) {
+          stores
+              .edits()
+              .overrule(
+                  uploads.project(),
+                  run,
+                  row.id(),
+                  row.outcome(),
+                  back ? null : wanted,
+                  "because",
+                  new EditStore.Hand("lead", NOW));
+        }
+      }
+    }
   }
 
   private static int of(Counts counts, Outcome outcome) {
@@ -217,7 +250,7 @@ class RunQueriesTest {
     ResultQuery own = new ResultQuery(ResultFilter.ALL, outer.id(), Optional.empty(), 10);
     assertThat(find(1, own)).extracting(ResultRow::name).containsExactly("own");
 
-    ResultFilter failed = new ResultFilter(Set.of(Outcome.FAILED), null, null);
+    ResultFilter failed = new ResultFilter(Set.of(Outcome.FAILED), null, null, false);
     SuiteNode still = runs.suites(uploads.project(), run(1).id(), null, failed).get(0);
     assertThat(still)
         .isEqualTo(new SuiteNode(outer.id(), "outer", Counts.NONE.add(Outcome.FAILED, 1), true));

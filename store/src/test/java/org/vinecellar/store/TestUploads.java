@@ -32,6 +32,11 @@ record TestUploads(int project, Ingest ingest) {
   }
 
   Receipt send(String stream, @Nullable String run, String... texts) {
+    return sendWith(stream, run, Map.of(), texts);
+  }
+
+  Receipt sendWith(
+      String stream, @Nullable String run, Map<String, String> labels, String... texts) {
     List<Text> files = new ArrayList<>();
     for (String text : texts) {
       files.add(new Text("f" + files.size() + ".xml", text));
@@ -45,7 +50,7 @@ record TestUploads(int project, Ingest ingest) {
             "c0ffee",
             "main",
             null,
-            Map.of(),
+            labels,
             null,
             null,
             null,

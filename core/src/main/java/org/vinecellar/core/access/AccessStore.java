@@ -25,8 +25,11 @@ public interface AccessStore {
   /** False when the project has no valid token of that id. */
   boolean revokeToken(int projectId, long id, Instant now);
 
-  /** The project that a valid token belongs to; notes its use. */
-  Optional<Project> projectOfToken(String hash, Instant now);
+  /** The project that a valid token belongs to, and the token's name; notes its use. */
+  Optional<Pipeline> pipelineOfToken(String hash, Instant now);
+
+  /** Whoever holds a token. */
+  record Pipeline(Project project, String tokenName) {}
 
   boolean hasAccounts();
 

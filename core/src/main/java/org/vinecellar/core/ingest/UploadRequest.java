@@ -8,6 +8,7 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.results.Labels;
 
 /**
  * What the sender says of an upload.
@@ -45,12 +46,9 @@ public record UploadRequest(
   /** Words that mean something else in an address. */
   private static final Pattern DOTS = Pattern.compile("(?:^|/)\\.{1,2}(?:/|$)");
 
-  private static final Pattern LABEL = Pattern.compile("[\\p{L}\\p{N}._-]{1,60}");
-
   /** The most files of one upload. */
   public static final int MAX_FILES = 10_000;
 
-  private static final int MAX_LABELS = 50;
   private static final int MAX_PARTS = 10_000;
 
   /**
@@ -59,7 +57,6 @@ public record UploadRequest(
    * @throws CellarException {@code INVALID_VALUE} that names the value and the rule
    */
   public UploadRequest {
-    labels = Map.copyOf(labels);
     if (!STREAM.matcher(Objects.requireNonNull(stream)).matches() || DOTS.matcher(stream).find()) {
       throw invalid(
           "the stream “"
@@ -79,20 +76,7 @@ public record UploadRequest(
       throw invalid(
           "the number of parts to expect is " + expectParts + "; it goes from 1 to " + MAX_PARTS);
     }
-    if (labels.size() > MAX_LABELS) {
-      throw invalid(labels.size() + " labels are too many; at most " + MAX_LABELS + " are taken");
-    }
-    labels.forEach(UploadRequest::checkLabel);
-  }
-
-  private static void checkLabel(String key, String value) {
-    if (!LABEL.matcher(key).matches()) {
-      throw invalid(
-          "the label “"
-              + shown(key)
-              + "” is not a word of letters, digits, '.', '_' and '-' (write key=value)");
-    }
-    atMost("label " + key, value, 200);
+    labels = Labels.checked(labels);
   }
 
   private static void atMost(String what, @Nullable String value, int most) {

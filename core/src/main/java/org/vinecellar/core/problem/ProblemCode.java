@@ -10,6 +10,8 @@ public enum ProblemCode {
   TOO_MANY_TRIES(ProblemKind.DENIED, "Too many tries"),
   NOT_FOUND(ProblemKind.MISSING, "Not found"),
   ALREADY_EXISTS(ProblemKind.CONFLICT, "Already exists"),
+  EDITED_MEANWHILE(ProblemKind.CONFLICT, "Somebody else changed it meanwhile"),
+  VERSION_NEEDED(ProblemKind.CALLER, "Say which version you change"),
   RUN_CLOSED(ProblemKind.CONFLICT, "The run is closed"),
   TOO_LARGE(ProblemKind.LIMIT, "Too large"),
   UNREADABLE_FILE(ProblemKind.UNREADABLE, "A result file cannot be read"),

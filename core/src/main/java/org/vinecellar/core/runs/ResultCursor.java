@@ -1,6 +1,7 @@
 package org.vinecellar.core.runs;
 
 import java.util.Optional;
+import org.vinecellar.core.results.ResultId;
 
 /** Where a page of results ended: among the failing or the others, and the place in the run. */
 public record ResultCursor(boolean failing, ResultId id) {

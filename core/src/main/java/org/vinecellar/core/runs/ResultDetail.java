@@ -4,7 +4,10 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.edits.Note;
+import org.vinecellar.core.edits.Overruling;
 import org.vinecellar.core.results.Attempt;
+import org.vinecellar.core.results.ResultId;
 
 /**
  * All there is of one result.
@@ -13,6 +16,8 @@ import org.vinecellar.core.results.Attempt;
  * @param line null when not told
  * @param partName of the part that it came with
  * @param tags words that its file puts on the test
+ * @param note what people wrote about the test
+ * @param overruling how its outcome was set; null when it stands as reported
  * @param stoppedBy the failed set-up that kept it from running; null when it ran, or none is known
  * @param before the same test in earlier runs of the stream, the newest first
  */
@@ -24,6 +29,8 @@ public record ResultDetail(
     String partName,
     Map<String, String> properties,
     List<String> tags,
+    Note note,
+    @Nullable Overruling overruling,
     @Nullable ResultRow stoppedBy,
     List<Try> tries,
     List<Earlier> before) {

@@ -11,10 +11,12 @@ import org.vinecellar.core.results.Outcome;
  * @param outcomes empty for all
  * @param change null for any
  * @param text part of name, suite or first line, whatever the case; null for any
+ * @param overruled only those whose outcome somebody set
  */
-public record ResultFilter(Set<Outcome> outcomes, @Nullable Change change, @Nullable String text) {
+public record ResultFilter(
+    Set<Outcome> outcomes, @Nullable Change change, @Nullable String text, boolean overruled) {
   /** Every result. */
-  public static final ResultFilter ALL = new ResultFilter(Set.of(), null, null);
+  public static final ResultFilter ALL = new ResultFilter(Set.of(), null, null, false);
 
   /** Copies the set; a blank text is none. */
   public ResultFilter {

@@ -4,6 +4,7 @@ import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.results.ResultKind;
 
 /**
@@ -13,6 +14,7 @@ import org.vinecellar.core.results.ResultKind;
  * @param parameters null when the test has none
  * @param durationMicros null when not told
  * @param firstLine of its failure or skip; null when there is none
+ * @param reported what it was before somebody overruled it; null when nobody did
  * @param change since the previous run; null when there is none
  */
 public record ResultRow(
@@ -23,6 +25,7 @@ public record ResultRow(
     @Nullable String parameters,
     ResultKind kind,
     Outcome outcome,
+    @Nullable Outcome reported,
     int attempts,
     @Nullable Long durationMicros,
     @Nullable String firstLine,

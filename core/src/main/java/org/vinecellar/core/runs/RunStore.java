@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.results.ResultId;
 
 /** Finds what was kept. Everything is of one project; reserved runs are never found. */
 public interface RunStore {

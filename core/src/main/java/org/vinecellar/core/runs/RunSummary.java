@@ -1,6 +1,7 @@
 package org.vinecellar.core.runs;
 
 import java.time.Instant;
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.changes.ChangeCounts;
@@ -17,6 +18,10 @@ import org.vinecellar.core.results.Counts;
  * @param commit null when not told
  * @param branch null when not told
  * @param buildUrl null when not told
+ * @param description Markdown that somebody wrote; null for none
+ * @param labels all that hold, by upload or by hand
+ * @param tags that somebody gave it
+ * @param overruled how many of its results have an outcome that somebody set
  * @param previousNumber of the run that it is compared with; null for the first of its stream
  */
 public record RunSummary(
@@ -33,13 +38,17 @@ public record RunSummary(
     @Nullable String commit,
     @Nullable String branch,
     @Nullable String buildUrl,
+    @Nullable String description,
     Map<String, String> labels,
+    List<String> tags,
     Counts counts,
+    int overruled,
     long durationMicros,
     @Nullable Integer previousNumber,
     ChangeCounts changes) {
-  /** Copies the map. */
+  /** Copies the collections. */
   public RunSummary {
     labels = Map.copyOf(labels);
+    tags = List.copyOf(tags);
   }
 }

@@ -12,15 +12,15 @@ import org.vinecellar.core.problem.ProblemCode;
 @RequestScoped
 public class Caller {
   private final AccessStore store;
-  private @Nullable Project tokenProject;
+  private AccessStore.@Nullable Pipeline pipeline;
   private @Nullable Session session;
 
   Caller(AccessStore store) {
     this.store = store;
   }
 
-  void isPipelineOf(Project project) {
-    tokenProject = project;
+  void isPipeline(AccessStore.Pipeline known) {
+    pipeline = known;
   }
 
   void isPerson(Session known) {
@@ -34,8 +34,8 @@ public class Caller {
    *     the same, so that nobody learns which projects exist
    */
   public Project project(String key) {
-    Project own = tokenProject;
-    if (own != null) {
+    if (pipeline != null) {
+      Project own = pipeline.project();
       if (own.key().equals(key)) {
         return own;
       }
@@ -65,13 +65,18 @@ public class Caller {
     if (known != null) {
       return known;
     }
-    if (tokenProject != null) {
+    if (pipeline != null) {
       throw new CellarException(
           ProblemCode.NOT_ALLOWED, "a pipeline's token cannot do this; sign in as a person");
     }
     throw new CellarException(
         ProblemCode.NOT_SIGNED_IN,
         "send a token of the project (Authorization: Bearer …), or sign in");
+  }
+
+  /** Under what name changes are noted: a person's login, or {@code token NAME}. */
+  public String name() {
+    return pipeline == null ? person().login() : "token " + pipeline.tokenName();
   }
 
   private static CellarException notFound(String key) {

@@ -49,9 +49,9 @@ public class CallerFilter {
           ProblemCode.NOT_SIGNED_IN, "only “Authorization: Bearer TOKEN” is understood");
     }
     String secret = authorization.substring(7).strip();
-    caller.isPipelineOf(
+    caller.isPipeline(
         store
-            .projectOfToken(Secrets.hash(secret), clock.instant())
+            .pipelineOfToken(Secrets.hash(secret), clock.instant())
             .orElseThrow(
                 () ->
                     new CellarException(

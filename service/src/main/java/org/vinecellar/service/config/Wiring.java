@@ -8,6 +8,7 @@ import javax.sql.DataSource;
 import org.eclipse.microprofile.context.ManagedExecutor;
 import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.bundles.BundleStore;
+import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.ingest.Ingest;
 import org.vinecellar.core.ingest.IngestStore;
@@ -53,6 +54,12 @@ public class Wiring {
   @Singleton
   BundleStore bundleStore(Stores stores) {
     return stores.bundles();
+  }
+
+  @Produces
+  @Singleton
+  EditStore editStore(Stores stores) {
+    return stores.edits();
   }
 
   @Produces

@@ -21,6 +21,8 @@ public class ProblemMappers {
     return switch (code) {
       case NOT_SIGNED_IN -> 401;
       case TOO_MANY_TRIES -> 429;
+      case EDITED_MEANWHILE -> 412;
+      case VERSION_NEEDED -> 428;
       default ->
           switch (code.kind()) {
             case CALLER -> 400;

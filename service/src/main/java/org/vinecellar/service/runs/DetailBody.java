@@ -15,6 +15,8 @@ import org.vinecellar.core.runs.ResultDetail;
 import org.vinecellar.core.traces.Comparison;
 import org.vinecellar.core.traces.TraceLine;
 import org.vinecellar.core.traces.Traces;
+import org.vinecellar.service.edits.NoteBody;
+import org.vinecellar.service.edits.OverrulingBody;
 
 /** All there is of one result. */
 @Schema(name = "ResultDetail")
@@ -26,6 +28,8 @@ public record DetailBody(
     String part,
     Map<String, String> properties,
     List<String> tags,
+    NoteBody note,
+    @Schema(nullable = true) @Nullable OverrulingBody overruling,
     @Schema(nullable = true) @Nullable ResultBody stoppedBy,
     List<AttemptBody> attempts,
     List<EarlierBody> before) {
@@ -133,6 +137,8 @@ public record DetailBody(
         d.partName(),
         new TreeMap<>(d.properties()),
         d.tags(),
+        NoteBody.of(d.note().text()),
+        d.overruling() == null ? null : OverrulingBody.of(d.overruling()),
         d.stoppedBy() == null ? null : ResultBody.of(d.stoppedBy()),
         d.tries().stream().map(one -> AttemptBody.of(one, full)).toList(),
         d.before().stream().map(EarlierBody::of).toList());

@@ -7,7 +7,11 @@ import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.runs.ResultRow;
 
-/** A result as the list of a run shows it. */
+/**
+ * A result as the list of a run shows it.
+ *
+ * @param reported its outcome before somebody overruled it; null when nobody did
+ */
 @Schema(name = "Result")
 public record ResultBody(
     String id,
@@ -17,6 +21,7 @@ public record ResultBody(
     @Schema(nullable = true) @Nullable String parameters,
     boolean setUp,
     @Schema(enumeration = {"passed", "failed", "errored", "skipped", "not reached"}) String outcome,
+    @Schema(nullable = true) @Nullable String reported,
     int attempts,
     @Schema(nullable = true) @Nullable Double durationMs,
     @Schema(nullable = true) @Nullable String firstLine,
@@ -33,6 +38,7 @@ public record ResultBody(
         r.parameters(),
         r.kind() == ResultKind.SETUP,
         r.outcome().word(),
+        r.reported() == null ? null : r.reported().word(),
         r.attempts(),
         micros == null ? null : micros / 1000.0,
         r.firstLine(),

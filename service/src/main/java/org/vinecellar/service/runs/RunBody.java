@@ -1,6 +1,7 @@
 package org.vinecellar.service.runs;
 
 import java.time.Instant;
+import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
@@ -31,8 +32,11 @@ public record RunBody(
     @Schema(nullable = true) @Nullable String commit,
     @Schema(nullable = true) @Nullable String branch,
     @Schema(nullable = true) @Nullable String buildUrl,
+    @Schema(nullable = true) @Nullable String description,
     Map<String, String> labels,
+    List<String> tags,
     CountsBody counts,
+    int overruled,
     double testTimeMs,
     @Schema(nullable = true) @Nullable Integer previousNumber,
     ChangesBody changes) {
@@ -50,8 +54,11 @@ public record RunBody(
         r.commit(),
         r.branch(),
         r.buildUrl(),
+        r.description(),
         new TreeMap<>(r.labels()),
+        r.tags(),
         CountsBody.of(r.counts()),
+        r.overruled(),
         r.durationMicros() / 1000.0,
         r.previousNumber(),
         ChangesBody.of(r.changes()));

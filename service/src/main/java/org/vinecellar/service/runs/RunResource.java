@@ -27,10 +27,10 @@ import org.vinecellar.core.access.Project;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.runs.ResultCursor;
 import org.vinecellar.core.runs.ResultDetail;
 import org.vinecellar.core.runs.ResultFilter;
-import org.vinecellar.core.runs.ResultId;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunStore;
@@ -186,6 +186,7 @@ public class RunResource {
       @QueryParam("outcome") @Nullable List<String> outcomes,
       @QueryParam("change") @Nullable String change,
       @QueryParam("text") @Nullable String text,
+      @QueryParam("overruled") boolean overruled,
       @QueryParam("suite") @Nullable Long suite,
       @QueryParam("cursor") @Nullable String cursor,
       @QueryParam("limit") @Nullable Integer limit,
@@ -194,7 +195,7 @@ public class RunResource {
     Project project = caller.project(key);
     ResultQuery query =
         new ResultQuery(
-            Words.filter(outcomes, change, text),
+            Words.filter(outcomes, change, text, overruled),
             suite,
             Words.cursor(cursor),
             Pages.limit(limit, USUAL, MOST));
@@ -252,9 +253,10 @@ public class RunResource {
       @QueryParam("outcome") @Nullable List<String> outcomes,
       @QueryParam("change") @Nullable String change,
       @QueryParam("text") @Nullable String text,
+      @QueryParam("overruled") boolean overruled,
       @Context Request request) {
     Project project = caller.project(key);
-    ResultFilter filter = Words.filter(outcomes, change, text);
+    ResultFilter filter = Words.filter(outcomes, change, text, overruled);
     RunSummary run = find(project, id);
     return Pages.unlessKnown(
         request,

@@ -20,9 +20,12 @@ final class Words {
   private Words() {}
 
   static ResultFilter filter(
-      @Nullable List<String> outcomes, @Nullable String change, @Nullable String text) {
+      @Nullable List<String> outcomes,
+      @Nullable String change,
+      @Nullable String text,
+      boolean overruled) {
     return new ResultFilter(
-        outcomes(outcomes == null ? List.of() : outcomes), change(change), text);
+        outcomes(outcomes == null ? List.of() : outcomes), change(change), text, overruled);
   }
 
   static Set<Outcome> outcomes(List<String> words) {

@@ -8,8 +8,8 @@ import org.junit.jupiter.api.Test;
 import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.runs.ResultCursor;
-import org.vinecellar.core.runs.ResultId;
 
 /** Words and texts on their way in and out. */
 class TextBodyTest {

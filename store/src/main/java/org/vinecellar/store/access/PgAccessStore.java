@@ -121,7 +121,7 @@ public final class PgAccessStore implements AccessStore {
   }
 
   @Override
-  public Optional<Project> projectOfToken(String hash, Instant now) {
+  public Optional<Pipeline> pipelineOfToken(String hash, Instant now) {
     return sql.with(
         dsl -> {
           Record row =
@@ -141,7 +141,7 @@ public final class PgAccessStore implements AccessStore {
                 .where(TOKEN.TOKEN_HASH.eq(hash))
                 .execute();
           }
-          return Optional.of(project(row));
+          return Optional.of(new Pipeline(project(row), row.get(TOKEN.NAME)));
         });
   }
 

@@ -13,7 +13,10 @@ import org.vinecellar.core.results.Key128;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.SuitePath;
 
-/** A test that an earlier part of the run has tried: the new try is one more attempt. */
+/**
+ * A test that an earlier part of the run has tried: the new try is one more attempt. An outcome
+ * that somebody set for the earlier one is over with that: what was reported counts again.
+ */
 final class PartMerge {
   private final DSLContext dsl;
   private final Reservation place;
@@ -33,9 +36,10 @@ final class PartMerge {
     for (Record row : supersede()) {
       Outcome before = Outcome.ofCode(row.get(1, Integer.class));
       Outcome now = Outcome.ofCode(row.get(2, Integer.class));
+      Outcome reported = Outcome.ofCode(row.get(7, Integer.class));
       int triesBefore = row.get(3, Integer.class);
       int triesNow = row.get(4, Integer.class);
-      Outcome standing = Retries.standing(before, now);
+      Outcome standing = Retries.standing(reported, now);
       ordinals.add(row.get(0, Integer.class));
       outcomes.add((short) standing.code());
       attempts.add((short) Math.min(triesBefore + triesNow, Short.MAX_VALUE));
@@ -49,6 +53,17 @@ final class PartMerge {
       }
     }
     if (!ordinals.isEmpty()) {
+      dsl.execute(
+          "with gone as (delete from overruling o using result r where o.project_id = ?"
+              + " and o.run_id = ? and r.project_id = o.project_id and r.run_id = o.run_id"
+              + " and r.part_no = o.part_no and r.ordinal = o.ordinal and r.superseded"
+              + " returning 1)"
+              + " update run set overruled = overruled - (select count(*) from gone)"
+              + " where project_id = ? and id = ?",
+          place.projectId(),
+          place.runId(),
+          place.projectId(),
+          place.runId());
       dsl.execute(
           "update result r set outcome = n.outcome, attempts = n.attempts"
               + " from unnest(?::int[], ?::smallint[], ?::smallint[])"
@@ -69,18 +84,21 @@ final class PartMerge {
         dsl.fetch(
             "with pairs as (select n.ordinal, o.part_no as old_part, o.ordinal as old_ordinal,"
                 + " o.outcome as old_outcome, n.outcome as new_outcome,"
-                + " o.attempts as old_attempts, n.attempts as new_attempts, s.key_high, s.key_low"
+                + " o.attempts as old_attempts, n.attempts as new_attempts, s.key_high, s.key_low,"
+                + " coalesce(v.reported, o.outcome) as reported"
                 + " from result n join result o on o.project_id = n.project_id"
                 + " and o.run_id = n.run_id and o.test_id = n.test_id and o.part_no <> n.part_no"
                 + " and not o.superseded"
                 + " join test t on t.project_id = n.project_id and t.id = n.test_id"
+                + " left join overruling v on v.project_id = o.project_id"
+                + " and v.run_id = o.run_id and v.part_no = o.part_no and v.ordinal = o.ordinal"
                 + " left join suite s on s.project_id = t.project_id and s.id = t.suite_id"
                 + " where n.project_id = ? and n.run_id = ? and n.part_no = ?),"
                 + " gone as (update result r set superseded = true from pairs p"
                 + " where r.project_id = ? and r.run_id = ? and r.part_no = p.old_part"
                 + " and r.ordinal = p.old_ordinal returning 1)"
                 + " select ordinal, old_outcome, new_outcome, old_attempts, new_attempts, key_high,"
-                + " key_low"
+                + " key_low, reported"
                 + " from pairs",
             place.projectId(),
             place.runId(),

@@ -12,13 +12,14 @@ import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.results.Outcome;
 
 /** What changed from run to run, kept with the run so that looking at it costs nothing. */
-final class RunChanges {
+public final class RunChanges {
   private static final int BATCH = 5000;
 
   private final DSLContext dsl;
   private final int projectId;
 
-  RunChanges(DSLContext dsl, int projectId) {
+  /** Within the caller's transaction. */
+  public RunChanges(DSLContext dsl, int projectId) {
     this.dsl = dsl;
     this.projectId = projectId;
   }
@@ -28,7 +29,7 @@ final class RunChanges {
    *
    * @return the changes of the run itself
    */
-  ChangeCounts recompute(long runId) {
+  public ChangeCounts recompute(long runId) {
     Record run = lock(runId);
     ChangeCounts changes = compare(run);
     Long next =

@@ -17,18 +17,22 @@ import org.jooq.DSLContext;
 import org.jooq.JSONB;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.edits.Overruling;
+import org.vinecellar.core.edits.Subject;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Failure;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.TestResult;
 import org.vinecellar.core.runs.KeptAttachment;
 import org.vinecellar.core.runs.ResultDetail;
 import org.vinecellar.core.runs.ResultDetail.Earlier;
 import org.vinecellar.core.runs.ResultDetail.Try;
-import org.vinecellar.core.runs.ResultId;
 import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunSummary;
+import org.vinecellar.store.edits.NoteRows;
+import org.vinecellar.store.edits.OverrulingRows;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.sql.StepJson;
@@ -76,6 +80,9 @@ final class DetailQueries {
             partName(run.id(), id.part()),
             note == null ? Map.of() : Json.map(note.get(RESULT_NOTE.PROPERTIES)),
             tags(note),
+            NoteRows.note(
+                NoteRows.find(dsl, projectId, Subject.test(row.get(RESULT.TEST_ID))), Map.of()),
+            OverrulingRows.find(dsl, projectId, run.id(), id),
             stoppedBy(run.id(), row),
             tries(run.id(), row),
             earlier(run, row.get(RESULT.TEST_ID))));
@@ -168,8 +175,11 @@ final class DetailQueries {
   }
 
   /** The only attempt of a result that had nothing to show. */
-  private static Attempt silent(Record result) {
-    Outcome outcome = Outcome.ofCode(result.get(RESULT.OUTCOME));
+  private Attempt silent(Record result) {
+    ResultId id = new ResultId(result.get(RESULT.PART_NO), result.get(RESULT.ORDINAL));
+    Overruling overruling = OverrulingRows.find(dsl, projectId, result.get(RESULT.RUN_ID), id);
+    Outcome outcome =
+        overruling == null ? Outcome.ofCode(result.get(RESULT.OUTCOME)) : overruling.reported();
     String line = result.get(RESULT.FIRST_LINE);
     return new Attempt(
         outcome,

@@ -1,6 +1,7 @@
 package org.vinecellar.store.runs;
 
 import static org.vinecellar.store.generated.Tables.BLOB_CHUNK;
+import static org.vinecellar.store.generated.Tables.NOTE;
 import static org.vinecellar.store.generated.Tables.PART;
 import static org.vinecellar.store.generated.Tables.PART_FILE;
 import static org.vinecellar.store.generated.Tables.RUN;
@@ -23,19 +24,21 @@ import org.jooq.Record;
 import org.jooq.SelectConditionStep;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.edits.Subject;
+import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.results.RunningNow;
 import org.vinecellar.core.runs.AttachmentId;
 import org.vinecellar.core.runs.KeptAttachment;
 import org.vinecellar.core.runs.Part;
 import org.vinecellar.core.runs.ResultDetail;
 import org.vinecellar.core.runs.ResultFilter;
-import org.vinecellar.core.runs.ResultId;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.runs.StreamSummary;
 import org.vinecellar.core.runs.SuiteNode;
+import org.vinecellar.store.edits.NoteRows;
 import org.vinecellar.store.ingest.RunRows;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
@@ -105,11 +108,17 @@ public final class PgRunStore implements RunStore {
 
   static SelectConditionStep<Record> select(DSLContext dsl, int projectId) {
     return dsl.select(RUN.asterisk(), STREAM.NAME, STREAM.SILENCE_SECONDS, BEFORE.NUMBER)
+        .select(NOTE.DESCRIPTION, NOTE.LABELS, NOTE.TAGS)
         .from(RUN)
         .join(STREAM)
         .on(STREAM.PROJECT_ID.eq(RUN.PROJECT_ID), STREAM.ID.eq(RUN.STREAM_ID))
         .leftJoin(BEFORE)
         .on(BEFORE.PROJECT_ID.eq(RUN.PROJECT_ID), BEFORE.ID.eq(RUN.PREVIOUS_ID))
+        .leftJoin(NOTE)
+        .on(
+            NOTE.PROJECT_ID.eq(RUN.PROJECT_ID),
+            NOTE.SUBJECT.eq((short) Subject.Kind.RUN.code()),
+            NOTE.SUBJECT_ID.eq(RUN.ID))
         .where(RUN.PROJECT_ID.eq(projectId), RUN.NUMBER.isNotNull());
   }
 
@@ -128,8 +137,11 @@ public final class PgRunStore implements RunStore {
         row.get(RUN.COMMIT_ID),
         row.get(RUN.BRANCH),
         row.get(RUN.BUILD_URL),
-        Json.map(row.get(RUN.LABELS)),
+        row.get(NOTE.DESCRIPTION),
+        NoteRows.labels(row).over(Json.map(row.get(RUN.LABELS))),
+        NoteRows.tags(row),
         RunRows.counts(row),
+        row.get(RUN.OVERRULED),
         row.get(RUN.DURATION_US),
         row.get(BEFORE.NUMBER),
         RunRows.changes(row));

@@ -1,5 +1,6 @@
 package org.vinecellar.store.runs;
 
+import static org.vinecellar.store.generated.Tables.OVERRULING;
 import static org.vinecellar.store.generated.Tables.RESULT;
 import static org.vinecellar.store.generated.Tables.RUN_CHANGE;
 import static org.vinecellar.store.generated.Tables.SUITE;
@@ -18,9 +19,10 @@ import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.runs.ResultCursor;
-import org.vinecellar.core.runs.ResultId;
+import org.vinecellar.core.runs.ResultFilter;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunStore.GoneTest;
@@ -93,7 +95,7 @@ final class ResultQueries {
   }
 
   private static Condition filters(ResultQuery query) {
-    Condition rest = of(query.filter().change(), query.filter().text());
+    Condition rest = of(query.filter());
     Long suite = query.suiteId();
     if (suite == null) {
       return rest;
@@ -107,8 +109,11 @@ final class ResultQueries {
     return outcomes.isEmpty() ? DSL.noCondition() : RESULT.OUTCOME.in(codes);
   }
 
-  static Condition of(@Nullable Change change, @Nullable String text) {
-    Condition all = DSL.noCondition();
+  /** All that a filter asks but the outcomes. */
+  static Condition of(ResultFilter filter) {
+    Change change = filter.change();
+    String text = filter.text();
+    Condition all = filter.overruled() ? OVERRULING.REPORTED.isNotNull() : DSL.noCondition();
     if (change != null) {
       all = all.and(RUN_CHANGE.CHANGE.eq((short) change.code()));
     }
@@ -127,7 +132,7 @@ final class ResultQueries {
   SelectOnConditionStep<Record> select() {
     return joined(
         dsl.select(RESULT.asterisk(), TEST.NAME, TEST.PARAMETERS, TEST.SUITE_ID)
-            .select(RUN_CHANGE.CHANGE));
+            .select(RUN_CHANGE.CHANGE, OVERRULING.REPORTED));
   }
 
   /** Results with all that a filter may ask about. */
@@ -142,7 +147,13 @@ final class ResultQueries {
         .on(
             RUN_CHANGE.PROJECT_ID.eq(RESULT.PROJECT_ID),
             RUN_CHANGE.RUN_ID.eq(RESULT.RUN_ID),
-            RUN_CHANGE.TEST_ID.eq(RESULT.TEST_ID));
+            RUN_CHANGE.TEST_ID.eq(RESULT.TEST_ID))
+        .leftJoin(OVERRULING)
+        .on(
+            OVERRULING.PROJECT_ID.eq(RESULT.PROJECT_ID),
+            OVERRULING.RUN_ID.eq(RESULT.RUN_ID),
+            OVERRULING.PART_NO.eq(RESULT.PART_NO),
+            OVERRULING.ORDINAL.eq(RESULT.ORDINAL));
   }
 
   /** Rows as values, with the paths of their suites looked up together. */
@@ -160,6 +171,7 @@ final class ResultQueries {
 
   private static ResultRow row(Record row, SuitePaths paths) {
     Short change = row.get(RUN_CHANGE.CHANGE);
+    Short reported = row.get(OVERRULING.REPORTED);
     return new ResultRow(
         new ResultId(row.get(RESULT.PART_NO), row.get(RESULT.ORDINAL)),
         row.get(RESULT.TEST_ID),
@@ -168,6 +180,7 @@ final class ResultQueries {
         row.get(TEST.PARAMETERS),
         ResultKind.ofCode(row.get(RESULT.KIND)),
         Outcome.ofCode(row.get(RESULT.OUTCOME)),
+        reported == null ? null : Outcome.ofCode(reported),
         row.get(RESULT.ATTEMPTS),
         row.get(RESULT.DURATION_US),
         row.get(RESULT.FIRST_LINE),

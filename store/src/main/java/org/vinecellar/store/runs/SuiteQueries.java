@@ -116,7 +116,7 @@ final class SuiteQueries {
         .and(RESULT.SUPERSEDED.isFalse())
         .and(TEST.SUITE_ID.isNotNull())
         .and(ResultQueries.of(filter.outcomes()))
-        .and(ResultQueries.of(filter.change(), filter.text()))
+        .and(ResultQueries.of(filter))
         .groupBy(TEST.SUITE_ID, RESULT.OUTCOME)
         .forEach(
             row ->

@@ -1,4 +1,4 @@
-package org.vinecellar.core.runs;
+package org.vinecellar.core.results;
 
 import java.util.Optional;
 

@@ -1,0 +1,177 @@
+package org.vinecellar.service.edits;
+
+import jakarta.ws.rs.Consumes;
+import jakarta.ws.rs.GET;
+import jakarta.ws.rs.HeaderParam;
+import jakarta.ws.rs.PUT;
+import jakarta.ws.rs.Path;
+import jakarta.ws.rs.PathParam;
+import jakarta.ws.rs.Produces;
+import jakarta.ws.rs.core.MediaType;
+import jakarta.ws.rs.core.Response;
+import java.time.InstantSource;
+import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.eclipse.microprofile.openapi.annotations.Operation;
+import org.eclipse.microprofile.openapi.annotations.media.Content;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
+import org.eclipse.microprofile.openapi.annotations.tags.Tag;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.access.Project;
+import org.vinecellar.core.edits.EditStore;
+import org.vinecellar.core.edits.Note;
+import org.vinecellar.core.edits.Subject;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.service.access.Caller;
+
+/**
+ * Notes and who changed them. A note is changed by sending the whole of it, with the entity tag of
+ * the one that was read (RFC 9110, section 13.1.1): who was not quick enough gets 412 and loses
+ * nothing but the time.
+ */
+@Path("/api/v1/projects/{project}")
+@Tag(name = "edits")
+@Produces(MediaType.APPLICATION_JSON)
+public class EditResource {
+  private static final Pattern VERSION = Pattern.compile("\"([0-9]{1,9})\"");
+
+  private final EditStore store;
+  private final Caller caller;
+  private final InstantSource clock;
+
+  EditResource(EditStore store, Caller caller, InstantSource clock) {
+    this.store = store;
+    this.caller = caller;
+    this.clock = clock;
+  }
+
+  @GET
+  @Path("runs/{run}/note")
+  @Operation(
+      operationId = "getRunNote",
+      summary = "What is written about a run; the ETag says which version")
+  @APIResponse(
+      responseCode = "200",
+      content = @Content(schema = @Schema(implementation = NoteBody.class)))
+  public Response runNote(@PathParam("project") String key, @PathParam("run") long id) {
+    return read(key, Subject.run(id));
+  }
+
+  @PUT
+  @Path("runs/{run}/note")
+  @Consumes(MediaType.APPLICATION_JSON)
+  @Operation(
+      operationId = "setRunNote",
+      summary = "Write about a run, over the version that If-Match names")
+  @APIResponse(
+      responseCode = "200",
+      content = @Content(schema = @Schema(implementation = NoteBody.class)))
+  public Response setRunNote(
+      @PathParam("project") String key,
+      @PathParam("run") long id,
+      @HeaderParam("If-Match") @Nullable String seen,
+      NoteBody body) {
+    return write(key, Subject.run(id), seen, body);
+  }
+
+  @GET
+  @Path("runs/{run}/edits")
+  @Operation(
+      operationId = "listRunEdits",
+      summary = "Who changed what of a run and its results, the newest first, at most 200")
+  public List<EditBody> runEdits(@PathParam("project") String key, @PathParam("run") long id) {
+    return edits(key, Subject.run(id));
+  }
+
+  @GET
+  @Path("tests/{test}/note")
+  @Operation(
+      operationId = "getTestNote",
+      summary = "What is written about a test; the ETag says which version")
+  @APIResponse(
+      responseCode = "200",
+      content = @Content(schema = @Schema(implementation = NoteBody.class)))
+  public Response testNote(@PathParam("project") String key, @PathParam("test") long id) {
+    return read(key, Subject.test(id));
+  }
+
+  @PUT
+  @Path("tests/{test}/note")
+  @Consumes(MediaType.APPLICATION_JSON)
+  @Operation(
+      operationId = "setTestNote",
+      summary = "Write about a test, over the version that If-Match names")
+  @APIResponse(
+      responseCode = "200",
+      content = @Content(schema = @Schema(implementation = NoteBody.class)))
+  public Response setTestNote(
+      @PathParam("project") String key,
+      @PathParam("test") long id,
+      @HeaderParam("If-Match") @Nullable String seen,
+      NoteBody body) {
+    return write(key, Subject.test(id), seen, body);
+  }
+
+  @GET
+  @Path("tests/{test}/edits")
+  @Operation(
+      operationId = "listTestEdits",
+      summary = "Who changed what of a test, the newest first, at most 200")
+  public List<EditBody> testEdits(@PathParam("project") String key, @PathParam("test") long id) {
+    return edits(key, Subject.test(id));
+  }
+
+  private Response read(String key, Subject subject) {
+    Project project = caller.project(key);
+    return answer(store.note(project.id(), subject).orElseThrow(() -> notFound(project, subject)));
+  }
+
+  private Response write(
+      String key, Subject subject, @Nullable String seen, @Nullable NoteBody body) {
+    Project project = caller.project(key);
+    if (body == null) {
+      throw new CellarException(
+          ProblemCode.INVALID_VALUE, "send the note as JSON: description, labels and tags");
+    }
+    EditStore.Hand hand = new EditStore.Hand(caller.name(), clock.instant());
+    return answer(store.write(project.id(), subject, version(seen), body.text(), hand));
+  }
+
+  private List<EditBody> edits(String key, Subject subject) {
+    Project project = caller.project(key);
+    store.note(project.id(), subject).orElseThrow(() -> notFound(project, subject));
+    return store.edits(project.id(), subject).stream().map(EditBody::of).toList();
+  }
+
+  private static Response answer(Note note) {
+    return Response.ok(NoteBody.of(note.text()))
+        .header("ETag", "\"" + note.version() + "\"")
+        .header("Cache-Control", "private, no-cache")
+        .build();
+  }
+
+  private static int version(@Nullable String seen) {
+    Matcher matcher = seen == null ? null : VERSION.matcher(seen.strip());
+    if (matcher == null || !matcher.matches()) {
+      throw new CellarException(
+          ProblemCode.VERSION_NEEDED,
+          "send If-Match with the ETag of the note that you have read, as in If-Match: \"3\"");
+    }
+    return Integer.parseInt(matcher.group(1));
+  }
+
+  private static CellarException notFound(Project project, Subject subject) {
+    return new CellarException(
+        ProblemCode.NOT_FOUND,
+        "project “"
+            + project.key()
+            + "” has no "
+            + (subject.kind() == Subject.Kind.RUN ? "run" : "test")
+            + " “"
+            + subject.id()
+            + "”");
+  }
+}

@@ -1,0 +1,5 @@
+/** Notes about runs and tests, and outcomes that people set. */
+@NullMarked
+package org.vinecellar.service.edits;
+
+import org.jspecify.annotations.NullMarked;

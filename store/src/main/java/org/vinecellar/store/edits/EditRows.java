@@ -1,0 +1,74 @@
+package org.vinecellar.store.edits;
+
+import static org.vinecellar.store.generated.Tables.EDIT;
+
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.edits.Edit;
+import org.vinecellar.core.edits.EditStore;
+import org.vinecellar.core.edits.Subject;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.results.ResultId;
+import org.vinecellar.store.sql.Sql;
+
+/** Who changed what of one subject. */
+final class EditRows {
+  private final DSLContext dsl;
+  private final int projectId;
+  private final Subject subject;
+  private final EditStore.Hand hand;
+
+  EditRows(DSLContext dsl, int projectId, Subject subject, EditStore.Hand hand) {
+    this.dsl = dsl;
+    this.projectId = projectId;
+    this.subject = subject;
+    this.hand = hand;
+  }
+
+  void add(Edit.Difference difference, @Nullable ResultId result, @Nullable String reason) {
+    dsl.insertInto(EDIT)
+        .set(EDIT.PROJECT_ID, projectId)
+        .set(EDIT.SUBJECT, (short) subject.kind().code())
+        .set(EDIT.SUBJECT_ID, subject.id())
+        .set(EDIT.PART_NO, result == null ? null : result.part())
+        .set(EDIT.ORDINAL, result == null ? null : result.ordinal())
+        .set(EDIT.MADE_AT, Sql.utc(hand.now()))
+        .set(EDIT.MADE_BY, hand.name())
+        .set(EDIT.FIELD, difference.field())
+        .set(EDIT.TEXT_BEFORE, difference.before())
+        .set(EDIT.TEXT_AFTER, difference.after())
+        .set(EDIT.REASON, reason)
+        .execute();
+  }
+
+  static Condition of(int projectId, Subject subject) {
+    return EDIT.PROJECT_ID
+        .eq(projectId)
+        .and(EDIT.SUBJECT.eq((short) subject.kind().code()))
+        .and(EDIT.SUBJECT_ID.eq(subject.id()));
+  }
+
+  static Edit edit(Record row) {
+    Integer part = row.get(EDIT.PART_NO);
+    Integer ordinal = row.get(EDIT.ORDINAL);
+    return new Edit(
+        row.get(EDIT.MADE_AT).toInstant(),
+        row.get(EDIT.MADE_BY),
+        row.get(EDIT.FIELD),
+        part == null || ordinal == null ? null : new ResultId(part, ordinal),
+        row.get(EDIT.TEXT_BEFORE),
+        row.get(EDIT.TEXT_AFTER),
+        row.get(EDIT.REASON));
+  }
+
+  static CellarException meanwhile(@Nullable Edit last) {
+    return new CellarException(
+        ProblemCode.EDITED_MEANWHILE,
+        (last == null ? "somebody" : last.by())
+            + " changed this after you had read it; nothing of yours was saved. Read it again,"
+            + " and change it then");
+  }
+}
