@@ -1,6 +1,7 @@
 import { CircleHelp } from 'lucide-react';
-import { useEffect, useRef } from 'react';
+import { useEffect, useState } from 'react';
 import { isTyping } from '../shared/lib/keys';
+import { Dialog } from '../shared/ui/Dialog';
 
 const KEYS: [string, string][] = [
   ['j  ↓', 'next result'],
@@ -13,12 +14,12 @@ const KEYS: [string, string][] = [
 
 /** The keys, behind `?`. */
 export function KeysDialog() {
-  const dialog = useRef<HTMLDialogElement>(null);
+  const [open, setOpen] = useState(false);
   useEffect(() => {
     const onKey = (event: KeyboardEvent) => {
       if (event.key === '?' && !isTyping(event)) {
         event.preventDefault();
-        dialog.current?.showModal();
+        setOpen(true);
       }
     };
     window.addEventListener('keydown', onKey);
@@ -30,15 +31,12 @@ export function KeysDialog() {
         type="button"
         className="btn btn-ghost btn-sm btn-square"
         aria-label="Keys"
-        onClick={() => dialog.current?.showModal()}
+        onClick={() => setOpen(true)}
       >
         <CircleHelp size={17} aria-hidden />
       </button>
-      <dialog ref={dialog} className="modal" aria-labelledby="keys-title">
-        <div className="modal-box max-w-md">
-          <h2 id="keys-title" className="font-serif text-xl">
-            Keys
-          </h2>
+      {open ? (
+        <Dialog title="Keys" onClose={() => setOpen(false)}>
           <dl className="mt-4 grid grid-cols-[6rem_1fr] gap-y-2">
             {KEYS.map(([key, what]) => (
               <div key={key} className="contents">
@@ -49,18 +47,13 @@ export function KeysDialog() {
               </div>
             ))}
           </dl>
-          <form method="dialog" className="modal-action">
-            <button type="submit" className="btn btn-sm">
+          <div className="modal-action">
+            <button type="button" className="btn btn-sm" onClick={() => setOpen(false)}>
               Close
             </button>
-          </form>
-        </div>
-        <form method="dialog" className="modal-backdrop">
-          <button type="submit" tabIndex={-1}>
-            close
-          </button>
-        </form>
-      </dialog>
+          </div>
+        </Dialog>
+      ) : null}
     </>
   );
 }

@@ -6,9 +6,9 @@ export type Bundle = Schemas['Bundle'];
 /** Addresses of bundles are good for some hours. */
 const FRESH_MS = 3_600_000;
 
-export function bundlesQuery(project: string, run: number, changedAt: string) {
+export function bundlesQuery(project: string, run: number, version: number) {
   return queryOptions({
-    queryKey: ['bundles', project, run, changedAt],
+    queryKey: ['bundles', project, run, version],
     queryFn: () =>
       unwrap(
         api.GET('/api/v1/projects/{project}/bundles', {

@@ -72,12 +72,13 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
     outcomes: search.outcome ?? [],
     change: search.change,
     text: search.text ?? '',
+    ...(search.overruled ? { overruled: true } : {}),
   };
-  const bundles = useQuery(bundlesQuery(project, run.id, run.changedAt));
+  const bundles = useQuery(bundlesQuery(project, run.id, run.version));
   const bundle = bundles.data?.find((one) => one.id === search.bundle);
   const head = (
     <>
-      <RunHead project={project} run={run} onChange={(word) => change({ change: word })} />
+      <RunHead project={project} run={run} onChange={change} />
       {bundles.data && bundles.data.length > 0 ? (
         <RunTabs
           bundles={bundles.data}

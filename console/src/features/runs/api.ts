@@ -36,6 +36,35 @@ export function streamsQuery(project: string) {
   });
 }
 
+export type StreamSettings = Schemas['StreamSettings'];
+
+export function settingsQuery(project: string, stream: string) {
+  return queryOptions({
+    queryKey: ['stream settings', project, stream],
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/v1/projects/{project}/streams/settings', {
+          params: { path: { project }, query: { name: stream } },
+        }),
+      ),
+    staleTime: 0,
+    gcTime: 0,
+  });
+}
+
+export function setSettings(
+  project: string,
+  stream: string,
+  settings: StreamSettings,
+): Promise<StreamSettings> {
+  return unwrap(
+    api.PUT('/api/v1/projects/{project}/streams/settings', {
+      params: { path: { project }, query: { name: stream } },
+      body: settings,
+    }),
+  );
+}
+
 export function runsQuery(project: string, stream: string) {
   return infiniteQueryOptions({
     queryKey: ['runs', project, stream],
@@ -75,7 +104,7 @@ export function runQuery(project: string, stream: string, number: number) {
 /** Everything below a run is asked for again when the run has changed. */
 export function partsQuery(project: string, run: Run) {
   return queryOptions({
-    queryKey: ['parts', project, run.id, run.changedAt],
+    queryKey: ['parts', project, run.id, run.version],
     queryFn: () =>
       unwrap(
         api.GET('/api/v1/projects/{project}/runs/{run}/parts', {
@@ -90,6 +119,7 @@ export interface ResultFilter {
   outcomes: Outcome[];
   change: string | undefined;
   text: string;
+  overruled?: boolean;
   suite?: number;
 }
 
@@ -103,12 +133,13 @@ function filterParams(filter: ResultFilter) {
     outcome: filter.outcomes,
     ...(filter.change ? { change: filter.change } : {}),
     ...(filter.text ? { text: filter.text } : {}),
+    ...(filter.overruled ? { overruled: true } : {}),
   };
 }
 
 export function resultsQuery(project: string, run: Run, filter: ResultFilter) {
   return infiniteQueryOptions({
-    queryKey: ['results', project, run.id, filter, run.changedAt],
+    queryKey: ['results', project, run.id, filter, run.version],
     initialPageParam: undefined as string | undefined,
     queryFn: ({ pageParam }) =>
       unwrapPage<Result>(
@@ -131,7 +162,7 @@ export function resultsQuery(project: string, run: Run, filter: ResultFilter) {
 
 export function detailQuery(project: string, run: Run, result: string, full: boolean) {
   return queryOptions({
-    queryKey: ['result', project, run.id, result, full, run.changedAt],
+    queryKey: ['result', project, run.id, result, full, run.version],
     queryFn: () =>
       unwrap(
         api.GET('/api/v1/projects/{project}/runs/{run}/results/{result}', {
@@ -149,7 +180,7 @@ export function suitesQuery(
   filter: ResultFilter,
 ) {
   return queryOptions({
-    queryKey: ['suites', project, run.id, parent, filter, run.changedAt],
+    queryKey: ['suites', project, run.id, parent, filter, run.version],
     queryFn: () =>
       unwrap(
         api.GET('/api/v1/projects/{project}/runs/{run}/suites', {
@@ -165,7 +196,7 @@ export function suitesQuery(
 
 export function goneQuery(project: string, run: Run) {
   return queryOptions({
-    queryKey: ['gone', project, run.id, run.changedAt],
+    queryKey: ['gone', project, run.id, run.version],
     queryFn: () =>
       unwrap(
         api.GET('/api/v1/projects/{project}/runs/{run}/gone', {

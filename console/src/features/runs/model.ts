@@ -14,6 +14,7 @@ export interface RunSearch {
   outcome?: Outcome[] | undefined;
   change?: string | undefined;
   text?: string | undefined;
+  overruled?: true | undefined;
   view?: 'suites' | undefined;
   bundle?: number | undefined;
 }
@@ -30,6 +31,7 @@ export function readRunSearch(search: { [key: string]: unknown } | RunSearch): R
   if (typeof search.text === 'string' || typeof search.text === 'number') {
     read.text = String(search.text);
   }
+  if (search.overruled === true) read.overruled = true;
   if (search.view === 'suites') read.view = 'suites';
   if (typeof search.bundle === 'number') read.bundle = search.bundle;
   return read;

@@ -47,6 +47,15 @@ export async function unwrap<T>(call: Promise<Answer<T>>): Promise<T> {
   return data;
 }
 
+/** A good answer with its entity tag, which a later change has to name. */
+export async function unwrapTagged<T>(call: Promise<Answer<T>>): Promise<{ data: T; tag: string }> {
+  const { data, response } = await answered(call);
+  if (data === undefined) {
+    throw new ApiError(response.status, 'The answer is empty.');
+  }
+  return { data, tag: response.headers.get('ETag') ?? '' };
+}
+
 /** For answers without a body. */
 export async function done(call: Promise<Answer<unknown>>): Promise<void> {
   await answered(call);

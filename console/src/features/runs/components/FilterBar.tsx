@@ -50,6 +50,15 @@ export function FilterBar(props: {
             {count(counts[COUNT_FIELDS[outcome]])} {outcome}
           </button>
         ))}
+        {search.overruled ? (
+          <button
+            type="button"
+            className="btn btn-neutral btn-xs gap-1 font-normal"
+            onClick={() => onChange({ overruled: undefined })}
+          >
+            overruled <X size={12} aria-label="Show all again" />
+          </button>
+        ) : null}
         {search.change ? (
           <button
             type="button"

@@ -1,10 +1,16 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
+import { PencilLine, Scale } from 'lucide-react';
 import { useState } from 'react';
 import { duration, plural } from '../../../shared/lib/format';
 import { CopyButton } from '../../../shared/ui/CopyButton';
+import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { asOutcome, OutcomeGlyph, outcomeColour } from '../../../shared/ui/OutcomeGlyph';
 import { Failed, Loading } from '../../../shared/ui/States';
+import { NoteDialog } from '../../edits/NoteDialog';
+import { NoteWords } from '../../edits/NoteWords';
+import { OverruleDialog } from '../../edits/OverruleDialog';
+import { Overruled } from '../../edits/Overruled';
 import { type Attachment, attachmentHref, type Detail, detailQuery, type Run } from '../api';
 import { displayName } from '../model';
 import { Picture } from './AttachmentList';
@@ -26,7 +32,7 @@ export function ResultPanel(props: { project: string; run: Run; result: string }
       className="min-h-0 min-w-0 px-6 py-4 min-[900px]:overflow-y-auto"
       tabIndex={0}
     >
-      <Head detail={detail.data} />
+      <Head project={props.project} run={props.run} detail={detail.data} />
       <Before project={props.project} run={props.run} detail={detail.data} />
       <StoppedBy project={props.project} run={props.run} detail={detail.data} />
       <Attempts
@@ -40,7 +46,9 @@ export function ResultPanel(props: { project: string; run: Run; result: string }
   );
 }
 
-function Head({ detail }: { detail: Detail }) {
+function Head({ project, run, detail }: { project: string; run: Run; detail: Detail }) {
+  const [dialog, setDialog] = useState<'note' | 'outcome'>();
+  const close = () => setDialog(undefined);
   const { result } = detail;
   const outcome = asOutcome(result.outcome);
   return (
@@ -74,14 +82,52 @@ function Head({ detail }: { detail: Detail }) {
             {detail.line ? `:${detail.line}` : ''}
           </code>
         ) : null}
-        {detail.tags.map((tag) => (
-          <span key={tag} className="badge badge-sm badge-ghost max-w-60">
-            <span className="truncate" title={tag}>
-              {tag}
-            </span>
-          </span>
-        ))}
+        <NoteWords
+          labels={detail.note.labels}
+          tags={[...new Set([...detail.tags, ...detail.note.tags])]}
+        />
+        {result.setUp ? null : (
+          <button
+            type="button"
+            className="link-hover inline-flex items-center gap-1 text-sm text-quiet"
+            onClick={() => setDialog('outcome')}
+          >
+            <Scale size={13} aria-hidden /> overrule
+          </button>
+        )}
+        <button
+          type="button"
+          className="link-hover inline-flex items-center gap-1 text-sm text-quiet"
+          onClick={() => setDialog('note')}
+        >
+          <PencilLine size={13} aria-hidden /> describe
+        </button>
       </p>
+      {detail.overruling ? <Overruled overruling={detail.overruling} /> : null}
+      {detail.note.description ? (
+        <div className="mt-3 border-l-2 border-accent pl-3">
+          <MarkdownText text={detail.note.description} />
+        </div>
+      ) : null}
+      {dialog === 'note' ? (
+        <NoteDialog
+          project={project}
+          subject={{ kind: 'test', id: result.testId }}
+          title={`About ${displayName(result)}`}
+          onClose={close}
+        />
+      ) : null}
+      {dialog === 'outcome' ? (
+        <OverruleDialog
+          project={project}
+          run={run.id}
+          result={result.id}
+          name={displayName(result)}
+          outcome={outcome}
+          reported={result.reported === null ? null : asOutcome(result.reported)}
+          onClose={close}
+        />
+      ) : null}
     </>
   );
 }

@@ -21,6 +21,14 @@ export function ResultRow({ result, withSuite }: { result: Result; withSuite: bo
           {result.change === 'new failing' ? (
             <span className="badge badge-xs shrink-0 border-0 bg-failed text-base-100">new</span>
           ) : null}
+          {result.reported ? (
+            <span
+              className="badge badge-xs badge-outline shrink-0"
+              title={`Reported as ${result.reported}`}
+            >
+              overruled
+            </span>
+          ) : null}
           {result.attempts > 1 ? (
             <span
               className="inline-flex shrink-0 items-center gap-0.5 text-xs text-quiet"

@@ -1,19 +1,33 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import { ChevronRight, ExternalLink, GitBranch, GitCommitHorizontal } from 'lucide-react';
+import {
+  ChevronRight,
+  ExternalLink,
+  GitBranch,
+  GitCommitHorizontal,
+  PencilLine,
+} from 'lucide-react';
 import { useState } from 'react';
 import { duration, plural } from '../../../shared/lib/format';
 import { CopyButton } from '../../../shared/ui/CopyButton';
+import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
+import { NoteDialog } from '../../edits/NoteDialog';
+import { NoteWords } from '../../edits/NoteWords';
 import { partsQuery, type Run } from '../api';
-import { changeWords, partNames } from '../model';
+import { changeWords, partNames, type RunSearch } from '../model';
 import { PartTable } from './PartTable';
 import { RunningNow } from './RunningNow';
 
 /** What the run is, what it came to, and what changed. */
-export function RunHead(props: { project: string; run: Run; onChange: (change: string) => void }) {
+export function RunHead(props: {
+  project: string;
+  run: Run;
+  onChange: (next: Partial<RunSearch>) => void;
+}) {
   const { project, run } = props;
   const [open, setOpen] = useState(false);
+  const [editing, setEditing] = useState(false);
   const parts = useQuery(partsQuery(project, run));
   const failing = run.counts.failed + run.counts.errored;
   const problems = parts.data?.reduce(
@@ -72,7 +86,7 @@ export function RunHead(props: { project: string; run: Run; onChange: (change: s
           <button
             key={word.change}
             type="button"
-            onClick={() => props.onChange(word.change)}
+            onClick={() => props.onChange({ change: word.change })}
             className={`btn btn-xs font-normal ${
               word.change === 'new failing' ? 'btn-outline btn-error font-semibold' : ''
             }`}
@@ -85,6 +99,16 @@ export function RunHead(props: { project: string; run: Run; onChange: (change: s
             ? 'nothing changed yet'
             : 'nothing changed'
           : null}
+        {run.overruled > 0 ? (
+          <button
+            type="button"
+            className="btn btn-xs font-normal"
+            title="Somebody set another outcome than the reported one"
+            onClick={() => props.onChange({ overruled: true })}
+          >
+            {run.overruled} overruled
+          </button>
+        ) : null}
       </p>
       <div className="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1 text-sm text-quiet">
         <span>
@@ -118,13 +142,14 @@ export function RunHead(props: { project: string; run: Run; onChange: (change: s
             job <ExternalLink size={13} aria-hidden />
           </a>
         ) : null}
-        {Object.entries(run.labels).map(([key, value]) => (
-          <span key={key} className="badge badge-sm badge-ghost max-w-60">
-            <span className="truncate" title={`${key}=${value}`}>
-              {key}={value}
-            </span>
-          </span>
-        ))}
+        <NoteWords labels={run.labels} tags={run.tags} />
+        <button
+          type="button"
+          className="link-hover inline-flex items-center gap-1"
+          onClick={() => setEditing(true)}
+        >
+          <PencilLine size={14} aria-hidden /> describe
+        </button>
         <button
           type="button"
           className="link-hover inline-flex items-center gap-0.5"
@@ -144,6 +169,19 @@ export function RunHead(props: { project: string; run: Run; onChange: (change: s
           ) : null}
         </button>
       </div>
+      {run.description ? (
+        <div className="mt-2 max-h-32 overflow-y-auto border-l-2 border-accent pl-3">
+          <MarkdownText text={run.description} />
+        </div>
+      ) : null}
+      {editing ? (
+        <NoteDialog
+          project={project}
+          subject={{ kind: 'run', id: run.id }}
+          title={`About ${run.stream} #${run.number}`}
+          onClose={() => setEditing(false)}
+        />
+      ) : null}
       {run.open && parts.data ? <RunningNow parts={parts.data} /> : null}
       {open && parts.data ? <PartTable project={project} run={run} parts={parts.data} /> : null}
     </header>

@@ -1,5 +1,7 @@
 import { useInfiniteQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
+import { Settings2 } from 'lucide-react';
+import { useState } from 'react';
 import { duration, plural } from '../../../shared/lib/format';
 import { OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
@@ -8,10 +10,12 @@ import { type Run, runsQuery, type Stream } from '../api';
 import { worst } from '../model';
 import { ChangesLine } from './ChangesLine';
 import { CountsLine } from './CountsLine';
+import { SettingsDialog } from './SettingsDialog';
 import { Trend } from './Trend';
 
 /** One stream: its trend from the first run on, and its runs. */
 export function StreamPanel({ project, stream }: { project: string; stream: Stream }) {
+  const [settings, setSettings] = useState(false);
   const runs = useInfiniteQuery(runsQuery(project, stream.name));
   const rows = runs.data?.pages.flatMap((page) => page.items) ?? [];
   return (
@@ -24,7 +28,17 @@ export function StreamPanel({ project, stream }: { project: string; stream: Stre
           {stream.name}
         </h2>
         <span className="text-quiet">{plural(stream.runCount, 'run')}</span>
+        <button
+          type="button"
+          className="link-hover ml-auto inline-flex items-center gap-1 text-sm text-quiet"
+          onClick={() => setSettings(true)}
+        >
+          <Settings2 size={14} aria-hidden /> settings
+        </button>
       </div>
+      {settings ? (
+        <SettingsDialog project={project} stream={stream.name} onClose={() => setSettings(false)} />
+      ) : null}
       <div className="mt-3">
         <Trend points={stream.trend} />
       </div>

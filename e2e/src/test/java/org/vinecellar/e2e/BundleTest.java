@@ -4,13 +4,10 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserContext;
-import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.FrameLocator;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
-import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.options.AriaRole;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -20,7 +17,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Map;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 import org.junit.jupiter.api.Test;
@@ -84,23 +80,11 @@ class BundleTest {
             "--index",
             "start.html");
     assertThat(pushed.code()).as(pushed.err()).isZero();
-    try (Playwright playwright =
-            Playwright.create(
-                new Playwright.CreateOptions()
-                    .setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
-        Browser browser =
-            playwright
-                .chromium()
-                .launch(
-                    new BrowserType.LaunchOptions()
-                        .setExecutablePath(Path.of("/usr/bin/chromium"))
-                        .setArgs(List.of("--no-sandbox", "--disable-gpu")))) {
-      BrowserContext context = browser.newContext();
-      Page page = context.newPage();
+    try (Browsing browsing = new Browsing()) {
+      Page page = browsing.page();
+      BrowserContext context = page.context();
       page.navigate(portal.url + "/main/latest-bundle?stream=bundles");
-      page.getByLabel("Name").fill(portal.user);
-      page.getByLabel("Password").fill(portal.password);
-      page.keyboard().press("Enter");
+      Browsing.signIn(portal, page);
       assertThat(page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("Quay report")))
           .hasAttribute("aria-selected", "true");
       FrameLocator frame = page.frameLocator("iframe");

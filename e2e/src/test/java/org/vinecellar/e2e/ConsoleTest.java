@@ -3,15 +3,10 @@ package org.vinecellar.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.deque.html.axecore.playwright.AxeBuilder;
-import com.microsoft.playwright.Browser;
 import com.microsoft.playwright.BrowserContext;
-import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
-import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.options.AriaRole;
-import com.microsoft.playwright.options.ReducedMotion;
 import java.io.IOException;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
@@ -19,7 +14,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.Map;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
@@ -30,62 +24,37 @@ import org.junit.jupiter.api.io.TempDir;
 
 /** The console in a real browser, with the keyboard and for a screen reader too. */
 class ConsoleTest {
-  private static Playwright playwright;
-  private static Browser browser;
+  private static Browsing browsing;
   private static @TempDir Path work;
 
   private final Portal portal = Portal.shared();
-  private final List<String> errors = new ArrayList<>();
   private BrowserContext context;
   private Page page;
 
   @BeforeAll
   static void openBrowser() {
-    playwright =
-        Playwright.create(
-            new Playwright.CreateOptions().setEnv(Map.of("PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD", "1")));
-    browser =
-        playwright
-            .chromium()
-            .launch(
-                new BrowserType.LaunchOptions()
-                    .setExecutablePath(Path.of("/usr/bin/chromium"))
-                    .setArgs(
-                        List.of(
-                            "--no-sandbox", "--disable-gpu", "--disable-background-networking")));
+    browsing = new Browsing();
   }
 
   @AfterAll
   static void closeBrowser() {
-    browser.close();
-    playwright.close();
+    browsing.close();
   }
 
   @BeforeEach
   void signIn() {
-    context =
-        browser.newContext(
-            new Browser.NewContextOptions()
-                .setViewportSize(1280, 800)
-                .setReducedMotion(ReducedMotion.REDUCE));
-    page = context.newPage();
-    page.onPageError(errors::add);
-    page.navigate(portal.url + "/main/runs");
-    fillSignIn();
+    page = browsing.signedIn(portal, "/main/runs");
+    context = page.context();
   }
 
   private void fillSignIn() {
-    page.getByLabel("Name").fill(portal.user);
-    page.getByLabel("Password").fill(portal.password);
-    page.keyboard().press("Enter");
-    assertThat(page.getByRole(AriaRole.NAVIGATION, new Page.GetByRoleOptions().setName("Areas")))
-        .isVisible();
+    Browsing.signIn(portal, page);
   }
 
   @AfterEach
   void noErrors() {
     context.close();
-    assertThat(errors).isEmpty();
+    browsing.noErrors();
   }
 
   private void push(String stream, String xml, String... more) {
@@ -110,12 +79,7 @@ class ConsoleTest {
   }
 
   private void isAccessible() {
-    assertThat(
-            new AxeBuilder(page)
-                .analyze().getViolations().stream()
-                    .map(v -> v.getId() + ": " + v.getNodes().get(0).getHtml())
-                    .toList())
-        .isEmpty();
+    Browsing.isAccessible(page);
   }
 
   @Test

@@ -43,6 +43,10 @@ class DocsTest {
     String xml = "<testsuite name='%s'><testcase name='a'/></testsuite>";
     Files.writeString(work.resolve("reports/a.xml"), xml.formatted("A"));
     Files.writeString(work.resolve("reports/b.xml"), xml.formatted("B"));
+    for (String day : List.of("2024-03-01", "2024-03-02")) {
+      Path folder = Files.createDirectories(work.resolve("archive/booking-api/monthly/" + day));
+      Files.writeString(folder.resolve("api.xml"), xml.formatted(day));
+    }
     Files.writeString(work.resolve("target/surefire-reports/c.xml"), xml.formatted("C"));
     Files.writeString(work.resolve("shots/quay.png"), "not really a picture");
     Files.writeString(work.resolve("site/index.html"), "<h1>Coverage</h1>");

@@ -5,11 +5,8 @@ import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
-import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.concurrent.Callable;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import org.vinecellar.client.output.RunPrinter;
 import org.vinecellar.client.output.Terminal;
 import org.vinecellar.client.settings.SettingsFile;
@@ -24,8 +21,6 @@ import picocli.CommandLine.Parameters;
     description = "Show a run: counts, what changed, and the failing tests.",
     mixinStandardHelpOptions = true)
 final class ShowCommand implements Callable<Integer> {
-  private static final Pattern RUN = Pattern.compile("(\\S+?)(?:#([0-9]{1,9}))?");
-
   @Mixin private PortalOptions options = new PortalOptions();
 
   @Parameters(
@@ -49,24 +44,9 @@ final class ShowCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
-    Matcher matcher = RUN.matcher(run);
-    if (!matcher.matches()) {
-      throw new CommandException(
-          ExitCode.WRONG_CALL, "“" + run + "” is not a run; write it as booking-api/nightly#12");
-    }
+    RunName name = RunName.of(run);
     var portal = options.portal(environment, SettingsFile.near(Path.of("")));
-    Map<String, String> query = new LinkedHashMap<>();
-    query.put("stream", matcher.group(1));
-    query.put("limit", "1");
-    if (matcher.group(2) != null) {
-      query.put("number", matcher.group(2));
-    }
-    JsonNode found = portal.get("runs", query);
-    if (found.isEmpty()) {
-      throw new CommandException(
-          ExitCode.NOTHING_FOUND, "there is no run " + run + "; see vine runs --stream …");
-    }
-    JsonNode head = found.get(0);
+    JsonNode head = name.find(portal);
     String path = "runs/" + head.path("id").asLong() + "/results";
     ArrayNode failing = JsonNodeFactory.instance.arrayNode();
     JsonNode rows = portal.get(path, Map.of("limit", Integer.toString(Math.max(1, limit))));

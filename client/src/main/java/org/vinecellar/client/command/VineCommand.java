@@ -33,14 +33,16 @@ import picocli.CommandLine.Spec;
       "VINE_URL and VINE_TOKEN name the portal and the token; vine.yaml holds the rest."
     })
 public final class VineCommand implements Runnable {
+  private static final String COMMANDS =
+      "push, pipe, check, close, flush, import, runs, show, describe and overrule";
+
   @Spec private CommandSpec spec = CommandSpec.create();
 
   private VineCommand() {}
 
   @Override
   public void run() {
-    throw new CommandLine.ParameterException(
-        spec.commandLine(), "name a command: push, pipe, check, close, flush, runs or show");
+    throw new CommandLine.ParameterException(spec.commandLine(), "name a command: " + COMMANDS);
   }
 
   /**
@@ -76,8 +78,11 @@ public final class VineCommand implements Runnable {
             .addSubcommand(new CheckCommand(terminal))
             .addSubcommand(new CloseCommand(terminal, environment))
             .addSubcommand(new FlushCommand(terminal, environment))
+            .addSubcommand(new ImportCommand(terminal, environment))
             .addSubcommand(new RunsCommand(terminal, environment))
             .addSubcommand(new ShowCommand(terminal, environment))
+            .addSubcommand(new DescribeCommand(terminal, environment))
+            .addSubcommand(new OverruleCommand(terminal, environment))
             .setOut(outWriter)
             .setErr(errWriter)
             .setColorScheme(
@@ -98,9 +103,7 @@ public final class VineCommand implements Runnable {
         && e.getCommandLine().getParent() == null
         && !unmatched.isUnknownOption()) {
       terminal.error(
-          "there is no command “"
-              + unmatched.getUnmatched().get(0)
-              + "”; there are push, pipe, check, close, flush, runs and show");
+          "there is no command “" + unmatched.getUnmatched().get(0) + "”; there are " + COMMANDS);
       return ExitCode.WRONG_CALL;
     }
     terminal.error(String.valueOf(e.getMessage()));

@@ -25,6 +25,7 @@ public final class Portal {
   private static final Duration CONNECT = Duration.ofSeconds(10);
   private static final Duration ANSWER = Duration.ofSeconds(60);
   private static final Duration UPLOAD_ANSWER = Duration.ofMinutes(30);
+  private static final int NO_CONTENT = 204;
   private static final String PROBLEM = "urn:vine-cellar:problem:";
 
   private final String base;
@@ -62,6 +63,39 @@ public final class Portal {
     HttpRequest request =
         request(path + (words.isEmpty() ? "" : "?" + words)).timeout(ANSWER).GET().build();
     return answer(request);
+  }
+
+  /** An answer with its entity tag; empty when it has none. */
+  public record Tagged(JsonNode body, String tag) {}
+
+  /**
+   * Reads something that is going to be changed.
+   *
+   * @throws PortalException for every answer but 200
+   */
+  public Tagged tagged(String path) {
+    HttpResponse<String> response = exchange(request(path).timeout(ANSWER).GET().build());
+    return new Tagged(body(response), response.headers().firstValue("ETag").orElse(""));
+  }
+
+  /**
+   * Changes something.
+   *
+   * @param tag of the version that is changed; null where none is asked for
+   * @return what it is now; an empty object when the portal does not tell
+   * @throws PortalException when it was not changed
+   */
+  public JsonNode put(String path, @Nullable String tag, JsonNode body) {
+    HttpRequest.Builder request =
+        request(path)
+            .timeout(ANSWER)
+            .header("Content-Type", "application/json")
+            .PUT(HttpRequest.BodyPublishers.ofString(body.toString(), StandardCharsets.UTF_8));
+    if (tag != null) {
+      request.header("If-Match", tag);
+    }
+    HttpResponse<String> response = exchange(request.build());
+    return response.statusCode() == NO_CONTENT ? JSON.createObjectNode() : body(response);
   }
 
   /** Its address, without a slash at the end. */
@@ -120,14 +154,18 @@ public final class Portal {
         .header("Accept", "application/json");
   }
 
-  private static String encoded(String text) {
+  /** A word as it stands in an address. */
+  public static String encoded(String text) {
     return URLEncoder.encode(text, StandardCharsets.UTF_8);
   }
 
   private JsonNode answer(HttpRequest request) {
-    HttpResponse<String> response;
+    return body(exchange(request));
+  }
+
+  private HttpResponse<String> exchange(HttpRequest request) {
     try {
-      response = http.send(request, HttpResponse.BodyHandlers.ofString(StandardCharsets.UTF_8));
+      return http.send(request, HttpResponse.BodyHandlers.ofString(StandardCharsets.UTF_8));
     } catch (ConnectException e) {
       throw unreachable("nothing answers at " + base + "; is it the portal's address?", e);
     } catch (HttpTimeoutException e) {
@@ -138,6 +176,9 @@ public final class Portal {
       Thread.currentThread().interrupt();
       throw unreachable("interrupted", e);
     }
+  }
+
+  private JsonNode body(HttpResponse<String> response) {
     JsonNode body = parsed(response.body());
     if (response.statusCode() / 100 == 2) {
       if (body == null) {

@@ -7,6 +7,7 @@ import java.util.List;
 /** Streams and runs, for people. */
 public final class RunPrinter {
   private static final int MAX_LINE = 160;
+  private static final int MAX_DESCRIPTION = 5;
 
   private final Terminal terminal;
 
@@ -56,7 +57,11 @@ public final class RunPrinter {
         terminal.paint(name, Terminal.Paint.BOLD)
             + "  "
             + Phrases.counts(terminal, run.path("counts")));
-    terminal.line("  " + Phrases.changes(run.path("changes")));
+    int overruled = run.path("overruled").asInt();
+    terminal.line(
+        "  "
+            + Phrases.changes(run.path("changes"))
+            + (overruled > 0 ? ", " + overruled + " overruled" : ""));
     terminal.line(
         "  "
             + time(run)
@@ -64,6 +69,15 @@ public final class RunPrinter {
             + Phrases.duration(run.path("testTimeMs").asDouble())
             + " of tests"
             + where(run));
+    String words = NotePrinter.words(run);
+    if (!words.isEmpty()) {
+      terminal.line("  " + words);
+    }
+    run.path("description")
+        .asText("")
+        .lines()
+        .limit(MAX_DESCRIPTION)
+        .forEach(line -> terminal.line("  │ " + Terminal.clean(line)));
   }
 
   /** Head and failing tests of one run. */
@@ -79,7 +93,9 @@ public final class RunPrinter {
                   errored ? Terminal.Paint.ORANGE : Terminal.Paint.CLARET)
               + "  "
               + Terminal.clean(name(row))
-              + (change.equals("new failing") ? "  (new)" : ""));
+              + (change.equals("new failing") ? "  (new)" : "")
+              + "  "
+              + terminal.paint(row.path("id").asText(), Terminal.Paint.SLATE));
       String line = row.path("firstLine").asText("");
       if (!line.isEmpty()) {
         terminal.line("           " + Terminal.clean(shortened(line)));
@@ -122,7 +138,11 @@ public final class RunPrinter {
   }
 
   private static String time(JsonNode run) {
-    String iso = run.path("startedAt").asText();
+    return minute(run.path("startedAt").asText());
+  }
+
+  /** A time of the API, to the minute. */
+  static String minute(String iso) {
     return iso.length() >= 16 ? iso.substring(0, 16).replace('T', ' ') + " UTC" : iso;
   }
 

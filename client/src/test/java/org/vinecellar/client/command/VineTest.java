@@ -363,7 +363,8 @@ class VineTest {
     Ended help = vine(Map.of(), "--help");
     assertThat(help.code()).isZero();
     assertThat(help.out()).contains("push", "check", "runs", "show", "6 portal not reachable");
-    for (String command : List.of("push", "pipe", "check", "close", "flush", "runs", "show")) {
+    for (String command :
+        List.of("push pipe check close flush import runs show describe overrule".split(" "))) {
       Ended ended = vine(Map.of(), command, "--help");
       assertThat(ended.code()).isZero();
       assertThat(ended.out()).startsWith("Usage: vine " + command).doesNotContain("\u001B");
@@ -371,7 +372,7 @@ class VineTest {
     assertThat(vine(Map.of()).code()).isEqualTo(2);
     assertThat(vine(Map.of(), "psuh", "x").err())
         .isEqualTo(
-            "vine: there is no command “psuh”; there are push, pipe, check, close, flush, runs"
-                + " and show\n");
+            "vine: there is no command “psuh”; there are push, pipe, check, close, flush, import,"
+                + " runs, show, describe and overrule\n");
   }
 }

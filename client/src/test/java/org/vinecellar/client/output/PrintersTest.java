@@ -77,17 +77,37 @@ class PrintersTest {
     JsonNode run =
         json(
             "{'stream':'a/b','number':7,'counts':{'failed':1,'errored':1},'changes':{},"
-                + "'startedAt':'2026-11-20T03:00:00Z','testTimeMs':10}");
+                + "'startedAt':'2026-11-20T03:00:00Z','testTimeMs':10,'overruled':2,"
+                + "'labels':{'team':'fares'},'tags':['storm'],'description':'The quay\nwas shut'}");
     JsonNode failing =
         json(
-            "[{'suite':['S','T'],'name':'t','parameters':'[1]','outcome':'errored',"
+            "[{'id':'1-4','suite':['S','T'],'name':'t','parameters':'[1]','outcome':'errored',"
                 + "'change':'new failing','firstLine':'broken'}]");
     new RunPrinter(plain).run(run, failing);
 
     assertThat(out.toString())
-        .contains("nothing changed")
-        .contains("▲ errored  T › t[1]  (new)\n           broken\n")
+        .contains("  nothing changed, 2 overruled\n")
+        .contains("  team=fares  storm\n  │ The quay\n  │ was shut\n")
+        .contains("▲ errored  T › t[1]  (new)  1-4\n           broken\n")
         .endsWith("… and 1 more; --limit shows more of them\n");
+  }
+
+  @Test
+  void aNoteTellsWhoChangedWhat() {
+    new NotePrinter(plain)
+        .print(
+            "a/b#7",
+            json("{'description':null,'labels':{'team':'fares'},'tags':[]}"),
+            json(
+                "[{'at':'2026-11-20T03:00:00Z','by':'lead','field':'label team','before':null,"
+                    + "'after':'fares'},{'at':'2026-11-20T02:00:00Z','by':'lead',"
+                    + "'field':'outcome','result':'1-4','resultName':'t','before':'failed','after':'passed',"
+                    + "'reason':'the quay was shut'}]"));
+
+    assertThat(out.toString())
+        .isEqualTo(
+            "a/b#7\n  team=fares\n  2026-11-20 03:00 UTC  lead  label team: none → fares\n"
+                + "  2026-11-20 02:00 UTC  lead  outcome of t: failed → passed  (the quay was shut)\n");
   }
 
   @Test

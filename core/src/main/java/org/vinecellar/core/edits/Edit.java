@@ -7,9 +7,10 @@ import org.vinecellar.core.results.ResultId;
 /**
  * One change that somebody made.
  *
- * @param by login of a person, or {@code token NAME}
+ * @param by login of a person, or {@code token “NAME”}
  * @param field {@code description}, {@code label KEY}, {@code tags} or {@code outcome}
  * @param result whose outcome was set; null for another change
+ * @param resultName name of that result's test; null with {@code result}
  * @param before null for nothing
  * @param after null for nothing
  * @param reason why; null when none was asked for
@@ -19,6 +20,7 @@ public record Edit(
     String by,
     String field,
     @Nullable ResultId result,
+    @Nullable String resultName,
     @Nullable String before,
     @Nullable String after,
     @Nullable String reason) {

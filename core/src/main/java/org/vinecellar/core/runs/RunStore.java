@@ -1,6 +1,5 @@
 package org.vinecellar.core.runs;
 
-import java.time.Duration;
 import java.util.List;
 import java.util.Optional;
 import java.util.function.Consumer;
@@ -15,13 +14,11 @@ public interface RunStore {
   /** One stream; empty when it has no run. */
   Optional<StreamSummary> stream(int projectId, String name);
 
-  /**
-   * Sets after how long without news open runs of a stream are closed.
-   *
-   * @param silence null for what the service is set to
-   * @return false when there is no such stream
-   */
-  boolean setSilence(int projectId, String stream, @Nullable Duration silence);
+  /** Empty when there is no such stream. */
+  Optional<StreamSettings> settings(int projectId, String stream);
+
+  /** False when there is no such stream. */
+  boolean setSettings(int projectId, String stream, StreamSettings settings);
 
   /**
    * Runs of a stream, the newest first.

@@ -74,9 +74,9 @@ public class Caller {
         "send a token of the project (Authorization: Bearer …), or sign in");
   }
 
-  /** Under what name changes are noted: a person's login, or {@code token NAME}. */
+  /** Under what name changes are noted: a person's login, or {@code token “NAME”}. */
   public String name() {
-    return pipeline == null ? person().login() : "token " + pipeline.tokenName();
+    return pipeline == null ? person().login() : "token “" + pipeline.tokenName() + "”";
   }
 
   private static CellarException notFound(String key) {

@@ -17,6 +17,7 @@ public record EditBody(
     String by,
     String field,
     @Schema(nullable = true) @Nullable String result,
+    @Schema(nullable = true) @Nullable String resultName,
     @Schema(nullable = true) @Nullable String before,
     @Schema(nullable = true) @Nullable String after,
     @Schema(nullable = true) @Nullable String reason) {
@@ -26,6 +27,7 @@ public record EditBody(
         e.by(),
         e.field(),
         e.result() == null ? null : e.result().toString(),
+        e.resultName(),
         e.before(),
         e.after(),
         e.reason());

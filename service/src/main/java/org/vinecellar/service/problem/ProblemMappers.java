@@ -1,6 +1,7 @@
 package org.vinecellar.service.problem;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.exc.MismatchedInputException;
 import jakarta.ws.rs.WebApplicationException;
 import jakarta.ws.rs.core.Response;
 import java.util.List;
@@ -60,6 +61,12 @@ public class ProblemMappers {
   Response json(JsonProcessingException e) {
     return response(
         ProblemCode.INVALID_VALUE, 400, "the JSON of the request: " + e.getOriginalMessage(), null);
+  }
+
+  /** The framework answers these without a word unless they are named. */
+  @ServerExceptionMapper
+  Response mismatched(MismatchedInputException e) {
+    return json(e);
   }
 
   @ServerExceptionMapper

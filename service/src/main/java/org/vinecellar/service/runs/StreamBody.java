@@ -1,28 +1,16 @@
 package org.vinecellar.service.runs;
 
-import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
-import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.runs.RunPoint;
 import org.vinecellar.core.runs.StreamSummary;
 import org.vinecellar.service.web.CountsBody;
 
-/**
- * A stream with its latest runs; strip and trend have the oldest first.
- *
- * @param silenceMinutes after so long without news its open runs are closed; null for what the
- *     service is set to
- */
+/** A stream with its latest runs; strip and trend have the oldest first. */
 @Schema(name = "Stream")
 public record StreamBody(
-    String name,
-    @Schema(nullable = true) @Nullable Integer silenceMinutes,
-    int runCount,
-    RunBody latest,
-    List<PointBody> strip,
-    List<PointBody> trend) {
+    String name, int runCount, RunBody latest, List<PointBody> strip, List<PointBody> trend) {
 
   /** A run as a point of a strip or trend. */
   @Schema(name = "RunPoint")
@@ -35,10 +23,8 @@ public record StreamBody(
   }
 
   static StreamBody of(StreamSummary s) {
-    Duration silence = s.silence();
     return new StreamBody(
         s.name(),
-        silence == null ? null : (int) silence.toMinutes(),
         s.runCount(),
         RunBody.of(s.latest()),
         s.strip().stream().map(PointBody::of).toList(),

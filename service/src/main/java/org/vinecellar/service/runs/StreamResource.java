@@ -10,6 +10,7 @@ import jakarta.ws.rs.QueryParam;
 import jakarta.ws.rs.core.MediaType;
 import java.time.Duration;
 import java.util.List;
+import java.util.Optional;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
@@ -18,20 +19,22 @@ import org.vinecellar.core.access.Project;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.runs.RunStore;
+import org.vinecellar.core.runs.StreamSettings;
 import org.vinecellar.service.access.Caller;
+import org.vinecellar.service.config.VineConfig;
 
 /** Streams with their latest runs. */
 @Path("/api/v1/projects/{project}/streams")
 @Tag(name = "runs")
 @Produces(MediaType.APPLICATION_JSON)
 public class StreamResource {
-  private static final int MOST_MINUTES = 7 * 24 * 60;
-
   private final RunStore store;
   private final Caller caller;
+  private final VineConfig config;
 
-  StreamResource(RunStore store, Caller caller) {
+  StreamResource(RunStore store, Caller caller, VineConfig config) {
     this.store = store;
+    this.config = config;
     this.caller = caller;
   }
 
@@ -49,36 +52,75 @@ public class StreamResource {
   }
 
   /**
-   * What can be set of a stream.
+   * What can be set of a stream; null stands for what the service is set to.
    *
-   * @param silenceMinutes from 1 to 10080, a week; null for what the service is set to
+   * @param silenceMinutes after so long without news its open runs are closed; 1 to 10080, a week
+   * @param bundleDays how long its bundles are kept; 1 to 3650
+   * @param bundleMegabytes of one bundle, unpacked; 1 to 10240
    */
   @Schema(name = "StreamSettings")
-  public record SettingsBody(@Schema(nullable = true) @Nullable Integer silenceMinutes) {}
+  public record SettingsBody(
+      @Schema(nullable = true) @Nullable Integer silenceMinutes,
+      @Schema(nullable = true) @Nullable Integer bundleDays,
+      @Schema(nullable = true) @Nullable Integer bundleMegabytes) {
+    static SettingsBody of(StreamSettings s) {
+      Duration silence = s.silence();
+      return new SettingsBody(
+          silence == null ? null : Math.toIntExact(silence.toMinutes()),
+          s.bundleDays(),
+          s.bundleMegabytes());
+    }
+  }
+
+  /** What is set of a stream, and what the service is set to. */
+  @Schema(name = "StreamSettingsView")
+  public record ViewBody(SettingsBody own, SettingsBody usual) {}
+
+  @GET
+  @Path("settings")
+  @Operation(operationId = "getStreamSettings", summary = "What is set of a stream")
+  public ViewBody settings(
+      @PathParam("project") String key, @QueryParam("name") @Nullable String name) {
+    Project project = caller.project(key);
+    StreamSettings own =
+        (name == null ? Optional.<StreamSettings>empty() : store.settings(project.id(), name))
+            .orElseThrow(() -> noStream(project, name));
+    return new ViewBody(
+        SettingsBody.of(own),
+        new SettingsBody(
+            Math.toIntExact(config.run().silence().toMinutes()),
+            config.bundle().days(),
+            config.bundle().maxMegabytes()));
+  }
 
   @PUT
   @Path("settings")
   @Consumes(MediaType.APPLICATION_JSON)
-  @Operation(operationId = "setStream", summary = "Change the settings of a stream")
+  @Operation(operationId = "setStreamSettings", summary = "Change the settings of a stream")
   public SettingsBody set(
       @PathParam("project") String key,
       @QueryParam("name") @Nullable String name,
-      SettingsBody body) {
+      @Nullable SettingsBody body) {
     Project project = caller.projectAsPerson(key);
-    Integer minutes = body.silenceMinutes();
-    if (minutes != null && (minutes < 1 || minutes > MOST_MINUTES)) {
+    if (body == null) {
       throw new CellarException(
           ProblemCode.INVALID_VALUE,
-          "a silence of "
-              + minutes
-              + " minutes is not possible; it goes from 1 to "
-              + MOST_MINUTES);
+          "send the settings as JSON: silenceMinutes, bundleDays and bundleMegabytes");
     }
-    Duration silence = minutes == null ? null : Duration.ofMinutes(minutes);
-    if (name == null || !store.setSilence(project.id(), name, silence)) {
-      throw new CellarException(
-          ProblemCode.NOT_FOUND, "project “" + project.key() + "” has no stream “" + name + "”");
+    Integer minutes = body.silenceMinutes();
+    StreamSettings settings =
+        new StreamSettings(
+            minutes == null ? null : Duration.ofMinutes(minutes),
+            body.bundleDays(),
+            body.bundleMegabytes());
+    if (name == null || !store.setSettings(project.id(), name, settings)) {
+      throw noStream(project, name);
     }
     return body;
+  }
+
+  private static CellarException noStream(Project project, @Nullable String name) {
+    return new CellarException(
+        ProblemCode.NOT_FOUND, "project “" + project.key() + "” has no stream “" + name + "”");
   }
 }

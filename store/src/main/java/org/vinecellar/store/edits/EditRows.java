@@ -1,10 +1,13 @@
 package org.vinecellar.store.edits;
 
 import static org.vinecellar.store.generated.Tables.EDIT;
+import static org.vinecellar.store.generated.Tables.RESULT;
+import static org.vinecellar.store.generated.Tables.TEST;
 
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.SelectLimitStep;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.edits.Edit;
 import org.vinecellar.core.edits.EditStore;
@@ -51,6 +54,22 @@ final class EditRows {
         .and(EDIT.SUBJECT_ID.eq(subject.id()));
   }
 
+  /** Edits with the names of the results that they are about, the newest first. */
+  static SelectLimitStep<Record> select(DSLContext dsl, Condition which) {
+    return dsl.select(EDIT.asterisk(), TEST.NAME)
+        .from(EDIT)
+        .leftJoin(RESULT)
+        .on(
+            RESULT.PROJECT_ID.eq(EDIT.PROJECT_ID),
+            RESULT.RUN_ID.eq(EDIT.SUBJECT_ID),
+            RESULT.PART_NO.eq(EDIT.PART_NO),
+            RESULT.ORDINAL.eq(EDIT.ORDINAL))
+        .leftJoin(TEST)
+        .on(TEST.PROJECT_ID.eq(RESULT.PROJECT_ID), TEST.ID.eq(RESULT.TEST_ID))
+        .where(which)
+        .orderBy(EDIT.ID.desc());
+  }
+
   static Edit edit(Record row) {
     Integer part = row.get(EDIT.PART_NO);
     Integer ordinal = row.get(EDIT.ORDINAL);
@@ -59,6 +78,7 @@ final class EditRows {
         row.get(EDIT.MADE_BY),
         row.get(EDIT.FIELD),
         part == null || ordinal == null ? null : new ResultId(part, ordinal),
+        row.get(TEST.NAME),
         row.get(EDIT.TEXT_BEFORE),
         row.get(EDIT.TEXT_AFTER),
         row.get(EDIT.REASON));

@@ -120,9 +120,7 @@ public final class PgEditStore implements EditStore {
   public List<Edit> edits(int projectId, Subject subject) {
     return sql.with(
         dsl ->
-            dsl.selectFrom(EDIT)
-                .where(EditRows.of(projectId, subject))
-                .orderBy(EDIT.ID.desc())
+            EditRows.select(dsl, EditRows.of(projectId, subject))
                 .limit(MOST)
                 .fetch(EditRows::edit));
   }
@@ -158,9 +156,7 @@ public final class PgEditStore implements EditStore {
 
   private static CellarException editedMeanwhile(DSLContext dsl, int projectId, Subject subject) {
     Edit last =
-        dsl.selectFrom(EDIT)
-            .where(EditRows.of(projectId, subject), EDIT.ORDINAL.isNull())
-            .orderBy(EDIT.ID.desc())
+        EditRows.select(dsl, EditRows.of(projectId, subject).and(EDIT.ORDINAL.isNull()))
             .limit(1)
             .fetchOne(EditRows::edit);
     return EditRows.meanwhile(last);

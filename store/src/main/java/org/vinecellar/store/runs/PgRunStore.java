@@ -36,6 +36,7 @@ import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.runs.RunSummary;
+import org.vinecellar.core.runs.StreamSettings;
 import org.vinecellar.core.runs.StreamSummary;
 import org.vinecellar.core.runs.SuiteNode;
 import org.vinecellar.store.edits.NoteRows;
@@ -94,20 +95,38 @@ public final class PgRunStore implements RunStore {
   }
 
   @Override
-  public boolean setSilence(int projectId, String stream, @Nullable Duration silence) {
+  public Optional<StreamSettings> settings(int projectId, String stream) {
+    return sql.with(
+        dsl ->
+            dsl.select(STREAM.SILENCE_SECONDS, STREAM.BUNDLE_DAYS, STREAM.BUNDLE_MEGABYTES)
+                .from(STREAM)
+                .where(STREAM.PROJECT_ID.eq(projectId), STREAM.NAME.eq(stream))
+                .fetchOptional(
+                    row ->
+                        new StreamSettings(
+                            row.value1() == null ? null : Duration.ofSeconds(row.value1()),
+                            row.value2(),
+                            row.value3())));
+  }
+
+  @Override
+  public boolean setSettings(int projectId, String stream, StreamSettings settings) {
+    Duration silence = settings.silence();
     return sql.with(
         dsl ->
             dsl.update(STREAM)
                     .set(
                         STREAM.SILENCE_SECONDS,
                         silence == null ? null : Math.toIntExact(silence.toSeconds()))
+                    .set(STREAM.BUNDLE_DAYS, settings.bundleDays())
+                    .set(STREAM.BUNDLE_MEGABYTES, settings.bundleMegabytes())
                     .where(STREAM.PROJECT_ID.eq(projectId), STREAM.NAME.eq(stream))
                     .execute()
                 == 1);
   }
 
   static SelectConditionStep<Record> select(DSLContext dsl, int projectId) {
-    return dsl.select(RUN.asterisk(), STREAM.NAME, STREAM.SILENCE_SECONDS, BEFORE.NUMBER)
+    return dsl.select(RUN.asterisk(), STREAM.NAME, BEFORE.NUMBER)
         .select(NOTE.DESCRIPTION, NOTE.LABELS, NOTE.TAGS)
         .from(RUN)
         .join(STREAM)

@@ -3,7 +3,6 @@ package org.vinecellar.store.runs;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.STREAM;
 
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
@@ -59,11 +58,9 @@ final class StreamQueries {
 
   private static StreamSummary summary(Record row, List<RunPoint> points) {
     RunSummary latest = PgRunStore.summary(row);
-    Integer silence = row.get(STREAM.SILENCE_SECONDS);
     int count = latest.number();
     return new StreamSummary(
         latest.stream(),
-        silence == null ? null : Duration.ofSeconds(silence),
         count,
         latest,
         points.stream().filter(point -> point.number() > count - STRIP).toList(),

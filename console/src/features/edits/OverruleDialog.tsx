@@ -1,0 +1,102 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import { Dialog } from '../../shared/ui/Dialog';
+import { OUTCOMES, type Outcome, OutcomeGlyph } from '../../shared/ui/OutcomeGlyph';
+import { setOutcome } from './api';
+
+/** Sets the outcome of a result over the reported one, or takes that back. */
+export function OverruleDialog(props: {
+  project: string;
+  run: number;
+  result: string;
+  name: string;
+  outcome: Outcome;
+  reported: Outcome | null;
+  onClose: () => void;
+}) {
+  const client = useQueryClient();
+  const [wanted, setWanted] = useState<Outcome | null>(props.reported === null ? 'passed' : null);
+  const [reason, setReason] = useState('');
+  const save = useMutation({
+    mutationFn: () =>
+      setOutcome(props.project, props.run, props.result, {
+        seen: props.outcome,
+        outcome: wanted,
+        reason,
+      }),
+    onSuccess: async () => {
+      for (const key of ['run', 'runs', 'streams', 'edits']) {
+        await client.invalidateQueries({ queryKey: [key, props.project] });
+      }
+      props.onClose();
+    },
+  });
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    save.mutate();
+  };
+  const choices = OUTCOMES.filter((one) => one !== props.outcome && one !== props.reported);
+  return (
+    <Dialog title={`Overrule ${props.name}`} onClose={props.onClose}>
+      <form onSubmit={submit} className="mt-4">
+        <fieldset>
+          <legend className="text-sm font-semibold">It counts as</legend>
+          <div className="mt-1 grid gap-1">
+            {props.reported ? (
+              <Choice chosen={wanted === null} onChoose={() => setWanted(null)}>
+                <OutcomeGlyph outcome={props.reported} /> {props.reported}, as it was reported
+              </Choice>
+            ) : null}
+            {choices.map((one) => (
+              <Choice key={one} chosen={wanted === one} onChoose={() => setWanted(one)}>
+                <OutcomeGlyph outcome={one} /> {one}
+              </Choice>
+            ))}
+          </div>
+        </fieldset>
+        <label className="mt-3 block">
+          <span className="text-sm font-semibold">Why</span>
+          <textarea
+            className="textarea mt-1 h-20 w-full"
+            required
+            maxLength={2000}
+            placeholder="For those who wonder later"
+            value={reason}
+            onChange={(e) => setReason(e.target.value)}
+          />
+        </label>
+        <p className="mt-2 text-sm text-quiet">
+          What was reported stays visible, and the run says that somebody overruled it.
+        </p>
+        {save.error ? (
+          <p role="alert" className="mt-2 text-error">
+            {save.error.message}
+          </p>
+        ) : null}
+        <div className="modal-action">
+          <button type="button" className="btn btn-sm btn-ghost" onClick={props.onClose}>
+            Cancel
+          </button>
+          <button type="submit" className="btn btn-sm btn-primary" disabled={save.isPending}>
+            {wanted === null ? 'Take it back' : 'Overrule'}
+          </button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+function Choice(props: { chosen: boolean; onChoose: () => void; children: React.ReactNode }) {
+  return (
+    <label className="flex cursor-pointer items-center gap-2">
+      <input
+        type="radio"
+        name="outcome"
+        className="radio radio-sm"
+        checked={props.chosen}
+        onChange={props.onChoose}
+      />
+      {props.children}
+    </label>
+  );
+}
