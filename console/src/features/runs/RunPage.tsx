@@ -72,6 +72,7 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
     outcomes: search.outcome ?? [],
     change: search.change,
     text: search.text ?? '',
+    ...(search.setUps ? { setUps: true } : {}),
     ...(search.overruled ? { overruled: true } : {}),
   };
   const bundles = useQuery(bundlesQuery(project, run.id, run.version));

@@ -119,6 +119,7 @@ export interface ResultFilter {
   outcomes: Outcome[];
   change: string | undefined;
   text: string;
+  setUps?: boolean;
   overruled?: boolean;
   suite?: number;
 }
@@ -133,6 +134,7 @@ function filterParams(filter: ResultFilter) {
     outcome: filter.outcomes,
     ...(filter.change ? { change: filter.change } : {}),
     ...(filter.text ? { text: filter.text } : {}),
+    ...(filter.setUps ? { setUps: true } : {}),
     ...(filter.overruled ? { overruled: true } : {}),
   };
 }

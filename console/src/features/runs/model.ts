@@ -1,3 +1,4 @@
+import { plural } from '../../shared/lib/format';
 import { isOutcome, type Outcome } from '../../shared/ui/OutcomeGlyph';
 import type { Changes, Counts, Part, Result, RunPoint, Stream } from './api';
 
@@ -14,6 +15,7 @@ export interface RunSearch {
   outcome?: Outcome[] | undefined;
   change?: string | undefined;
   text?: string | undefined;
+  setUps?: true | undefined;
   overruled?: true | undefined;
   view?: 'suites' | undefined;
   bundle?: number | undefined;
@@ -31,6 +33,7 @@ export function readRunSearch(search: { [key: string]: unknown } | RunSearch): R
   if (typeof search.text === 'string' || typeof search.text === 'number') {
     read.text = String(search.text);
   }
+  if (search.setUps === true) read.setUps = true;
   if (search.overruled === true) read.overruled = true;
   if (search.view === 'suites') read.view = 'suites';
   if (typeof search.bundle === 'number') read.bundle = search.bundle;
@@ -40,7 +43,7 @@ export function readRunSearch(search: { [key: string]: unknown } | RunSearch): R
 /** The worst that happened: what a single glyph for a whole run shows. */
 export function worst(counts: Counts): Outcome {
   if (counts.failed > 0) return 'failed';
-  if (counts.errored > 0) return 'errored';
+  if (counts.errored > 0 || counts.setUps > 0) return 'errored';
   if (counts.passed > 0) return 'passed';
   return counts.notReached > 0 ? 'not reached' : 'skipped';
 }
@@ -77,14 +80,25 @@ export function changeWords(changes: Changes): ChangeWord[] {
     .map(([change, count]) => ({ change, count, text: `${count} ${change}` }));
 }
 
+/** Whether a test is failing, or a set-up has failed. */
+export function needsALook(counts: Counts): boolean {
+  return counts.failed + counts.errored + counts.setUps > 0;
+}
+
+/** As in “3 failing”, “1 set-up failed, 3 failing” or “nothing failed”. */
+export function failingWords(counts: Counts): string {
+  const failing = counts.failed + counts.errored;
+  const words = [
+    ...(counts.setUps > 0 ? [`${plural(counts.setUps, 'set-up')} failed`] : []),
+    ...(failing > 0 ? [`${failing} failing`] : []),
+  ];
+  return words.length === 0 ? 'nothing failed' : words.join(', ');
+}
+
 /** Streams that need a look come first; within that by name. */
 export function byNeed(streams: Stream[]): Stream[] {
   const need = (stream: Stream) =>
-    stream.latest.changes.newFailing > 0
-      ? 0
-      : stream.latest.counts.failed + stream.latest.counts.errored > 0
-        ? 1
-        : 2;
+    stream.latest.changes.newFailing > 0 ? 0 : needsALook(stream.latest.counts) ? 1 : 2;
   return [...streams].sort((a, b) => need(a) - need(b) || a.name.localeCompare(b.name));
 }
 
@@ -105,8 +119,7 @@ export function isFailing(result: Pick<Result, 'outcome'>): boolean {
 
 export function runTitle(point: RunPoint): string {
   const c = point.counts;
-  const failing = c.failed + c.errored;
-  return `#${point.number}: ${failing === 0 ? 'nothing failed' : `${failing} failing`} of ${c.tests}`;
+  return `#${point.number}: ${failingWords(c)} of ${c.tests}`;
 }
 
 /** A stretch of time, in milliseconds. */

@@ -8,6 +8,7 @@ export const NO_COUNTS: Counts = {
   skipped: 0,
   notReached: 0,
   retried: 0,
+  setUps: 0,
 };
 
 export const NO_CHANGES = {

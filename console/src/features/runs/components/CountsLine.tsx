@@ -1,4 +1,4 @@
-import { count } from '../../../shared/lib/format';
+import { count, plural } from '../../../shared/lib/format';
 import { OUTCOMES, OutcomeGlyph, outcomeColour } from '../../../shared/ui/OutcomeGlyph';
 import type { Counts } from '../api';
 import { COUNT_FIELDS } from '../model';
@@ -7,6 +7,12 @@ import { COUNT_FIELDS } from '../model';
 export function CountsLine({ counts }: { counts: Counts }) {
   return (
     <span className="inline-flex flex-wrap items-center gap-x-3 gap-y-0.5 tabular-nums">
+      {counts.setUps > 0 ? (
+        <span className={`inline-flex items-center gap-1 ${outcomeColour('errored')}`}>
+          <OutcomeGlyph outcome="errored" />
+          {plural(counts.setUps, 'set-up')}
+        </span>
+      ) : null}
       {OUTCOMES.filter((outcome) => counts[COUNT_FIELDS[outcome]] > 0).map((outcome) => (
         <span key={outcome} className={`inline-flex items-center gap-1 ${outcomeColour(outcome)}`}>
           <OutcomeGlyph outcome={outcome} />
@@ -14,7 +20,7 @@ export function CountsLine({ counts }: { counts: Counts }) {
           <span className="sr-only">{outcome}</span>
         </span>
       ))}
-      {counts.tests === 0 ? <span className="text-quiet">no tests</span> : null}
+      {counts.tests + counts.setUps === 0 ? <span className="text-quiet">no tests</span> : null}
     </span>
   );
 }

@@ -1,6 +1,6 @@
 import { ListTree, Rows3, X } from 'lucide-react';
 import { useEffect, useRef, useState } from 'react';
-import { count } from '../../../shared/lib/format';
+import { count, plural } from '../../../shared/lib/format';
 import { isTyping } from '../../../shared/lib/keys';
 import { OUTCOMES, type Outcome, OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
 import type { Counts } from '../api';
@@ -16,6 +16,7 @@ export function FilterBar(props: {
   const chosen = search.outcome ?? [];
   const toggle = (outcome: Outcome) =>
     onChange({
+      setUps: undefined,
       outcome: chosen.includes(outcome)
         ? chosen.filter((o) => o !== outcome)
         : [...chosen, outcome],
@@ -36,6 +37,19 @@ export function FilterBar(props: {
         </button>
       </div>
       <div className="flex flex-wrap items-center gap-1">
+        {counts.setUps > 0 ? (
+          <button
+            type="button"
+            aria-pressed={search.setUps ?? false}
+            onClick={() => onChange({ setUps: search.setUps ? undefined : true, outcome: [] })}
+            className={`btn btn-xs gap-1 font-normal tabular-nums ${
+              search.setUps ? 'btn-neutral' : 'btn-ghost'
+            }`}
+          >
+            <OutcomeGlyph outcome="errored" size={12} />
+            {plural(counts.setUps, 'set-up')} failed
+          </button>
+        ) : null}
         {OUTCOMES.filter((outcome) => counts[COUNT_FIELDS[outcome]] > 0).map((outcome) => (
           <button
             key={outcome}

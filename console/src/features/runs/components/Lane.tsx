@@ -1,6 +1,6 @@
 import { duration, exactTime } from '../../../shared/lib/format';
 import type { Part } from '../api';
-import type { Span } from '../model';
+import { needsALook, type Span } from '../model';
 
 /** When a part ran, on the clock of the whole run. */
 export function Lane({ part, span }: { part: Part; span: Span | null }) {
@@ -11,7 +11,7 @@ export function Lane({ part, span }: { part: Part; span: Span | null }) {
   const left = ((Date.parse(part.startedAt) - span.from) / whole) * 100;
   const took = Date.parse(part.endedAt) - Date.parse(part.startedAt);
   const width = Math.max((took / whole) * 100, 0.8);
-  const failing = part.counts.failed + part.counts.errored > 0;
+  const failing = needsALook(part.counts);
   return (
     <div
       title={`${exactTime(part.startedAt)} to ${exactTime(part.endedAt)}`}

@@ -15,7 +15,7 @@ import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { NoteDialog } from '../../edits/NoteDialog';
 import { NoteWords } from '../../edits/NoteWords';
 import { partsQuery, type Run } from '../api';
-import { changeWords, partNames, type RunSearch } from '../model';
+import { changeWords, failingWords, needsALook, partNames, type RunSearch } from '../model';
 import { PartTable } from './PartTable';
 import { RunningNow } from './RunningNow';
 
@@ -29,7 +29,6 @@ export function RunHead(props: {
   const [open, setOpen] = useState(false);
   const [editing, setEditing] = useState(false);
   const parts = useQuery(partsQuery(project, run));
-  const failing = run.counts.failed + run.counts.errored;
   const problems = parts.data?.reduce(
     (n, part) => n + part.files.reduce((m, file) => m + file.problems.length, 0),
     0,
@@ -55,14 +54,13 @@ export function RunHead(props: {
           </span>
         ) : null}
         <p className="font-serif text-xl">
-          {run.open && run.counts.tests === 0 ? (
+          {run.open && run.counts.tests + run.counts.setUps === 0 ? (
             <span className="text-quiet">waiting for the first result</span>
-          ) : failing === 0 ? (
-            <span className="text-passed">
-              {run.open ? 'nothing failed yet' : 'nothing failed'}
-            </span>
           ) : (
-            <span className="text-failed">{plural(failing, 'failing', 'failing')}</span>
+            <span className={needsALook(run.counts) ? 'text-failed' : 'text-passed'}>
+              {failingWords(run.counts)}
+              {run.open && !needsALook(run.counts) ? ' yet' : ''}
+            </span>
           )}
           {run.counts.tests === 0 ? null : (
             <span className="text-base text-quiet"> of {plural(run.counts.tests, 'test')}</span>

@@ -49,3 +49,44 @@ create table overruling (
 
 -- How many of its results stand overruled.
 alter table run add column overruled integer default 0 not null;
+
+-- Set-ups that failed are no tests: until now they were counted among those that failed or errored.
+alter table run add column set_ups integer default 0 not null;
+alter table part add column set_ups integer default 0 not null;
+alter table run_suite add column set_ups integer default 0 not null;
+
+-- [jooq ignore start]
+update run r set set_ups = s.n, failed = r.failed - s.f, errored = r.errored - s.e
+  from (select project_id, run_id, count(*) as n, count(*) filter (where outcome = 1) as f,
+          count(*) filter (where outcome = 2) as e
+        from result where kind = 1 and outcome in (1, 2) and not superseded
+        group by project_id, run_id) s
+  where r.project_id = s.project_id and r.id = s.run_id;
+
+update part p set set_ups = s.n, failed = p.failed - s.f, errored = p.errored - s.e
+  from (select project_id, run_id, part_no, count(*) as n,
+          count(*) filter (where outcome = 1) as f, count(*) filter (where outcome = 2) as e
+        from result where kind = 1 and outcome in (1, 2)
+        group by project_id, run_id, part_no) s
+  where p.project_id = s.project_id and p.run_id = s.run_id and p.part_no = s.part_no;
+
+with recursive own as (
+    select r.project_id, r.run_id, t.suite_id as id, count(*) as n,
+        count(*) filter (where outcome = 1) as f, count(*) filter (where outcome = 2) as e
+      from result r join test t on t.project_id = r.project_id and t.id = r.test_id
+      where r.kind = 1 and r.outcome in (1, 2) and not r.superseded and t.suite_id is not null
+      group by 1, 2, 3),
+  up as (
+    select * from own
+    union all
+    select u.project_id, u.run_id, s.parent_id, u.n, u.f, u.e
+      from up u join suite s on s.project_id = u.project_id and s.id = u.id
+      where s.parent_id is not null),
+  sums as (
+    select project_id, run_id, id, sum(n) as n, sum(f) as f, sum(e) as e
+      from up group by project_id, run_id, id)
+update run_suite x
+  set set_ups = sums.n, failed = x.failed - sums.f, errored = x.errored - sums.e
+  from sums
+  where x.project_id = sums.project_id and x.run_id = sums.run_id and x.suite_id = sums.id;
+-- [jooq ignore stop]

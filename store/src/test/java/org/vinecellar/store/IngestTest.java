@@ -41,6 +41,7 @@ import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunPoint;
 import org.vinecellar.core.runs.RunSummary;
+import org.vinecellar.core.runs.StreamSettings;
 import org.vinecellar.core.runs.StreamSummary;
 
 /** Uploads against a real PostgreSQL. */
@@ -225,13 +226,31 @@ class IngestTest {
     send(null, suite("S", "a:P b:P"), suite("T", "c:P"));
     Receipt second = send(null, suite("S", ":X"), suite("T", "c:P"));
 
-    assertThat(second.run()).isEqualTo(new Counts(1, 0, 1, 0, 2, 0));
+    assertThat(second.run()).isEqualTo(new Counts(1, 0, 0, 0, 2, 0, 1));
     assertThat(second.changes().gone()).isZero();
     assertThat(named(2, "a").outcome()).isEqualTo(Outcome.NOT_REACHED);
     assertThat(named(2, "a").firstLine()).isEqualTo("set-up failed: broken");
 
     Receipt third = send(null, suite("S", "a:P b:P"), suite("T", "c:P"));
     assertThat(third.changes()).isEqualTo(ChangeCounts.NONE);
+  }
+
+  @Test
+  void aSetUpThatGoesWellInALaterPartIsNoCauseAnyMore() {
+    send(null, suite("S", "a:P b:P"), suite("T", "c:P d:P"));
+    send("retried", suite("S", ":X"), suite("T", ":X"));
+    assertThat(run(2).counts()).isEqualTo(new Counts(0, 0, 0, 0, 4, 0, 2));
+
+    send("retried", suite("S", "a:P b:F"), suite("T", "c:P"));
+
+    assertThat(run(2).counts()).as("d is still waiting").isEqualTo(new Counts(2, 1, 0, 0, 1, 3, 1));
+    assertThat(results(2)).extracting(ResultRow::kind).contains(ResultKind.SETUP).hasSize(5);
+    assertThat(stores.runs().suites(project, run(2).id(), null, ResultFilter.ALL))
+        .extracting(suite -> suite.name() + " " + suite.counts().setUps())
+        .containsExactly("S 0", "T 1");
+    assertThat(stores.runs().suites(project, run(2).id(), null, SET_UPS))
+        .extracting(suite -> suite.name() + " " + suite.counts().setUps())
+        .containsExactly("T 1");
   }
 
   @Test
@@ -292,7 +311,9 @@ class IngestTest {
   @Test
   void aStreamMaySetItsSilenceAndARunCanBeClosedByHand() {
     send("one", suite("S", "a:P"));
-    stores.runs().setSilence(project, "fares/nightly", Duration.ofHours(2));
+    stores
+        .runs()
+        .setSettings(project, "fares/nightly", new StreamSettings(Duration.ofHours(2), null, null));
     stores.ingest().closeSilentRuns(Duration.ZERO, NOW.plusSeconds(3600));
     assertThat(run(1).open()).isTrue();
 
@@ -411,9 +432,12 @@ class IngestTest {
     assertThat(stores.runs().results(project, run, text("AXB"))).hasSize(1);
   }
 
+  private static final ResultFilter SET_UPS =
+      new ResultFilter(java.util.Set.of(), null, null, true, false);
+
   private static ResultQuery text(String text) {
     return new ResultQuery(
-        new ResultFilter(java.util.Set.of(), null, text, false),
+        new ResultFilter(java.util.Set.of(), null, text, false, false),
         null,
         java.util.Optional.empty(),
         10);

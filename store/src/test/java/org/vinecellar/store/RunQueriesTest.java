@@ -25,6 +25,7 @@ import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultId;
+import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.runs.ResultCursor;
 import org.vinecellar.core.runs.ResultDetail;
 import org.vinecellar.core.runs.ResultFilter;
@@ -39,7 +40,7 @@ class RunQueriesTest {
   private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
   private static final String STREAM = "fares/nightly";
   private static final ExecutorService BACKGROUND = Executors.newCachedThreadPool();
-  private static final ResultFilter OVERRULED = new ResultFilter(Set.of(), null, null, true);
+  private static final ResultFilter OVERRULED = new ResultFilter(Set.of(), null, null, false, true);
   private static Stores stores;
 
   private TestUploads uploads;
@@ -72,7 +73,7 @@ class RunQueriesTest {
   private static ResultQuery query(
       Set<Outcome> outcomes, @Nullable Change change, @Nullable String text) {
     return new ResultQuery(
-        new ResultFilter(outcomes, change, text, false), null, Optional.empty(), 500);
+        new ResultFilter(outcomes, change, text, false, false), null, Optional.empty(), 500);
   }
 
   /** Suites of random tests with random outcomes, as one file each. */
@@ -87,7 +88,8 @@ class RunQueriesTest {
           words.append(c == 0 ? "" : " ").append("test").append(c).append(':');
           words.append("PPPPFES".charAt(random.nextInt(7)));
         }
-        suites.append(suite("S" + f + s, words.toString()));
+        // Now and then the set-up fails, and with it everything in the suite.
+        suites.append(suite("S" + f + s, random.nextInt(6) == 0 ? ":X" : words.toString()));
       }
       files[f] = suites.append(suite("Last", "one:P")).append("</testsuites>").toString();
     }
@@ -102,12 +104,17 @@ class RunQueriesTest {
     List<ResultRow> all = find(2, ResultQuery.first(500));
 
     for (Outcome outcome : Outcome.values()) {
-      same(all, query(Set.of(outcome), null, null), row -> row.outcome() == outcome);
+      same(all, query(Set.of(outcome), null, null), row -> is(row, outcome));
     }
     same(
         all,
         query(Set.of(Outcome.FAILED, Outcome.ERRORED), null, null),
-        row -> row.outcome().isFailing());
+        row -> row.outcome().isFailing() && row.kind() == ResultKind.TEST);
+    same(
+        all,
+        new ResultQuery(
+            new ResultFilter(Set.of(), null, null, true, false), null, Optional.empty(), 500),
+        row -> row.kind() == ResultKind.SETUP);
     for (Change change : Change.values()) {
       if (change != Change.GONE) {
         same(all, query(Set.of(), change, null), row -> row.change() == change);
@@ -122,13 +129,17 @@ class RunQueriesTest {
     assertThat(paged(2, 1 + random.nextInt(7))).isEqualTo(all);
   }
 
+  private static boolean is(ResultRow row, Outcome outcome) {
+    return row.kind() == ResultKind.TEST && row.outcome() == outcome;
+  }
+
   private void same(List<ResultRow> all, ResultQuery query, Predicate<ResultRow> wanted) {
     List<ResultRow> plain = all.stream().filter(wanted).toList();
     assertThat(find(2, query)).as("%s", query).isEqualTo(plain);
     long inSuites = plain.stream().filter(row -> !row.suite().isEmpty()).count();
     assertThat(
             runs.suites(uploads.project(), run(2).id(), null, query.filter()).stream()
-                .mapToInt(suite -> suite.counts().tests())
+                .mapToInt(suite -> suite.counts().tests() + suite.counts().setUps())
                 .sum())
         .as("in suites: %s", query)
         .isEqualTo(inSuites);
@@ -162,9 +173,11 @@ class RunQueriesTest {
       List<ResultRow> all = find(number, ResultQuery.first(500));
       Counts counts = run(number).counts();
 
-      assertThat(counts.tests()).isEqualTo(all.size());
+      assertThat(counts.setUps())
+          .isEqualTo((int) all.stream().filter(row -> row.kind() == ResultKind.SETUP).count());
+      assertThat(counts.tests() + counts.setUps()).isEqualTo(all.size());
       for (Outcome outcome : Outcome.values()) {
-        long rows = all.stream().filter(row -> row.outcome() == outcome).count();
+        long rows = all.stream().filter(row -> is(row, outcome)).count();
         assertThat(of(counts, outcome)).as("%s in #%d", outcome, number).isEqualTo(rows);
       }
       long overruled = all.stream().filter(row -> row.reported() != null).count();
@@ -181,6 +194,7 @@ class RunQueriesTest {
         find(2, ResultQuery.first(500)).stream().map(ResultRow::testId).collect(Collectors.toSet());
     Set<Long> missing =
         find(1, ResultQuery.first(500)).stream()
+            .filter(row -> row.kind() == ResultKind.TEST)
             .map(ResultRow::testId)
             .filter(test -> !now.contains(test))
             .collect(Collectors.toSet());
@@ -194,7 +208,7 @@ class RunQueriesTest {
   private void overruleSome(int number, Random random) {
     long run = run(number).id();
     for (ResultRow row : find(number, ResultQuery.first(500))) {
-      if (random.nextInt(4) == 0) {
+      if (random.nextInt(4) == 0 && row.kind() == ResultKind.TEST) {
         Outcome wanted = Outcome.values()[random.nextInt(5)];
         boolean back = row.reported() != null && random.nextBoolean();
         if (back || wanted != row.outcome()) {
@@ -250,7 +264,7 @@ class RunQueriesTest {
     ResultQuery own = new ResultQuery(ResultFilter.ALL, outer.id(), Optional.empty(), 10);
     assertThat(find(1, own)).extracting(ResultRow::name).containsExactly("own");
 
-    ResultFilter failed = new ResultFilter(Set.of(Outcome.FAILED), null, null, false);
+    ResultFilter failed = new ResultFilter(Set.of(Outcome.FAILED), null, null, false, false);
     SuiteNode still = runs.suites(uploads.project(), run(1).id(), null, failed).get(0);
     assertThat(still)
         .isEqualTo(new SuiteNode(outer.id(), "outer", Counts.NONE.add(Outcome.FAILED, 1), true));

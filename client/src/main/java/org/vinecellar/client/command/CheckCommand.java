@@ -91,7 +91,7 @@ final class CheckCommand implements Callable<Integer> {
     if (!report.unreadable().isEmpty()) {
       return ExitCode.UNREADABLE;
     }
-    return report.total().tests() == 0 && !allowEmpty ? ExitCode.NOTHING_FOUND : ExitCode.DONE;
+    return report.total().isNothing() && !allowEmpty ? ExitCode.NOTHING_FOUND : ExitCode.DONE;
   }
 
   boolean debug() {

@@ -12,6 +12,10 @@ final class Phrases {
   /** As in "412 passed, 3 failed, 8 skipped"; without what there is none of. */
   static String counts(Terminal terminal, JsonNode counts) {
     List<String> words = new ArrayList<>();
+    int setUps = counts.path("setUps").asInt();
+    if (setUps > 0) {
+      words.add(terminal.paint(plural(setUps, "set-up") + " failed", Terminal.Paint.ORANGE));
+    }
     add(words, terminal, counts, "failed", "failed", Terminal.Paint.CLARET);
     add(words, terminal, counts, "errored", "errored", Terminal.Paint.ORANGE);
     add(words, terminal, counts, "passed", "passed", Terminal.Paint.TEAL);

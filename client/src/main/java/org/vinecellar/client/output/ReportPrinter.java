@@ -42,7 +42,8 @@ public final class ReportPrinter {
         .put("errored", counts.errored())
         .put("skipped", counts.skipped())
         .put("notReached", counts.notReached())
-        .put("retried", counts.retried());
+        .put("retried", counts.retried())
+        .put("setUps", counts.setUps());
   }
 
   /** A line for each file, its problems below it, and the sum. */

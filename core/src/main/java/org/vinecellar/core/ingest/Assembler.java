@@ -10,6 +10,7 @@ import org.vinecellar.core.formats.Formats;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Key128;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
@@ -178,9 +179,9 @@ final class Assembler {
     int attempts = result.attempts().size();
     seen.put(result.test(), ordinal, result.outcome(), attempts, file, print);
     Tally tally = tallies.get(file);
-    tally.add(result.outcome(), 1);
+    tally.add(result.kind(), result.outcome(), 1);
     if (attempts > 1) {
-      tally.addRetried();
+      tally.addRetried(result.kind());
     }
     sink.first(ordinal, result);
   }
@@ -193,9 +194,9 @@ final class Assembler {
       droppedTries++;
     }
     Outcome standing = Retries.standing(seen.outcome(slot), result.outcome());
-    restate(slot, standing);
+    restate(slot, result.kind(), standing);
     if (before == 1) {
-      tallies.get(seen.file(slot)).addRetried();
+      tallies.get(seen.file(slot)).addRetried(result.kind());
     }
     seen.attempts(slot, before + attempts.size());
     seen.print(slot, print);
@@ -209,10 +210,10 @@ final class Assembler {
             room ? result.durationMicros() : TestResult.NO_DURATION));
   }
 
-  private void restate(int slot, Outcome now) {
+  private void restate(int slot, ResultKind kind, Outcome now) {
     Tally tally = tallies.get(seen.file(slot));
-    tally.add(seen.outcome(slot), -1);
-    tally.add(now, 1);
+    tally.add(kind, seen.outcome(slot), -1);
+    tally.add(kind, now, 1);
     seen.outcome(slot, now);
   }
 
@@ -221,7 +222,7 @@ final class Assembler {
     if (!seen.numbered(slot)) {
       seen.number(slot);
       if (seen.outcome(slot) == Outcome.PASSED && seen.attempts(slot) > 1) {
-        restate(slot, Outcome.FAILED);
+        restate(slot, result.kind(), Outcome.FAILED);
         sink.again(
             new ResultSink.Again(
                 seen.ordinal(slot),

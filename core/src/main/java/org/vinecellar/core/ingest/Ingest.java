@@ -72,7 +72,7 @@ public final class Ingest {
       if (!report.unreadable().isEmpty()) {
         throw new UnreadableUploadException(report);
       }
-      if (report.total().tests() == 0 && !request.allowEmpty()) {
+      if (report.total().isNothing() && !request.allowEmpty()) {
         throw new CellarException(
             ProblemCode.NO_TESTS,
             "the "

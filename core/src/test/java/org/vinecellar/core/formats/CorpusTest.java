@@ -40,45 +40,52 @@ class CorpusTest {
 
   @ParameterizedTest
   @CsvSource({
-    // framework, passed, failed, errored, skipped, not reached, retried
-    "surefire-junit5, 5, 2, 2, 1, 0, 4",
-    "surefire-testng, 4, 3, 0, 0, 2, 1",
-    "pytest,          4, 2, 3, 2, 0, 0",
-    "node,            2, 2, 0, 2, 0, 0",
-    "googletest,      3, 2, 0, 2, 0, 0",
-    "phpunit,         2, 2, 1, 2, 0, 0",
-    "bats,            1, 1, 0, 1, 0, 0",
-    "mocha-xunit,     1, 2, 0, 2, 0, 0",
-    "jest-junit,      4, 2, 0, 1, 0, 0",
-    "vitest,          4, 2, 0, 2, 0, 0",
-    "ctest,           1, 1, 0, 1, 0, 0",
-    "catch2,          1, 1, 1, 1, 0, 0",
-    "testng,          4, 2, 1, 0, 2, 1",
-    "tap-node,        3, 2, 1, 2, 1, 0",
-    "tap-perl,        5, 2, 0, 2, 0, 0",
-    "tap-bats,        1, 1, 0, 1, 0, 0",
-    "cucumber-js,         6, 0, 5, 1, 0, 4",
-    "cucumber-js-json,    6, 0, 5, 1, 0, 0",
-    "cucumber-jvm,        6, 2, 3, 1, 0, 0",
-    "cucumber-jvm-json,   6, 2, 3, 1, 0, 0",
-    "behave,              5, 2, 5, 0, 0, 0",
-    "go,                  9, 2, 2, 1, 0, 0",
-    "rspec,               4, 1, 6, 3, 0, 0",
-    "rspec-load,          0, 0, 1, 0, 0, 0",
-    "mocha-json,          2, 1, 2, 2, 0, 1",
-    "jest-json,           3, 2, 3, 2, 0, 4",
-    "vitest-json,         4, 2, 2, 3, 0, 1",
-    "googletest-json,     3, 2, 0, 2, 0, 0",
-    "playwright,          6, 2, 6, 4, 2, 10",
-    "open-test-reporting, 8, 4, 6, 2, 0, 0",
+    // framework, passed, failed, errored, skipped, not reached, retried, set-ups
+    "surefire-junit5, 5, 2, 1, 1, 0, 3, 1",
+    "surefire-testng, 4, 3, 0, 0, 2, 1, 0",
+    "pytest,          4, 2, 3, 2, 0, 0, 0",
+    "node,            2, 2, 0, 2, 0, 0, 0",
+    "googletest,      3, 2, 0, 2, 0, 0, 0",
+    "phpunit,         2, 2, 1, 2, 0, 0, 0",
+    "bats,            1, 1, 0, 1, 0, 0, 0",
+    "mocha-xunit,     1, 2, 0, 2, 0, 0, 0",
+    "jest-junit,      4, 2, 0, 1, 0, 0, 0",
+    "vitest,          4, 2, 0, 2, 0, 0, 0",
+    "ctest,           1, 1, 0, 1, 0, 0, 0",
+    "catch2,          1, 1, 1, 1, 0, 0, 0",
+    "testng,          4, 2, 0, 0, 2, 1, 1",
+    "tap-node,        3, 2, 0, 2, 1, 0, 1",
+    "tap-perl,        5, 2, 0, 2, 0, 0, 0",
+    "tap-bats,        1, 1, 0, 1, 0, 0, 0",
+    "cucumber-js,         6, 0, 5, 1, 0, 4, 0",
+    "cucumber-js-json,    6, 0, 5, 1, 0, 0, 0",
+    "cucumber-jvm,        6, 2, 3, 1, 0, 0, 0",
+    "cucumber-jvm-json,   6, 2, 3, 1, 0, 0, 0",
+    "behave,              5, 2, 5, 0, 0, 0, 0",
+    "go,                  9, 2, 1, 1, 0, 0, 1",
+    "rspec,               4, 1, 5, 3, 0, 0, 1",
+    "rspec-load,          0, 0, 0, 0, 0, 0, 1",
+    "mocha-json,          2, 1, 1, 2, 0, 1, 1",
+    "jest-json,           3, 2, 2, 2, 0, 4, 1",
+    "vitest-json,         4, 2, 1, 3, 0, 1, 1",
+    "googletest-json,     3, 2, 0, 2, 0, 0, 0",
+    "playwright,          6, 2, 6, 4, 2, 10, 0",
+    "open-test-reporting, 8, 4, 5, 2, 0, 0, 1",
   })
   void countsAreThoseOfTheFrameworksConsole(
-      String framework, int passed, int failed, int errored, int skipped, int missed, int retried) {
+      String framework,
+      int passed,
+      int failed,
+      int errored,
+      int skipped,
+      int missed,
+      int retried,
+      int setUps) {
     UploadReport report = read(framework);
 
     assertThat(report.unreadable()).isEmpty();
     assertThat(report.total())
-        .isEqualTo(new Counts(passed, failed, errored, skipped, missed, retried));
+        .isEqualTo(new Counts(passed, failed, errored, skipped, missed, retried, setUps));
   }
 
   @Test

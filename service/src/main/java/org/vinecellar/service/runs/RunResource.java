@@ -186,6 +186,7 @@ public class RunResource {
       @QueryParam("outcome") @Nullable List<String> outcomes,
       @QueryParam("change") @Nullable String change,
       @QueryParam("text") @Nullable String text,
+      @QueryParam("setUps") boolean setUps,
       @QueryParam("overruled") boolean overruled,
       @QueryParam("suite") @Nullable Long suite,
       @QueryParam("cursor") @Nullable String cursor,
@@ -195,7 +196,7 @@ public class RunResource {
     Project project = caller.project(key);
     ResultQuery query =
         new ResultQuery(
-            Words.filter(outcomes, change, text, overruled),
+            Words.filter(outcomes, change, text, setUps, overruled),
             suite,
             Words.cursor(cursor),
             Pages.limit(limit, USUAL, MOST));
@@ -253,10 +254,11 @@ public class RunResource {
       @QueryParam("outcome") @Nullable List<String> outcomes,
       @QueryParam("change") @Nullable String change,
       @QueryParam("text") @Nullable String text,
+      @QueryParam("setUps") boolean setUps,
       @QueryParam("overruled") boolean overruled,
       @Context Request request) {
     Project project = caller.project(key);
-    ResultFilter filter = Words.filter(outcomes, change, text, overruled);
+    ResultFilter filter = Words.filter(outcomes, change, text, setUps, overruled);
     RunSummary run = find(project, id);
     return Pages.unlessKnown(
         request,

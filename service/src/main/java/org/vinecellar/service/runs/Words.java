@@ -23,9 +23,10 @@ final class Words {
       @Nullable List<String> outcomes,
       @Nullable String change,
       @Nullable String text,
+      boolean setUps,
       boolean overruled) {
     return new ResultFilter(
-        outcomes(outcomes == null ? List.of() : outcomes), change(change), text, overruled);
+        outcomes(outcomes == null ? List.of() : outcomes), change(change), text, setUps, overruled);
   }
 
   static Set<Outcome> outcomes(List<String> words) {

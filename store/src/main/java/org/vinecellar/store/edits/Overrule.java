@@ -16,6 +16,7 @@ import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultId;
+import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.store.ingest.RunChanges;
 import org.vinecellar.store.sql.Sql;
 
@@ -68,7 +69,7 @@ final class Overrule {
 
   private Record result() {
     Record row =
-        dsl.select(RESULT.OUTCOME, RESULT.SUPERSEDED, PART.LIVE_BATCH)
+        dsl.select(RESULT.OUTCOME, RESULT.KIND, RESULT.SUPERSEDED, PART.LIVE_BATCH)
             .from(RESULT)
             .join(PART)
             .on(
@@ -83,6 +84,11 @@ final class Overrule {
             .fetchOne();
     if (row == null) {
       throw notFound("result " + id);
+    }
+    if (row.get(RESULT.KIND) != ResultKind.TEST.code()) {
+      throw new CellarException(
+          ProblemCode.INVALID_VALUE,
+          "a set-up is not counted as a test; overrule the tests that it kept from running");
     }
     if (row.get(RESULT.SUPERSEDED)) {
       throw new CellarException(

@@ -52,14 +52,13 @@ final class LiveRows {
           place.runId(),
           partNo);
     }
-    Counts counts = RunRows.partCounts(part);
+    Record run =
+        dsl.selectFrom(RUN)
+            .where(RUN.PROJECT_ID.eq(place.projectId()), RUN.ID.eq(place.runId()))
+            .fetchSingle();
+    Counts left = RunRows.counts(run).plus(RunRows.partCounts(part).negated());
     dsl.update(RUN)
-        .set(RUN.PASSED, RUN.PASSED.minus(counts.passed()))
-        .set(RUN.FAILED, RUN.FAILED.minus(counts.failed()))
-        .set(RUN.ERRORED, RUN.ERRORED.minus(counts.errored()))
-        .set(RUN.SKIPPED, RUN.SKIPPED.minus(counts.skipped()))
-        .set(RUN.NOT_REACHED, RUN.NOT_REACHED.minus(counts.notReached()))
-        .set(RUN.RETRIED, RUN.RETRIED.minus(counts.retried()))
+        .set(RunRows.ofRun(left))
         .set(RUN.DURATION_US, RUN.DURATION_US.minus(part.get(PART.DURATION_US)))
         .where(RUN.PROJECT_ID.eq(place.projectId()), RUN.ID.eq(place.runId()))
         .execute();

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.vinecellar.core.ingest.IngestStore.Reservation;
@@ -11,6 +12,7 @@ import org.vinecellar.core.ingest.Retries;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Key128;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
 
 /**
@@ -33,6 +35,7 @@ final class PartMerge {
     List<Integer> ordinals = new ArrayList<>();
     List<Short> outcomes = new ArrayList<>();
     List<Short> attempts = new ArrayList<>();
+    Map<Key128, SuitePath> reached = new HashMap<>();
     for (Record row : supersede()) {
       Outcome before = Outcome.ofCode(row.get(1, Integer.class));
       Outcome now = Outcome.ofCode(row.get(2, Integer.class));
@@ -47,11 +50,17 @@ final class PartMerge {
       SuitePath suite =
           high == null ? SuitePath.ROOT : suites.get(new Key128(high, row.get(6, Long.class)));
       if (suite != null) {
-        Counts own = counts.of(suite).add(before, -1).add(now, -1).add(standing, 1);
+        if (reported == Outcome.NOT_REACHED && now != Outcome.NOT_REACHED) {
+          reached.put(suite.key(), suite);
+        }
+        ResultKind kind = ResultKind.ofCode(row.get(8, Integer.class));
+        Counts own =
+            counts.of(suite).add(kind, before, -1).add(kind, now, -1).add(kind, standing, 1);
         int retried = 1 - (triesBefore > 1 ? 1 : 0) - (triesNow > 1 ? 1 : 0);
-        counts.set(suite, own.addRetried(retried));
+        counts.set(suite, own.addRetried(kind == ResultKind.TEST ? retried : 0));
       }
     }
+    setUpsThatWentWell(reached, counts);
     if (!ordinals.isEmpty()) {
       dsl.execute(
           "with gone as (delete from overruling o using result r where o.project_id = ?"
@@ -79,13 +88,51 @@ final class PartMerge {
     }
   }
 
+  /**
+   * Where all tests that a failed set-up kept from running have run now, the set-up was tried again
+   * and went well.
+   */
+  private void setUpsThatWentWell(Map<Key128, SuitePath> reached, SuiteCounts counts) {
+    if (reached.isEmpty()) {
+      return;
+    }
+    for (Record row :
+        dsl.fetch(
+            "with s as (select s.id, s.key_high, s.key_low from suite s"
+                + " join unnest(?::bigint[], ?::bigint[]) as k(high, low)"
+                + " on s.key_high = k.high and s.key_low = k.low where s.project_id = ?"
+                + " and not exists (select 1 from result r join test t"
+                + " on t.project_id = r.project_id and t.id = r.test_id"
+                + " where r.project_id = s.project_id and r.run_id = ? and not r.superseded"
+                + " and r.outcome = ? and t.suite_id = s.id))"
+                + " update result r set superseded = true from test t, s"
+                + " where r.project_id = ? and r.run_id = ? and r.part_no <> ? and r.kind = ?"
+                + " and not r.superseded and t.project_id = r.project_id and t.id = r.test_id"
+                + " and s.id = t.suite_id returning s.key_high, s.key_low, r.outcome",
+            reached.keySet().stream().map(Key128::high).toArray(Long[]::new),
+            reached.keySet().stream().map(Key128::low).toArray(Long[]::new),
+            place.projectId(),
+            place.runId(),
+            Outcome.NOT_REACHED.code(),
+            place.projectId(),
+            place.runId(),
+            place.partNo(),
+            ResultKind.SETUP.code())) {
+      SuitePath suite =
+          Objects.requireNonNull(
+              reached.get(new Key128(row.get(0, Long.class), row.get(1, Long.class))));
+      Outcome outcome = Outcome.ofCode(row.get(2, Integer.class));
+      counts.set(suite, counts.of(suite).add(ResultKind.SETUP, outcome, -1));
+    }
+  }
+
   private List<Record> supersede() {
     return new ArrayList<>(
         dsl.fetch(
             "with pairs as (select n.ordinal, o.part_no as old_part, o.ordinal as old_ordinal,"
                 + " o.outcome as old_outcome, n.outcome as new_outcome,"
                 + " o.attempts as old_attempts, n.attempts as new_attempts, s.key_high, s.key_low,"
-                + " coalesce(v.reported, o.outcome) as reported"
+                + " coalesce(v.reported, o.outcome) as reported, n.kind"
                 + " from result n join result o on o.project_id = n.project_id"
                 + " and o.run_id = n.run_id and o.test_id = n.test_id and o.part_no <> n.part_no"
                 + " and not o.superseded"
@@ -98,7 +145,7 @@ final class PartMerge {
                 + " where r.project_id = ? and r.run_id = ? and r.part_no = p.old_part"
                 + " and r.ordinal = p.old_ordinal returning 1)"
                 + " select ordinal, old_outcome, new_outcome, old_attempts, new_attempts, key_high,"
-                + " key_low, reported"
+                + " key_low, reported, kind"
                 + " from pairs",
             place.projectId(),
             place.runId(),

@@ -20,6 +20,7 @@ import org.vinecellar.core.ingest.Receipt;
 import org.vinecellar.core.ingest.SourceFile;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.ingest.UploadWriter;
+import org.vinecellar.core.results.Counts;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 
@@ -143,22 +144,8 @@ public final class PgIngestStore implements IngestStore {
         .set(RUN.LABELS, Json.of(Map.of()))
         .set(RUN.NEXT_PART, 1)
         .set(RUN.VERSION, 0)
-        .set(
-            Map.of(
-                RUN.PASSED,
-                0,
-                RUN.FAILED,
-                0,
-                RUN.ERRORED,
-                0,
-                RUN.SKIPPED,
-                0,
-                RUN.NOT_REACHED,
-                0,
-                RUN.RETRIED,
-                0,
-                RUN.DURATION_US,
-                0L))
+        .set(RunRows.ofRun(Counts.NONE))
+        .set(RUN.DURATION_US, 0L)
         .set(
             Map.of(
                 RUN.NEW_FAILING,

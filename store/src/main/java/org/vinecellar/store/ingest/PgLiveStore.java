@@ -124,7 +124,8 @@ public final class PgLiveStore implements LiveStore {
     if (before == null || batch != before + 1) {
       return before == null ? batch : before;
     }
-    int firstOrdinal = RunRows.partCounts(part).tests();
+    // Each test and each failed set-up of a provisional part has one row.
+    int firstOrdinal = RunRows.partCounts(part).tests() + RunRows.partCounts(part).setUps();
     Added added = new Added(place, connection, dictionary);
     added.write(results, firstOrdinal);
     new SuiteRows(dsl, place).add(dictionary, added.suites);
@@ -135,12 +136,7 @@ public final class PgLiveStore implements LiveStore {
         .set(PART.RUNNING, Json.of(running.stream().map(PgLiveStore::map).toList()))
         .set(PART.STARTED_AT, earlier(part.get(PART.STARTED_AT), added.earliest))
         .set(PART.ENDED_AT, added.latest == null ? part.get(PART.ENDED_AT) : Sql.utc(added.latest))
-        .set(PART.PASSED, ofPart.passed())
-        .set(PART.FAILED, ofPart.failed())
-        .set(PART.ERRORED, ofPart.errored())
-        .set(PART.SKIPPED, ofPart.skipped())
-        .set(PART.NOT_REACHED, ofPart.notReached())
-        .set(PART.RETRIED, ofPart.retried())
+        .set(RunRows.ofPart(ofPart))
         .set(PART.DURATION_US, PART.DURATION_US.plus(added.micros))
         .where(
             PART.PROJECT_ID.eq(place.projectId()),
@@ -151,12 +147,7 @@ public final class PgLiveStore implements LiveStore {
     dsl.update(RUN)
         .set(RUN.VERSION, RUN.VERSION.plus(1))
         .set(RUN.CHANGED_AT, Sql.utc(now))
-        .set(RUN.PASSED, ofRun.passed())
-        .set(RUN.FAILED, ofRun.failed())
-        .set(RUN.ERRORED, ofRun.errored())
-        .set(RUN.SKIPPED, ofRun.skipped())
-        .set(RUN.NOT_REACHED, ofRun.notReached())
-        .set(RUN.RETRIED, ofRun.retried())
+        .set(RunRows.ofRun(ofRun))
         .set(RUN.DURATION_US, RUN.DURATION_US.plus(added.micros))
         .where(RUN.PROJECT_ID.eq(place.projectId()), RUN.ID.eq(place.runId()))
         .execute();
@@ -220,8 +211,7 @@ public final class PgLiveStore implements LiveStore {
 
     private void count(TestResult result) {
       SuitePath suite = result.test().suite();
-      Counts counts = suites.of(suite).add(result.outcome(), 1);
-      suites.set(suite, counts.addRetried(result.attempts().size() > 1 ? 1 : 0));
+      suites.set(suite, suites.of(suite).plus(SuiteCounts.of(result)));
       long own = Math.max(0, result.durationMicros());
       micros += own;
       Instant started = result.started();

@@ -30,6 +30,7 @@ import org.vinecellar.core.results.Attachment;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
@@ -97,12 +98,7 @@ final class PgUploadWriter implements UploadWriter {
     pending.add(result);
     pendingTests.add(result.test());
     SuitePath suite = result.test().suite();
-    suiteCounts.set(
-        suite,
-        suiteCounts
-            .of(suite)
-            .add(result.outcome(), 1)
-            .addRetried(result.attempts().size() > 1 ? 1 : 0));
+    suiteCounts.set(suite, suiteCounts.of(suite).plus(SuiteCounts.of(result)));
     durationMicros += Math.max(0, result.durationMicros());
     span(result);
     try {
@@ -263,7 +259,7 @@ final class PgUploadWriter implements UploadWriter {
                 + " from n join old on old.ordinal = n.ordinal"
                 + " where r.project_id = ? and r.run_id = ? and r.part_no = ?"
                 + " and r.ordinal = n.ordinal"
-                + " returning old.outcome, n.outcome, old.attempts, n.attempts, r.ordinal",
+                + " returning old.outcome, n.outcome, old.attempts, n.attempts, r.ordinal, r.kind",
             ordinals,
             outcomes,
             attempts,
@@ -277,12 +273,16 @@ final class PgUploadWriter implements UploadWriter {
             place.partNo());
     for (var row : changed) {
       SuitePath suite = Objects.requireNonNull(restated.get(row.get(4, Integer.class))).suite();
+      ResultKind kind = ResultKind.ofCode(row.get(5, Integer.class));
       Counts counts =
           suiteCounts
               .of(suite)
-              .add(Outcome.ofCode(row.get(0, Integer.class)), -1)
-              .add(Outcome.ofCode(row.get(1, Integer.class)), 1);
-      boolean newlyRetried = row.get(2, Integer.class) == 1 && row.get(3, Integer.class) > 1;
+              .add(kind, Outcome.ofCode(row.get(0, Integer.class)), -1)
+              .add(kind, Outcome.ofCode(row.get(1, Integer.class)), 1);
+      boolean newlyRetried =
+          kind == ResultKind.TEST
+              && row.get(2, Integer.class) == 1
+              && row.get(3, Integer.class) > 1;
       suiteCounts.set(suite, newlyRetried ? counts.addRetried(1) : counts);
     }
   }

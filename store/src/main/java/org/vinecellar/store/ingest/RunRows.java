@@ -3,6 +3,8 @@ package org.vinecellar.store.ingest;
 import static org.vinecellar.store.generated.Tables.PART;
 import static org.vinecellar.store.generated.Tables.RUN;
 
+import java.util.Map;
+import org.jooq.Field;
 import org.jooq.Record;
 import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.results.Counts;
@@ -19,7 +21,8 @@ public final class RunRows {
         row.get(RUN.ERRORED),
         row.get(RUN.SKIPPED),
         row.get(RUN.NOT_REACHED),
-        row.get(RUN.RETRIED));
+        row.get(RUN.RETRIED),
+        row.get(RUN.SET_UPS));
   }
 
   /** Of a row of the part table. */
@@ -30,7 +33,32 @@ public final class RunRows {
         row.get(PART.ERRORED),
         row.get(PART.SKIPPED),
         row.get(PART.NOT_REACHED),
-        row.get(PART.RETRIED));
+        row.get(PART.RETRIED),
+        row.get(PART.SET_UPS));
+  }
+
+  /** For the columns of a run. */
+  static Map<Field<Integer>, Integer> ofRun(Counts counts) {
+    return Map.of(
+        RUN.PASSED, counts.passed(),
+        RUN.FAILED, counts.failed(),
+        RUN.ERRORED, counts.errored(),
+        RUN.SKIPPED, counts.skipped(),
+        RUN.NOT_REACHED, counts.notReached(),
+        RUN.RETRIED, counts.retried(),
+        RUN.SET_UPS, counts.setUps());
+  }
+
+  /** For the columns of a part. */
+  static Map<Field<Integer>, Integer> ofPart(Counts counts) {
+    return Map.of(
+        PART.PASSED, counts.passed(),
+        PART.FAILED, counts.failed(),
+        PART.ERRORED, counts.errored(),
+        PART.SKIPPED, counts.skipped(),
+        PART.NOT_REACHED, counts.notReached(),
+        PART.RETRIED, counts.retried(),
+        PART.SET_UPS, counts.setUps());
   }
 
   /** Of a row of the run table. */

@@ -170,12 +170,7 @@ final class RunTotals {
         .set(PART.BROKEN_OFF, addition.report().brokenOff())
         .set(PART.BUILD_URL, request.buildUrl())
         .set(PART.ENVIRONMENT, Json.of(addition.report().properties()))
-        .set(PART.PASSED, counts.passed())
-        .set(PART.FAILED, counts.failed())
-        .set(PART.ERRORED, counts.errored())
-        .set(PART.SKIPPED, counts.skipped())
-        .set(PART.NOT_REACHED, counts.notReached())
-        .set(PART.RETRIED, counts.retried())
+        .set(RunRows.ofPart(counts))
         .set(PART.DURATION_US, addition.durationMicros())
         .execute();
     insertFiles(addition);
@@ -242,12 +237,7 @@ final class RunTotals {
         .set(RUN.BRANCH, either(request.branch(), run.get(RUN.BRANCH)))
         .set(RUN.BUILD_URL, either(run.get(RUN.BUILD_URL), request.buildUrl()))
         .set(RUN.LABELS, Json.of(labels))
-        .set(RUN.PASSED, counts.passed())
-        .set(RUN.FAILED, counts.failed())
-        .set(RUN.ERRORED, counts.errored())
-        .set(RUN.SKIPPED, counts.skipped())
-        .set(RUN.NOT_REACHED, counts.notReached())
-        .set(RUN.RETRIED, counts.retried())
+        .set(RunRows.ofRun(counts))
         .set(RUN.DURATION_US, run.get(RUN.DURATION_US) + addition.durationMicros())
         .where(RUN.PROJECT_ID.eq(place.projectId()), RUN.ID.eq(place.runId()))
         .execute();

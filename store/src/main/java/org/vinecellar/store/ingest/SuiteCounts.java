@@ -4,11 +4,19 @@ import java.util.HashMap;
 import java.util.Map;
 import java.util.Set;
 import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.core.results.TestResult;
 
 /** Counts of the results that an upload adds, suite by suite; negative where it takes away. */
 final class SuiteCounts {
   private final Map<SuitePath, Counts> own = new HashMap<>();
+
+  /** What one result adds. */
+  static Counts of(TestResult result) {
+    boolean retried = result.attempts().size() > 1 && result.kind() == ResultKind.TEST;
+    return Counts.NONE.add(result.kind(), result.outcome(), 1).addRetried(retried ? 1 : 0);
+  }
 
   Set<SuitePath> suites() {
     return own.keySet();

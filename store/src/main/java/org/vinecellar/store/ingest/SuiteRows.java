@@ -35,7 +35,8 @@ final class SuiteRows {
             c.errored(),
             c.skipped(),
             c.notReached(),
-            c.retried()
+            c.retried(),
+            c.setUps()
           });
     }
     if (rows.isEmpty()) {
@@ -44,14 +45,15 @@ final class SuiteRows {
     var batch =
         dsl.batch(
             "insert into run_suite as s (project_id, run_id, suite_id, parent_id, passed, failed,"
-                + " errored, skipped, not_reached, retried)"
-                + " values (?, ?, ?, cast(? as bigint), ?, ?, ?, ?, ?, ?)"
+                + " errored, skipped, not_reached, retried, set_ups)"
+                + " values (?, ?, ?, cast(? as bigint), ?, ?, ?, ?, ?, ?, ?)"
                 + " on conflict (project_id, run_id, suite_id) do update set"
                 + " passed = s.passed + excluded.passed, failed = s.failed + excluded.failed,"
                 + " errored = s.errored + excluded.errored,"
                 + " skipped = s.skipped + excluded.skipped,"
                 + " not_reached = s.not_reached + excluded.not_reached,"
-                + " retried = s.retried + excluded.retried");
+                + " retried = s.retried + excluded.retried,"
+                + " set_ups = s.set_ups + excluded.set_ups");
     for (Object[] row : rows) {
       batch = batch.bind(row);
     }
@@ -62,23 +64,24 @@ final class SuiteRows {
   void subtract(int partNo) {
     dsl.execute(
         "with recursive own as (select t.suite_id as id,"
-            + " count(*) filter (where r.outcome = 0) as p,"
-            + " count(*) filter (where r.outcome = 1) as f,"
-            + " count(*) filter (where r.outcome = 2) as e,"
-            + " count(*) filter (where r.outcome = 3) as s,"
-            + " count(*) filter (where r.outcome = 4) as n,"
-            + " count(*) filter (where r.attempts > 1) as t"
+            + " count(*) filter (where r.kind = 0 and r.outcome = 0) as p,"
+            + " count(*) filter (where r.kind = 0 and r.outcome = 1) as f,"
+            + " count(*) filter (where r.kind = 0 and r.outcome = 2) as e,"
+            + " count(*) filter (where r.kind = 0 and r.outcome = 3) as s,"
+            + " count(*) filter (where r.kind = 0 and r.outcome = 4) as n,"
+            + " count(*) filter (where r.kind = 0 and r.attempts > 1) as t,"
+            + " count(*) filter (where r.kind = 1 and r.outcome in (1, 2)) as c"
             + " from result r join test t on t.project_id = r.project_id and t.id = r.test_id"
             + " where r.project_id = ? and r.run_id = ? and r.part_no = ?"
             + " and t.suite_id is not null group by 1),"
             + " up as (select * from own union all"
-            + " select s.parent_id, u.p, u.f, u.e, u.s, u.n, u.t from up u"
+            + " select s.parent_id, u.p, u.f, u.e, u.s, u.n, u.t, u.c from up u"
             + " join suite s on s.project_id = ? and s.id = u.id where s.parent_id is not null),"
             + " sums as (select id, sum(p) as p, sum(f) as f, sum(e) as e, sum(s) as s,"
-            + " sum(n) as n, sum(t) as t from up group by id)"
+            + " sum(n) as n, sum(t) as t, sum(c) as c from up group by id)"
             + " update run_suite x set passed = passed - p, failed = failed - f,"
             + " errored = errored - e, skipped = skipped - s, not_reached = not_reached - n,"
-            + " retried = retried - t from sums"
+            + " retried = retried - t, set_ups = set_ups - c from sums"
             + " where x.project_id = ? and x.run_id = ? and x.suite_id = sums.id",
         place.projectId(),
         place.runId(),
@@ -88,7 +91,7 @@ final class SuiteRows {
         place.runId());
     dsl.execute(
         "delete from run_suite where project_id = ? and run_id = ?"
-            + " and passed + failed + errored + skipped + not_reached = 0",
+            + " and passed + failed + errored + skipped + not_reached + set_ups = 0",
         place.projectId(),
         place.runId());
   }

@@ -114,6 +114,10 @@ final class ResultQueries {
     Change change = filter.change();
     String text = filter.text();
     Condition all = filter.overruled() ? OVERRULING.REPORTED.isNotNull() : DSL.noCondition();
+    if (filter.setUps() || !filter.outcomes().isEmpty()) {
+      ResultKind kind = filter.setUps() ? ResultKind.SETUP : ResultKind.TEST;
+      all = all.and(RESULT.KIND.eq((short) kind.code()));
+    }
     if (change != null) {
       all = all.and(RUN_CHANGE.CHANGE.eq((short) change.code()));
     }

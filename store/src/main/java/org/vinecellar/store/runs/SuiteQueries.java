@@ -17,6 +17,7 @@ import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.runs.ResultFilter;
 import org.vinecellar.core.runs.SuiteNode;
 import org.vinecellar.store.generated.tables.RunSuite;
@@ -25,7 +26,7 @@ import org.vinecellar.store.generated.tables.RunSuite;
 final class SuiteQueries {
   private static final int MOST = 5000;
   private static final Comparator<SuiteNode> ORDER =
-      Comparator.<SuiteNode, Boolean>comparing(node -> node.counts().failing() == 0)
+      Comparator.<SuiteNode, Boolean>comparing(node -> !node.counts().needsALook())
           .thenComparing(SuiteNode::name);
 
   private final DSLContext dsl;
@@ -58,7 +59,9 @@ final class SuiteQueries {
         .on(SUITE.PROJECT_ID.eq(RUN_SUITE.PROJECT_ID), SUITE.ID.eq(RUN_SUITE.SUITE_ID))
         .where(RUN_SUITE.PROJECT_ID.eq(projectId), RUN_SUITE.RUN_ID.eq(runId))
         .and(parentId == null ? RUN_SUITE.PARENT_ID.isNull() : RUN_SUITE.PARENT_ID.eq(parentId))
-        .orderBy(RUN_SUITE.FAILED.plus(RUN_SUITE.ERRORED).gt(0).desc(), SUITE.NAME)
+        .orderBy(
+            RUN_SUITE.FAILED.plus(RUN_SUITE.ERRORED).plus(RUN_SUITE.SET_UPS).gt(0).desc(),
+            SUITE.NAME)
         .limit(MOST)
         .fetch(SuiteQueries::node);
   }
@@ -73,7 +76,8 @@ final class SuiteQueries {
             row.get(RUN_SUITE.ERRORED),
             row.get(RUN_SUITE.SKIPPED),
             row.get(RUN_SUITE.NOT_REACHED),
-            row.get(RUN_SUITE.RETRIED)),
+            row.get(RUN_SUITE.RETRIED),
+            row.get(RUN_SUITE.SET_UPS)),
         row.get("has_suites", Boolean.class));
   }
 
@@ -110,20 +114,26 @@ final class SuiteQueries {
   private Map<Long, Counts> counted(long runId, ResultFilter filter) {
     Map<Long, Counts> own = new HashMap<>();
     ResultQueries.joined(
-            dsl.select(TEST.SUITE_ID, RESULT.OUTCOME, DSL.count())
-                .select(DSL.count().filterWhere(RESULT.ATTEMPTS.gt((short) 1)).as("retried")))
+            dsl.select(TEST.SUITE_ID, RESULT.KIND, RESULT.OUTCOME, DSL.count())
+                .select(
+                    DSL.count()
+                        .filterWhere(RESULT.ATTEMPTS.gt((short) 1).and(RESULT.KIND.eq((short) 0)))
+                        .as("retried")))
         .where(RESULT.PROJECT_ID.eq(projectId), RESULT.RUN_ID.eq(runId))
         .and(RESULT.SUPERSEDED.isFalse())
         .and(TEST.SUITE_ID.isNotNull())
         .and(ResultQueries.of(filter.outcomes()))
         .and(ResultQueries.of(filter))
-        .groupBy(TEST.SUITE_ID, RESULT.OUTCOME)
+        .groupBy(TEST.SUITE_ID, RESULT.KIND, RESULT.OUTCOME)
         .forEach(
             row ->
                 own.merge(
                     row.get(TEST.SUITE_ID),
                     Counts.NONE
-                        .add(Outcome.ofCode(row.get(RESULT.OUTCOME)), row.get(DSL.count()))
+                        .add(
+                            ResultKind.ofCode(row.get(RESULT.KIND)),
+                            Outcome.ofCode(row.get(RESULT.OUTCOME)),
+                            row.get(DSL.count()))
                         .addRetried(row.get("retried", Integer.class)),
                     Counts::plus));
     return own;

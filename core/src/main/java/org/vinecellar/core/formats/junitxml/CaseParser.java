@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.regex.Pattern;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
 import org.codehaus.stax2.XMLStreamReader2;
@@ -28,6 +29,12 @@ import org.vinecellar.core.results.TestResult;
 /** Reads one {@code testcase} element. */
 final class CaseParser {
   private static final int MAX_TRIES = 200;
+
+  /** What build tools call a failure of a class as a whole. */
+  private static final Set<String> CLASS_SET_UPS = Set.of("initializationError", "classMethod");
+
+  private static final Pattern JAVA_CLASS =
+      Pattern.compile("(?:[\\p{L}_$][\\p{L}\\p{N}_$]*[.])+\\p{Lu}[\\p{L}\\p{N}_$]*");
 
   private final XMLStreamReader2 xml;
   private final TextReader texts;
@@ -323,9 +330,19 @@ final class CaseParser {
     return lastPath;
   }
 
-  /** Without a name, or named after its class, a failing case is the set-up of its suite. */
+  /**
+   * Without a name, or named after its Java class, a failing case is the set-up of its suite. Some
+   * frameworks call every test what they call its class: those are tests.
+   */
   private boolean namesNoTest(SuitePath path) {
-    return name == null || name.isBlank() || (name.equals(className) && name.equals(path.name()));
+    if (name == null || name.isBlank()) {
+      return true;
+    }
+    if (className == null || !className.equals(path.name())) {
+      return false;
+    }
+    return CLASS_SET_UPS.contains(name)
+        || (name.equals(className) && (classIsSuite || JAVA_CLASS.matcher(name).matches()));
   }
 
   private int line() {

@@ -32,7 +32,7 @@ class EventsReaderTest {
             """);
 
     assertThat(report.files().get(0).problems()).isEmpty();
-    assertThat(report.total()).isEqualTo(new Counts(1, 1, 1, 0, 0, 0));
+    assertThat(report.total()).isEqualTo(new Counts(1, 1, 0, 0, 0, 0, 1));
     assertThat(report.properties()).containsEntry("runner", "tide-check 3");
     TestResult low = recording.results.get(0);
     assertThat(low.durationMicros()).isEqualTo(2_000_000);

@@ -80,7 +80,7 @@ class GoTestReaderTest {
                 + event("run", "TestLast", "")
                 + "{\"Time\":\"2026");
 
-    assertThat(broken.total()).isEqualTo(new Counts(0, 0, 2, 0, 0, 0));
+    assertThat(broken.total()).isEqualTo(new Counts(0, 0, 1, 0, 0, 0, 1));
     assertThat(broken.files().get(0).brokenOff()).isTrue();
     assertThat(recording.results.get(0).attempts().get(0).failures().get(0).trace())
         .isEqualTo("a.go:5: undefined");
