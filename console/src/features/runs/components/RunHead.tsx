@@ -63,7 +63,12 @@ export function RunHead(props: {
             </span>
           )}
           {run.counts.tests === 0 ? null : (
-            <span className="text-base text-quiet"> of {plural(run.counts.tests, 'test')}</span>
+            <span className="text-base text-quiet">
+              {run.counts.setUps > 0 && run.counts.failed + run.counts.errored === 0
+                ? ', with '
+                : ' of '}
+              {plural(run.counts.tests, 'test')}
+            </span>
           )}
         </p>
         {run.closedBy === 'silence' ? (

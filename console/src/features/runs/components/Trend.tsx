@@ -60,5 +60,5 @@ export function Trend({ points }: { points: RunPoint[] }) {
 }
 
 function failing(point: RunPoint): number {
-  return point.counts.failed + point.counts.errored;
+  return point.counts.failed + point.counts.errored + point.counts.setUps;
 }

@@ -78,7 +78,7 @@ class PrintersTest {
         json(
             "{'stream':'a/b','number':7,'counts':{'failed':1,'errored':1},'changes':{},"
                 + "'startedAt':'2026-11-20T03:00:00Z','testTimeMs':10,'overruled':2,"
-                + "'labels':{'team':'fares'},'tags':['storm'],'description':'The quay\nwas shut'}");
+                + "'labels':{'team':'fares'},'tags':['storm'],'description':'The quay\\nwas shut'}");
     JsonNode failing =
         json(
             "[{'id':'1-4','suite':['S','T'],'name':'t','parameters':'[1]','outcome':'errored',"
