@@ -63,6 +63,13 @@ final class PipeCommand implements Callable<Integer> {
       description = "End with 0 when the upload waits on disk, so that the job goes on.")
   private boolean spoolOk;
 
+  @Option(
+      names = "--attach",
+      paramLabel = "DIR",
+      description =
+          "At the end send the files below it too, as vine push does. Can be given again.")
+  private List<String> attach = List.of();
+
   private final Terminal terminal;
   private final Map<String, String> environment;
   private final InstantSource clock;
@@ -119,6 +126,12 @@ final class PipeCommand implements Callable<Integer> {
       SettingsFile file,
       List<Map.Entry<String, String>> fields,
       Path kept) {
+    List<UploadForm.FilePart> parts = new ArrayList<>();
+    parts.add(new UploadForm.FilePart("file", kept, name));
+    NamedAttachments named = new NamedAttachments(terminal);
+    (attach.isEmpty() ? file.list("attach") : attach).forEach(named::directory);
+    named.namedIn(kept);
+    parts.addAll(named.parts());
     return new Sender(
             portal,
             spool,
@@ -127,7 +140,7 @@ final class PipeCommand implements Callable<Integer> {
             clock,
             options.json(),
             spoolOk)
-        .send(fields, List.of(new UploadForm.FilePart("file", kept, name)));
+        .send(fields, parts);
   }
 
   private void read(Path kept, LiveFeed feed) throws IOException {

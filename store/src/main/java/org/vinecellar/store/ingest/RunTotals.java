@@ -7,6 +7,7 @@ import static org.vinecellar.store.generated.Tables.STREAM;
 
 import java.sql.SQLException;
 import java.time.Instant;
+import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -17,6 +18,7 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.ingest.FileReport;
 import org.vinecellar.core.ingest.IngestStore.Reservation;
+import org.vinecellar.core.ingest.PartTimes;
 import org.vinecellar.core.ingest.Receipt;
 import org.vinecellar.core.ingest.UploadReport;
 import org.vinecellar.core.ingest.UploadRequest;
@@ -68,7 +70,7 @@ final class RunTotals {
     Addition nothing =
         new Addition(
             request, PgLiveStore.nothingYet(), new SuiteCounts(), 0, 0, null, null, List.of(), now);
-    insertPart(nothing, Counts.NONE);
+    insertPart(nothing, Counts.NONE, new PartTimes(null, null, null));
     dsl.update(PART)
         .set(PART.LIVE_BATCH, 0)
         .where(
@@ -76,7 +78,7 @@ final class RunTotals {
             PART.RUN_ID.eq(place.runId()),
             PART.PART_NO.eq(place.partNo()))
         .execute();
-    updateRun(run, nothing, number, previous, Counts.NONE);
+    updateRun(run, nothing, number, previous, Counts.NONE, null);
     dsl.execute("select pg_notify('vine_run', ?)", place.projectId() + "/" + place.runId());
     return new Receipt(
         request.stream(),
@@ -112,9 +114,15 @@ final class RunTotals {
       new PartMerge(dsl, place).merge(addition.suites());
     }
     Counts added = addition.suites().total();
-    insertPart(addition, partCounts);
+    PartTimes times =
+        PartTimes.of(
+            addition.earliest(),
+            addition.latest(),
+            first ? null : run.get(RUN.STARTED_AT).toInstant(),
+            addition.now());
+    insertPart(addition, partCounts, times);
     new SuiteRows(dsl, place).add(Objects.requireNonNull(dictionary), addition.suites());
-    updateRun(run, addition, number, previous, added);
+    updateRun(run, addition, number, previous, added, times.started());
     ChangeCounts changes = new RunChanges(dsl, place.projectId()).recompute(place.runId());
     dsl.execute("select pg_notify('vine_run', ?)", place.projectId() + "/" + place.runId());
     return new Receipt(
@@ -156,7 +164,7 @@ final class RunTotals {
         .fetchOne(RUN.ID);
   }
 
-  private void insertPart(Addition addition, Counts counts) {
+  private void insertPart(Addition addition, Counts counts, PartTimes times) {
     UploadRequest request = addition.request();
     dsl.insertInto(PART)
         .set(PART.PROJECT_ID, place.projectId())
@@ -165,18 +173,21 @@ final class RunTotals {
         .set(PART.NAME, request.part() == null ? "part " + place.partNo() : request.part())
         .set(PART.CONTENT_HASH, place.contentHash())
         .set(PART.RECEIVED_AT, Sql.utc(addition.now()))
-        .set(PART.STARTED_AT, Sql.utcOrNull(addition.earliest()))
-        .set(PART.ENDED_AT, Sql.utcOrNull(addition.latest()))
+        .set(PART.STARTED_AT, Sql.utcOrNull(times.started()))
+        .set(PART.ENDED_AT, Sql.utcOrNull(times.ended()))
         .set(PART.BROKEN_OFF, addition.report().brokenOff())
         .set(PART.BUILD_URL, request.buildUrl())
         .set(PART.ENVIRONMENT, Json.of(addition.report().properties()))
         .set(RunRows.ofPart(counts))
         .set(PART.DURATION_US, addition.durationMicros())
         .execute();
-    insertFiles(addition);
+    insertFiles(addition, times.problem());
   }
 
-  private void insertFiles(Addition addition) {
+  /**
+   * @param problem of the part as a whole, told with its first file; null for none
+   */
+  private void insertFiles(Addition addition, @Nullable String problem) {
     List<FileReport> files = addition.report().files();
     var insert =
         dsl.insertInto(
@@ -203,7 +214,7 @@ final class RunTotals {
               i,
               file.file(),
               file.format() == null ? "" : file.format(),
-              Json.of(file.problems()),
+              Json.of(problems(file, i == 0 ? problem : null)),
               kept.blobId(),
               kept.packedBytes());
     }
@@ -212,14 +223,27 @@ final class RunTotals {
     }
   }
 
+  private static List<String> problems(FileReport file, @Nullable String more) {
+    if (more == null) {
+      return file.problems();
+    }
+    List<String> all = new ArrayList<>(file.problems());
+    all.add(more);
+    return all;
+  }
+
   private void updateRun(
-      Record run, Addition addition, int number, @Nullable Long previous, Counts added) {
+      Record run,
+      Addition addition,
+      int number,
+      @Nullable Long previous,
+      Counts added,
+      @Nullable Instant earliest) {
     UploadRequest request = addition.request();
     Map<String, String> labels = new HashMap<>(Json.map(run.get(RUN.LABELS)));
     labels.putAll(request.labels());
     boolean first = run.get(RUN.NUMBER) == null;
     Instant known = run.get(RUN.STARTED_AT).toInstant();
-    Instant earliest = addition.earliest();
     Instant started =
         earliest == null ? known : first || earliest.isBefore(known) ? earliest : known;
     boolean open = waitsForMore(request);

@@ -142,7 +142,7 @@ class VineListenerTest {
 
     assertThat(report.unreadable()).isEmpty();
     assertThat(report.files().get(0).problems()).isEmpty();
-    assertThat(report.total()).isEqualTo(new Counts(2, 2, 2, 2, 0, 0));
+    assertThat(report.total()).isEqualTo(new Counts(2, 2, 1, 2, 0, 0, 1));
     assertThat(report.properties()).containsKey("java.version");
     assertThat(named("passes(TestReporter)").properties())
         .containsEntry("berth", "½ \"B\"\n\uD83D\uDEA2");

@@ -1,0 +1,50 @@
+package org.vinecellar.core.ingest;
+
+import java.time.Duration;
+import java.time.Instant;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * When a part ran, as far as its files can be believed: the clocks of the machines that tests run
+ * on may be off, and one part must not date the whole run.
+ *
+ * @param started null when not told, or not believed
+ * @param ended null when not told, or not believed
+ * @param problem what is wrong with the times; null for nothing
+ */
+public record PartTimes(
+    @Nullable Instant started, @Nullable Instant ended, @Nullable String problem) {
+  /** Parts of one run do not lie further apart. */
+  private static final Duration FURTHEST = Duration.ofDays(1);
+
+  /**
+   * Judges what files tell.
+   *
+   * @param started null when they tell nothing
+   * @param ended null when they tell nothing
+   * @param runStarted when the run began as its parts until now tell; null for the first part
+   * @param arrived when the part arrived
+   */
+  public static PartTimes of(
+      @Nullable Instant started,
+      @Nullable Instant ended,
+      @Nullable Instant runStarted,
+      Instant arrived) {
+    if (started == null) {
+      return new PartTimes(null, ended, null);
+    }
+    if (started.isAfter(arrived.plus(FURTHEST))) {
+      return new PartTimes(
+          null, null, off(started, "in the future; the time of its arrival is used"));
+    }
+    if (runStarted != null && Duration.between(started, runStarted).abs().compareTo(FURTHEST) > 0) {
+      return new PartTimes(
+          null, null, off(started, "more than a day from the start of its run; they are left out"));
+    }
+    return new PartTimes(started, ended, null);
+  }
+
+  private static String off(Instant started, String what) {
+    return "its times begin at " + started + ", " + what + ". Is the clock of its machine right?";
+  }
+}
