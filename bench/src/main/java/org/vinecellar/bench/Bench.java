@@ -18,7 +18,9 @@ public final class Bench {
    */
   public static void main(String[] args) throws Exception {
     List<String> wanted =
-        args.length == 0 ? List.of("read", "formats", "ingest", "collect", "pages") : List.of(args);
+        args.length == 0
+            ? List.of("read", "formats", "ingest", "collect", "live", "pages")
+            : List.of(args);
     Path folder = Files.createTempDirectory("vine-bench");
     List<Row> rows = new ArrayList<>();
     try {
@@ -30,6 +32,9 @@ public final class Bench {
       }
       if (wanted.contains("collect")) {
         rows.addAll(new CollectBench(folder, Target.fromProperties()).run());
+      }
+      if (wanted.contains("live")) {
+        rows.addAll(new LiveBench(Target.fromProperties()).run());
       }
       if (wanted.contains("ingest")) {
         rows.addAll(new IngestBench(folder, Target.fromProperties()).run());

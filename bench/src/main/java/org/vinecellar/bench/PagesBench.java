@@ -3,10 +3,6 @@ package org.vinecellar.bench;
 import java.io.IOException;
 import java.io.OutputStream;
 import java.io.PrintStream;
-import java.net.URI;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpResponse;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -22,7 +18,6 @@ final class PagesBench {
 
   private final Path folder;
   private final Target target;
-  private final HttpClient http = HttpClient.newHttpClient();
 
   PagesBench(Path folder, Target target) {
     this.folder = folder;
@@ -89,24 +84,13 @@ final class PagesBench {
 
   private double milliseconds(String path) throws IOException, InterruptedException {
     long begun = System.nanoTime();
-    get(path);
+    target.get(path);
     return (System.nanoTime() - begun) / 1e6;
   }
 
-  private String get(String path) throws IOException, InterruptedException {
-    HttpRequest request =
-        HttpRequest.newBuilder(URI.create(target.url() + "/api/v1/projects/bench/" + path))
-            .header("Authorization", "Bearer " + target.token())
-            .build();
-    HttpResponse<String> answer = http.send(request, HttpResponse.BodyHandlers.ofString());
-    if (answer.statusCode() != 200) {
-      throw new IOException(path + " answered " + answer.statusCode());
-    }
-    return answer.body();
-  }
-
   private long runId(String stream) throws IOException, InterruptedException {
-    Matcher id = Pattern.compile("\"id\":(\\d+)").matcher(get("runs?limit=1&stream=" + stream));
+    Matcher id =
+        Pattern.compile("\"id\":(\\d+)").matcher(target.get("runs?limit=1&stream=" + stream));
     if (!id.find()) {
       throw new IOException("there is no run of " + stream);
     }

@@ -1,9 +1,16 @@
 package org.vinecellar.bench;
 
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import java.util.Map;
 
 /** The portal and the database behind it, as {@code ./cellar bench} started them. */
 record Target(String url, String token, String database, String password, long servicePid) {
+  private static final HttpClient HTTP = HttpClient.newHttpClient();
+
   static Target fromProperties() {
     return new Target(
         System.getProperty("bench.url"),
@@ -11,6 +18,19 @@ record Target(String url, String token, String database, String password, long s
         System.getProperty("bench.db"),
         System.getProperty("bench.password"),
         Long.parseLong(System.getProperty("bench.service")));
+  }
+
+  /** The answer of the portal's API to a path below the project. */
+  String get(String path) throws IOException, InterruptedException {
+    HttpRequest request =
+        HttpRequest.newBuilder(URI.create(url + "/api/v1/projects/bench/" + path))
+            .header("Authorization", "Bearer " + token)
+            .build();
+    HttpResponse<String> answer = HTTP.send(request, HttpResponse.BodyHandlers.ofString());
+    if (answer.statusCode() != 200) {
+      throw new IOException(path + " answered " + answer.statusCode());
+    }
+    return answer.body();
   }
 
   Map<String, String> environment() {

@@ -207,6 +207,17 @@ class EditsTest {
   }
 
   @Test
+  void earlierTriesAreAsTheyWereReported() {
+    uploads.send(STREAM, "1", suite("S", "a:P"));
+    overrule(1, "a", Outcome.ERRORED);
+    uploads.send(STREAM, "1", suite("S", "a:P b:P"));
+
+    assertThat(detail(1, row(1, "a").id()).tries())
+        .extracting(one -> one.attempt().outcome())
+        .containsExactly(Outcome.PASSED, Outcome.PASSED);
+  }
+
+  @Test
   void whatDoesNotFitIsRefused() {
     uploads.send(STREAM, null, suite("S", "a:F"));
     long run = run(1).id();

@@ -208,7 +208,7 @@ class RunQueriesTest {
   private void overruleSome(int number, Random random) {
     long run = run(number).id();
     for (ResultRow row : find(number, ResultQuery.first(500))) {
-      if (random.nextInt(4) == 0 && row.kind() == ResultKind.TEST) {
+      if (random.nextInt(8) == 0 && row.kind() == ResultKind.TEST) {
         Outcome wanted = Outcome.values()[random.nextInt(5)];
         boolean back = row.reported() != null && random.nextBoolean();
         if (back || wanted != row.outcome()) {

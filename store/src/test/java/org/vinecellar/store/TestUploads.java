@@ -37,6 +37,20 @@ record TestUploads(int project, Ingest ingest) {
 
   Receipt sendWith(
       String stream, @Nullable String run, Map<String, String> labels, String... texts) {
+    return send(stream, run, labels, null, texts);
+  }
+
+  /** The whole of what came live. */
+  Receipt sendInPlaceOf(int livePart, String stream, String run, String... texts) {
+    return send(stream, run, Map.of(), livePart, texts);
+  }
+
+  private Receipt send(
+      String stream,
+      @Nullable String run,
+      Map<String, String> labels,
+      @Nullable Integer replacesPart,
+      String... texts) {
     List<Text> files = new ArrayList<>();
     for (String text : texts) {
       files.add(new Text("f" + files.size() + ".xml", text));
@@ -53,7 +67,7 @@ record TestUploads(int project, Ingest ingest) {
             labels,
             null,
             null,
-            null,
+            replacesPart,
             CsvColumns.NONE,
             false),
         files);

@@ -30,13 +30,26 @@ final class PartMerge {
 
   /** Joins the part's results with earlier ones; corrects the counts that the part adds. */
   void merge(SuiteCounts counts) {
+    setUpsThatWentWell(join(0, counts), counts);
+  }
+
+  /**
+   * Joins results that a provisional part has got just now, from an ordinal on, with those that
+   * were there. All of it can be taken back: {@link LiveRows#remove}.
+   */
+  void mergeLive(int from, SuiteCounts counts) {
+    join(from, counts);
+  }
+
+  /** Returns the suites in which tests have run now that a failed set-up had kept back. */
+  private Map<Key128, SuitePath> join(int from, SuiteCounts counts) {
     Map<Key128, SuitePath> suites = new HashMap<>();
     counts.suites().forEach(suite -> suites.put(suite.key(), suite));
     List<Integer> ordinals = new ArrayList<>();
     List<Short> outcomes = new ArrayList<>();
     List<Short> attempts = new ArrayList<>();
     Map<Key128, SuitePath> reached = new HashMap<>();
-    for (Record row : supersede()) {
+    for (Record row : supersede(from)) {
       Outcome before = Outcome.ofCode(row.get(1, Integer.class));
       Outcome now = Outcome.ofCode(row.get(2, Integer.class));
       Outcome reported = Outcome.ofCode(row.get(7, Integer.class));
@@ -60,13 +73,15 @@ final class PartMerge {
         counts.set(suite, own.addRetried(kind == ResultKind.TEST ? retried : 0));
       }
     }
-    setUpsThatWentWell(reached, counts);
     if (!ordinals.isEmpty()) {
       dsl.execute(
           "with gone as (delete from overruling o using result r where o.project_id = ?"
               + " and o.run_id = ? and r.project_id = o.project_id and r.run_id = o.run_id"
               + " and r.part_no = o.part_no and r.ordinal = o.ordinal and r.superseded"
-              + " returning 1)"
+              + " returning o.project_id, o.run_id, o.part_no, o.ordinal, o.reported),"
+              + " back as (update result r set outcome = g.reported from gone g"
+              + " where r.project_id = g.project_id and r.run_id = g.run_id"
+              + " and r.part_no = g.part_no and r.ordinal = g.ordinal)"
               + " update run set overruled = overruled - (select count(*) from gone)"
               + " where project_id = ? and id = ?",
           place.projectId(),
@@ -86,6 +101,7 @@ final class PartMerge {
           place.runId(),
           place.partNo());
     }
+    return reached;
   }
 
   /**
@@ -126,7 +142,7 @@ final class PartMerge {
     }
   }
 
-  private List<Record> supersede() {
+  private List<Record> supersede(int from) {
     return new ArrayList<>(
         dsl.fetch(
             "with pairs as (select n.ordinal, o.part_no as old_part, o.ordinal as old_ordinal,"
@@ -134,22 +150,26 @@ final class PartMerge {
                 + " o.attempts as old_attempts, n.attempts as new_attempts, s.key_high, s.key_low,"
                 + " coalesce(v.reported, o.outcome) as reported, n.kind"
                 + " from result n join result o on o.project_id = n.project_id"
-                + " and o.run_id = n.run_id and o.test_id = n.test_id and o.part_no <> n.part_no"
+                + " and o.run_id = n.run_id and o.test_id = n.test_id"
+                + " and (o.part_no <> n.part_no or o.ordinal < ?)"
                 + " and not o.superseded"
                 + " join test t on t.project_id = n.project_id and t.id = n.test_id"
                 + " left join overruling v on v.project_id = o.project_id"
                 + " and v.run_id = o.run_id and v.part_no = o.part_no and v.ordinal = o.ordinal"
                 + " left join suite s on s.project_id = t.project_id and s.id = t.suite_id"
-                + " where n.project_id = ? and n.run_id = ? and n.part_no = ?),"
+                + " where n.project_id = ? and n.run_id = ? and n.part_no = ?"
+                + " and n.ordinal >= ?),"
                 + " gone as (update result r set superseded = true from pairs p"
                 + " where r.project_id = ? and r.run_id = ? and r.part_no = p.old_part"
                 + " and r.ordinal = p.old_ordinal returning 1)"
                 + " select ordinal, old_outcome, new_outcome, old_attempts, new_attempts, key_high,"
                 + " key_low, reported, kind"
                 + " from pairs",
+            from,
             place.projectId(),
             place.runId(),
             place.partNo(),
+            from,
             place.projectId(),
             place.runId()));
   }

@@ -128,9 +128,10 @@ public final class PgLiveStore implements LiveStore {
     int firstOrdinal = RunRows.partCounts(part).tests() + RunRows.partCounts(part).setUps();
     Added added = new Added(place, connection, dictionary);
     added.write(results, firstOrdinal);
-    new SuiteRows(dsl, place).add(dictionary, added.suites);
+    Counts ofPart = RunRows.partCounts(part).plus(added.suites.total());
+    new PartMerge(dsl, place).mergeLive(firstOrdinal, added.suites);
     Counts sum = added.suites.total();
-    Counts ofPart = RunRows.partCounts(part).plus(sum);
+    new SuiteRows(dsl, place).add(dictionary, added.suites);
     dsl.update(PART)
         .set(PART.LIVE_BATCH, batch)
         .set(PART.RUNNING, Json.of(running.stream().map(PgLiveStore::map).toList()))

@@ -1,0 +1,163 @@
+package org.vinecellar.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.vinecellar.store.TestUploads.suite;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.TreeMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.RepeatedTest;
+import org.junit.jupiter.api.RepetitionInfo;
+import org.vinecellar.core.formats.csv.CsvColumns;
+import org.vinecellar.core.ingest.UploadRequest;
+import org.vinecellar.core.live.LivePart;
+import org.vinecellar.core.results.Attempt;
+import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultKind;
+import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.core.results.TestId;
+import org.vinecellar.core.results.TestResult;
+import org.vinecellar.core.runs.ResultFilter;
+import org.vinecellar.core.runs.ResultQuery;
+import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.core.runs.RunSummary;
+import org.vinecellar.core.runs.SuiteNode;
+
+/**
+ * Whatever comes live beside other parts, each test counts once, and it leaves no trace at the end.
+ */
+class LiveMergeTest {
+  private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
+  private static final String STREAM = "fares/nightly";
+  private static final ExecutorService BACKGROUND = Executors.newCachedThreadPool();
+  private static Stores stores;
+
+  private TestUploads uploads;
+
+  @BeforeAll
+  static void database() {
+    stores = new Stores(TestDatabase.create(), BACKGROUND, 1 << 20);
+  }
+
+  @AfterAll
+  static void stop() {
+    BACKGROUND.shutdown();
+  }
+
+  @BeforeEach
+  void freshProject() {
+    uploads = TestUploads.inNewProject(stores, NOW);
+  }
+
+  private RunSummary run() {
+    return stores.runs().run(uploads.project(), STREAM, 1).orElseThrow();
+  }
+
+  private List<ResultRow> rows() {
+    return stores.runs().results(uploads.project(), run().id(), ResultQuery.first(500));
+  }
+
+  /** What is told of the run is what its results are. */
+  private void consistent() {
+    Counts counts = Counts.NONE;
+    for (ResultRow row : rows()) {
+      counts = counts.add(row.kind(), row.outcome(), 1).addRetried(row.attempts() > 1 ? 1 : 0);
+    }
+    assertThat(run().counts()).isEqualTo(counts);
+    assertThat(rows()).extracting(ResultRow::testId).doesNotHaveDuplicates();
+    assertThat(
+            stores.runs().suites(uploads.project(), run().id(), null, ResultFilter.ALL).stream()
+                .map(SuiteNode::counts)
+                .reduce(Counts.NONE, Counts::plus))
+        .isEqualTo(counts);
+  }
+
+  private Map<String, String> standing() {
+    Map<String, String> all = new TreeMap<>();
+    rows().forEach(row -> all.put(row.name(), row.outcome() + " after " + row.attempts()));
+    return all;
+  }
+
+  private static String cases(Random random, int from) {
+    StringBuilder words = new StringBuilder();
+    for (int i = from; i < from + 6; i++) {
+      words.append(i == from ? "" : " ").append('t').append(i).append(':');
+      words.append("PPFES".charAt(random.nextInt(5)));
+    }
+    return words.toString();
+  }
+
+  private UploadRequest request(@Nullable Integer replaces) {
+    return new UploadRequest(
+        uploads.project(),
+        STREAM,
+        "k",
+        "live",
+        null,
+        null,
+        null,
+        Map.of(),
+        null,
+        null,
+        replaces,
+        CsvColumns.NONE,
+        false);
+  }
+
+  private static List<TestResult> results(String cases) {
+    List<TestResult> results = new ArrayList<>();
+    for (String one : cases.split(" ")) {
+      Outcome outcome =
+          switch (one.charAt(one.length() - 1)) {
+            case 'F' -> Outcome.FAILED;
+            case 'E' -> Outcome.ERRORED;
+            case 'S' -> Outcome.SKIPPED;
+            default -> Outcome.PASSED;
+          };
+      results.add(
+          TestResult.of(
+              TestId.of(SuitePath.ROOT.child("S"), one.substring(0, one.indexOf(':')), null),
+              ResultKind.TEST,
+              List.of(new Attempt(outcome, 1000, List.of(), null, null)),
+              null,
+              Map.of(),
+              null,
+              0));
+    }
+    return results;
+  }
+
+  @RepeatedTest(15)
+  void eachTestCountsOnceAllTheWay(RepetitionInfo info) {
+    Random random = new Random(info.getCurrentRepetition());
+    uploads.send(STREAM, "k", suite("S", cases(random, 0)));
+    uploads.send(STREAM, "k", suite("S", cases(random, 3)));
+    final Map<String, String> before = standing();
+
+    LivePart live = stores.live().open(request(null), "k", NOW);
+    String all = "";
+    for (int batch = 1; batch <= 3; batch++) {
+      String some = cases(random, random.nextInt(12));
+      stores.live().append(live, batch, results(some), List.of(), NOW);
+      stores.live().append(live, batch, results(some), List.of(), NOW);
+      all += (all.isEmpty() ? "" : " ") + some;
+      consistent();
+    }
+    // The whole has other names: what was provisional must be gone without a trace.
+    String whole = "u0:P u1:F";
+    uploads.sendInPlaceOf(live.partNo(), STREAM, "k", suite("S", whole));
+    consistent();
+    Map<String, String> after = standing();
+    assertThat(after).containsAllEntriesOf(before).hasSize(before.size() + 2);
+  }
+}
