@@ -47,10 +47,6 @@ class ConsoleTest {
     context = page.context();
   }
 
-  private void fillSignIn() {
-    Browsing.signIn(portal, page);
-  }
-
   @AfterEach
   void noErrors() {
     context.close();
@@ -309,17 +305,16 @@ class ConsoleTest {
   @Test
   void signingInLeadsOnOnlyWithinThePortal() {
     for (String to : List.of("javascript:window.stolen=1", "//evil.example", "/\\evil.example")) {
-      context.clearCookies();
-      page.navigate(portal.url + "/sign-in?to=" + URLEncoder.encode(to, StandardCharsets.UTF_8));
-      fillSignIn();
+      String sent = "/sign-in?to=" + URLEncoder.encode(to, StandardCharsets.UTF_8);
+      Page stranger = browsing.signedIn(portal, sent);
       // to the first project, whichever that is
-      assertThat(page).hasURL(Pattern.compile("^http://127[.]0[.]0[.]1:\\d+/[a-z-]+/runs$"));
-      assertThat(page.evaluate("window.stolen === undefined")).isEqualTo(true);
+      assertThat(stranger).hasURL(Pattern.compile("^http://127[.]0[.]0[.]1:\\d+/[a-z-]+/runs$"));
+      assertThat(stranger.evaluate("window.stolen === undefined")).isEqualTo(true);
+      stranger.context().close();
     }
-    context.clearCookies();
-    page.navigate(portal.url + "/main/tokens");
-    fillSignIn();
-    assertThat(page).hasURL(portal.url + "/main/tokens");
+    Page stranger = browsing.signedIn(portal, "/main/tokens");
+    assertThat(stranger).hasURL(portal.url + "/main/tokens");
+    stranger.context().close();
   }
 
   @Test
