@@ -8,6 +8,7 @@ import java.time.LocalTime;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import org.vinecellar.client.command.VineCommand;
@@ -37,12 +38,15 @@ public final class Demo {
     Instant lastNight = day.atOffset(ZoneOffset.UTC).with(LocalTime.of(1, 30)).toInstant();
     Path folder = Files.createTempDirectory("vine-demo");
     new Demo(args[0], args[1], lastNight, folder).load();
-    try (var files = Files.list(folder)) {
-      for (Path file : files.toList()) {
+    remove(folder);
+  }
+
+  private static void remove(Path folder) throws IOException {
+    try (var files = Files.walk(folder)) {
+      for (Path file : files.sorted(Comparator.reverseOrder()).toList()) {
         Files.delete(file);
       }
     }
-    Files.delete(folder);
   }
 
   private void load() throws IOException {
@@ -79,6 +83,9 @@ public final class Demo {
         Story.timetable("timetable-rules/scenarios", night),
         "moorings",
         List.of());
+    if (night % Soak.EVERY == 0) {
+      soak(night, at.plus(70, ChronoUnit.MINUTES));
+    }
     for (String device : new String[] {"phone", "tablet"}) {
       send(
           "deckhand-app/device",
@@ -138,6 +145,29 @@ public final class Demo {
     } else {
       ReportFile.write(file, at, properties, suites);
     }
+    List<String> all = new ArrayList<>(more);
+    Path shots = ReportFile.shotsOf(file);
+    if (Files.isDirectory(shots)) {
+      all.addAll(List.of("--attach", shots.toString()));
+    }
+    push(stream, night, file, team, all);
+    if (Files.isDirectory(shots)) {
+      remove(shots);
+    }
+  }
+
+  private void soak(int night, Instant at) throws IOException {
+    Path file = folder.resolve("samples.csv");
+    Soak.write(file, night);
+    Path bundle = Soak.bundle(folder.resolve("curves"), night);
+    List<String> more = new ArrayList<>(Soak.COLUMNS);
+    more.addAll(List.of("--at", at.toString()));
+    more.addAll(List.of("--bundle", bundle.toString(), "--title", "Load curves"));
+    push("harbour-load/soak", night, file, "moorings", more);
+  }
+
+  private void push(String stream, int night, Path file, String team, List<String> more)
+      throws IOException {
     String commit =
         String.format("%08x%08x", (stream + night).hashCode(), (night + stream).hashCode());
     List<String> args = new ArrayList<>(List.of("push", file.toString(), "--stream", stream));

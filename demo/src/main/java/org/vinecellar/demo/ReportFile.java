@@ -12,20 +12,30 @@ import java.util.Map;
 import javax.xml.stream.XMLOutputFactory;
 import javax.xml.stream.XMLStreamException;
 import javax.xml.stream.XMLStreamWriter;
+import org.jspecify.annotations.Nullable;
 
 /** Writes suites as JUnit-style XML, as the frameworks of the company's projects would. */
 final class ReportFile {
   private final XMLStreamWriter xml;
+  private final Path shots;
+  private int pictures;
 
-  private ReportFile(XMLStreamWriter xml) {
+  private ReportFile(XMLStreamWriter xml, Path shots) {
     this.xml = xml;
+    this.shots = shots;
+  }
+
+  /** Where the pictures of a file are put. */
+  static Path shotsOf(Path file) {
+    return file.resolveSibling(file.getFileName() + ".shots");
   }
 
   static void write(Path file, Instant started, Map<String, String> properties, List<Suite> suites)
       throws IOException {
     try (Writer writer = Files.newBufferedWriter(file, StandardCharsets.UTF_8)) {
       ReportFile report =
-          new ReportFile(XMLOutputFactory.newDefaultFactory().createXMLStreamWriter(writer));
+          new ReportFile(
+              XMLOutputFactory.newDefaultFactory().createXMLStreamWriter(writer), shotsOf(file));
       report.document(started, properties, suites);
     } catch (XMLStreamException e) {
       throw new IOException(e);
@@ -33,7 +43,7 @@ final class ReportFile {
   }
 
   private void document(Instant started, Map<String, String> properties, List<Suite> suites)
-      throws XMLStreamException {
+      throws XMLStreamException, IOException {
     xml.writeStartDocument("UTF-8", "1.0");
     xml.writeStartElement("testsuites");
     if (!properties.isEmpty()) {
@@ -56,7 +66,7 @@ final class ReportFile {
     xml.close();
   }
 
-  private void suite(Suite suite, Instant at) throws XMLStreamException {
+  private void suite(Suite suite, Instant at) throws XMLStreamException, IOException {
     xml.writeStartElement("testsuite");
     xml.writeAttribute("name", suite.name());
     xml.writeAttribute("tests", Integer.toString(suite.cases().size()));
@@ -67,7 +77,7 @@ final class ReportFile {
     xml.writeEndElement();
   }
 
-  private void testCase(Suite suite, Case one) throws XMLStreamException {
+  private void testCase(Suite suite, Case one) throws XMLStreamException, IOException {
     xml.writeStartElement("testcase");
     xml.writeAttribute("name", one.name());
     xml.writeAttribute("classname", suite.name());
@@ -79,6 +89,7 @@ final class ReportFile {
       xml.writeStartElement("stackTrace");
       xml.writeCharacters(retry.trace());
       xml.writeEndElement();
+      output(null, retry.screen());
       xml.writeEndElement();
     }
     Case.Failure failure = one.failure();
@@ -93,14 +104,26 @@ final class ReportFile {
       xml.writeEmptyElement("skipped");
       xml.writeAttribute("message", skipped);
     }
-    String output = one.output();
-    if (output != null) {
+    output(one.output(), failure == null ? one.screen() : failure.screen());
+    xml.writeEndElement();
+  }
+
+  private void output(@Nullable String text, @Nullable Screen screen)
+      throws XMLStreamException, IOException {
+    String mark = screen == null ? null : "[[ATTACHMENT|" + picture(screen) + "]]";
+    if (text != null || mark != null) {
       xml.writeStartElement("system-out");
       // The escape characters of terminal colours, as frameworks write them though XML forbids it.
-      xml.writeCData(output);
+      xml.writeCData(text == null ? mark : mark == null ? text : text + "\n" + mark);
       xml.writeEndElement();
     }
-    xml.writeEndElement();
+  }
+
+  private String picture(Screen screen) throws IOException {
+    Files.createDirectories(shots);
+    String name = "screen-" + ++pictures + ".png";
+    screen.draw(shots.resolve(name));
+    return name;
   }
 
   private void describe(Case.Failure failure) throws XMLStreamException {

@@ -3,6 +3,7 @@ package org.vinecellar.demo;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.SplittableRandom;
+import org.jspecify.annotations.Nullable;
 
 /**
  * What happens in the 34 nights: the rounding of fares breaks in night 9, is mended in 15, breaks
@@ -110,7 +111,17 @@ final class Story {
       return flips(stream, night, file, one);
     }
     if (one.name().equals("test_board_survives_a_lost_connection") && night >= 30) {
-      return one.failing(Failures.python(file, 57, one.name(), "board.rows()", "5", "6"))
+      return one.failing(
+              Failures.python(file, 57, one.name(), "board.rows()", "5", "6")
+                  .showing(
+                      new Screen(
+                          "Departures",
+                          List.of(
+                              "14:05  Outer Holm",
+                              "14:20  Kittiwake",
+                              "14:35  Nordkai",
+                              "15:05  Outer Holm"),
+                          "Showing the last known sailings")))
           .printing(
               "\u001B[2m02:14:07\u001B[0m board: connection lost\n"
                   + "\u001B[2m02:14:09\u001B[0m \u001B[33mwarning\u001B[0m retrying in 2 s\n"
@@ -122,11 +133,21 @@ final class Story {
 
   private static Case flips(String stream, int night, String file, Case one) {
     double dice = dice(stream, night, "flip").nextDouble();
-    Case.Failure why = Failures.python(file, 33, one.name(), "receipt.visible", "False", "True");
+    Case.Failure why =
+        Failures.python(file, 33, one.name(), "receipt.visible", "False", "True")
+            .showing(receipt("Please wait, the printer is busy"));
     if (dice < 0.14) {
       return one.failing(why).retriedAfter(why);
     }
-    return dice < 0.45 ? one.retriedAfter(why) : one;
+    return dice < 0.45 ? one.retriedAfter(why).showing(receipt(null)) : one;
+  }
+
+  private static Screen receipt(@Nullable String alert) {
+    List<String> lines =
+        alert == null
+            ? List.of("Skerrow – Outer Holm, 14:05", "2 adults, 1 child", "Paid  41.60")
+            : List.of("Skerrow – Outer Holm, 14:05");
+    return new Screen(alert == null ? "Your receipt" : "Printing your ticket …", lines, alert);
   }
 
   static List<Suite> timetable(String stream, int night) {

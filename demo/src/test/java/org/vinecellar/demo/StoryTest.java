@@ -13,11 +13,14 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.function.IntFunction;
 import java.util.stream.IntStream;
+import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.vinecellar.core.attachments.AttachmentFiles;
 import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.ingest.ResultSink;
 import org.vinecellar.core.ingest.SourceFile;
 import org.vinecellar.core.ingest.UploadReader;
@@ -56,7 +59,10 @@ class StoryTest {
   private record Read(Counts counts, List<TestResult> results, List<String> problems) {}
 
   private Read read(String stream, int night) throws IOException {
-    byte[] bytes = file(stream, night);
+    return read(file(stream, night), CsvColumns.NONE);
+  }
+
+  private static Read read(byte[] bytes, CsvColumns columns) {
     SourceFile source =
         new SourceFile() {
           @Override
@@ -80,7 +86,9 @@ class StoryTest {
           @Override
           public void again(Again again) {}
         };
-    var report = UploadReader.read(List.of(source), ReadLimits.DEFAULT, sink);
+    var report =
+        UploadReader.read(
+            List.of(source), ReadLimits.DEFAULT, columns, new AttachmentFiles<>(), sink);
     assertThat(report.files().get(0).error()).isNull();
     return new Read(report.total(), results, report.files().get(0).problems());
   }
@@ -167,6 +175,34 @@ class StoryTest {
     assertThat(seconds(Catalog.SEARCH, 18)).as("the old name").isZero();
     assertThat(seconds(Catalog.FINDER, 18)).as("the new one").isPositive();
     assertThat(seconds(Catalog.FINDER, 34)).isGreaterThan(first * 2.5);
+  }
+
+  @Test
+  void theLoadIsReadFromItsTableAndTheSearchBreaksItsPromise() throws IOException {
+    List<Integer> failing = new ArrayList<>();
+    for (int night = Soak.EVERY; night <= Story.NIGHTS; night += Soak.EVERY) {
+      Path file = work.resolve("samples.csv");
+      Soak.write(file, night);
+      List<String> words = new ArrayList<>(Soak.COLUMNS);
+      words.removeIf("--column"::equals);
+      Read read = read(Files.readAllBytes(file), CsvColumns.of(words));
+      assertThat(read.problems()).isEmpty();
+      assertThat(read.results()).hasSize(20);
+      failing.add(read.counts().failing());
+    }
+    assertThat(failing.subList(0, 6)).containsOnly(0);
+    assertThat(failing.get(failing.size() - 1)).isPositive();
+  }
+
+  @Test
+  void aFailingKioskLeavesAPictureOfEachTry() throws IOException {
+    file("quayside-kiosk/browser", 34);
+    Path shots = ReportFile.shotsOf(work.resolve(Demo.fileName("quayside-kiosk/browser")));
+    try (var files = Files.list(shots)) {
+      assertThat(files)
+          .isNotEmpty()
+          .allSatisfy(shot -> assertThat(ImageIO.read(shot.toFile()).getWidth()).isEqualTo(640));
+    }
   }
 
   private static double seconds(String suite, int night) {

@@ -71,7 +71,8 @@ class PushTest {
     assertThat(show.out())
         .startsWith("push/story#1  1 failed, 1 passed\n  1 new failing\n")
         .contains("c0ffee123456 on main")
-        .contains("◆ failed   FareTest › adds  (new)\n           expected: <4> but was: <5>\n");
+        .contains(
+            "◆ failed   FareTest › adds  (new)  1-1\n           expected: <4> but was: <5>\n");
     assertThat(portal.vine(work, "runs", "--stream", "push/story").out()).startsWith("#1  ");
     JsonNode json = Portal.json(portal.vine(work, "show", "push/story", "--json").out());
     assertThat(json.path("run").path("labels").path("team").asText()).isEqualTo("fares");
@@ -87,9 +88,9 @@ class PushTest {
     assertThat(good.toString())
         .isEqualTo(
             "{\"files\":[{\"file\":\"a.xml\",\"format\":\"junit-xml\",\"tests\":2,\"passed\":1,"
-                + "\"failed\":1,\"errored\":0,\"skipped\":0,\"notReached\":0,\"retried\":0,"
+                + "\"failed\":1,\"errored\":0,\"skipped\":0,\"notReached\":0,\"retried\":0,\"setUps\":0,"
                 + "\"problems\":[]}],\"total\":{\"tests\":2,\"passed\":1,\"failed\":1,\"errored\":0,"
-                + "\"skipped\":0,\"notReached\":0,\"retried\":0}}");
+                + "\"skipped\":0,\"notReached\":0,\"retried\":0,\"setUps\":0}}");
     Shell.Result bad = portal.vine(work, "check", "a.xml", "cut.xml");
     assertThat(bad.code()).isEqualTo(4);
     assertThat(bad.err()).startsWith("vine: cut.xml ends too early at line 1");
