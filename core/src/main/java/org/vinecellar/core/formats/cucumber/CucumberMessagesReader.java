@@ -1,22 +1,18 @@
 package org.vinecellar.core.formats.cucumber;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import java.io.IOException;
-import java.io.InputStream;
 import java.util.Set;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.FileHead;
 import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
-import org.vinecellar.core.formats.ResultReader;
 import org.vinecellar.core.formats.json.JsonHead;
-import org.vinecellar.core.formats.json.JsonLines;
+import org.vinecellar.core.formats.json.LinesReader;
 
 /**
  * Reads Cucumber Messages: one JSON object a line, each with one field that names its kind. The
  * schema is open and published by the Cucumber project.
  */
-public final class CucumberMessagesReader implements ResultReader {
+public final class CucumberMessagesReader extends LinesReader {
   private static final Set<String> FIRST =
       Set.of("meta", "source", "gherkinDocument", "parseError", "testRunStarted");
 
@@ -39,25 +35,7 @@ public final class CucumberMessagesReader implements ResultReader {
   }
 
   @Override
-  public void read(InputStream content, String fileName, ReadLimits limits, CaseHandler handler)
-      throws IOException {
-    Problems problems = new Problems(handler, limits.maxProblems());
-    MessagesParser parser = new MessagesParser(limits, handler, problems);
-    JsonLines.read(
-        content,
-        limits,
-        new JsonLines.Handler() {
-          @Override
-          public void object(JsonNode object, int line) {
-            parser.message(object);
-          }
-
-          @Override
-          public void other(String text, int line) {
-            problems.add("line " + line + " is no JSON object and was left out");
-          }
-        });
-    parser.end();
-    problems.close();
+  protected Parser parser(ReadLimits limits, CaseHandler handler, Problems problems) {
+    return new MessagesParser(limits, handler, problems);
   }
 }

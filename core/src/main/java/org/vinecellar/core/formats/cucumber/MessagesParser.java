@@ -17,6 +17,7 @@ import org.vinecellar.core.formats.StackText;
 import org.vinecellar.core.formats.Timestamps;
 import org.vinecellar.core.formats.TryParts;
 import org.vinecellar.core.formats.UnreadableFileException;
+import org.vinecellar.core.formats.json.LinesReader;
 import org.vinecellar.core.formats.json.Values;
 import org.vinecellar.core.results.Attachment;
 import org.vinecellar.core.results.Attempt;
@@ -30,21 +31,17 @@ import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
 
 /** Follows the messages of one file, and hands on each scenario when its last try has ended. */
-final class MessagesParser {
+final class MessagesParser extends LinesReader.Parser {
   private static final String LOG = "text/x.cucumber.log+plain";
   private static final int MAX_OPEN = 200_000;
 
-  private final CaseHandler handler;
-  private final Problems problems;
   private final Values values;
-  private final ReadLimits limits;
   private final Scenarios scenarios;
   private final Map<String, Case> cases = new LinkedHashMap<>();
   private final Map<String, Try> tries = new LinkedHashMap<>();
   private final Map<String, String> hooks = new HashMap<>();
   private boolean started;
   private boolean finished;
-  private int count;
 
   /** A scenario with the steps and hooks that are to be run for it. */
   private static final class Case {
@@ -76,14 +73,13 @@ final class MessagesParser {
   }
 
   MessagesParser(ReadLimits limits, CaseHandler handler, Problems problems) {
-    this.limits = limits;
-    this.handler = handler;
-    this.problems = problems;
+    super(limits, handler, problems);
     this.values = new Values(limits);
     this.scenarios = new Scenarios(values);
   }
 
-  void message(JsonNode envelope) {
+  @Override
+  protected void object(JsonNode envelope, int line) {
     var fields = envelope.fields();
     if (!fields.hasNext()) {
       return;
@@ -287,12 +283,8 @@ final class MessagesParser {
       problems.add("a scenario was run that the file does not describe; it was left out");
       return;
     }
-    if (++count > limits.maxCases()) {
-      throw new UnreadableFileException(
-          "has more than " + limits.maxCases() + " scenarios; split it into several files");
-    }
     String description = pickle.description();
-    handler.onCase(
+    emit(
         TestResult.of(
                 pickle.test(),
                 ResultKind.TEST,
@@ -314,7 +306,7 @@ final class MessagesParser {
   }
 
   private void setUp(String name, List<Failure> failures) {
-    handler.onCase(
+    emit(
         TestResult.of(
             TestId.of(SuitePath.ROOT, name, null),
             ResultKind.SETUP,
@@ -340,7 +332,8 @@ final class MessagesParser {
   }
 
   /** What has not ended when the file has. */
-  void end() {
+  @Override
+  protected void end() {
     if (finished || (!started && tries.isEmpty())) {
       return;
     }

@@ -14,6 +14,7 @@ import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.TryParts;
 import org.vinecellar.core.formats.UnreadableFileException;
+import org.vinecellar.core.formats.json.LinesReader;
 import org.vinecellar.core.formats.json.Values;
 import org.vinecellar.core.results.Attachment;
 import org.vinecellar.core.results.Attempt;
@@ -27,17 +28,13 @@ import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
 
 /** Follows the events of one stream. */
-final class EventsParser {
+final class EventsParser extends LinesReader.Parser {
   private static final int MAX_RUNNING = 100_000;
   private static final int MAX_PROPERTIES = 200;
 
-  private final ReadLimits limits;
-  private final CaseHandler handler;
-  private final Problems problems;
   private final Values values;
   private final Map<String, Running> running = new LinkedHashMap<>();
   private boolean finished;
-  private int count;
 
   /** A test that has begun. */
   private static final class Running {
@@ -66,13 +63,12 @@ final class EventsParser {
   }
 
   EventsParser(ReadLimits limits, CaseHandler handler, Problems problems) {
-    this.limits = limits;
-    this.handler = handler;
-    this.problems = problems;
+    super(limits, handler, problems);
     this.values = new Values(limits);
   }
 
-  void event(JsonNode event, int line) {
+  @Override
+  protected void object(JsonNode event, int line) {
     String kind = event.path("event").asText();
     switch (kind) {
       case "run" -> properties(event.path("properties"));
@@ -270,11 +266,7 @@ final class EventsParser {
   }
 
   private void emit(Running test, ResultKind kind, Attempt attempt) {
-    if (++count > limits.maxCases()) {
-      throw new UnreadableFileException(
-          "has more than " + limits.maxCases() + " tests; split it into several files");
-    }
-    handler.onCase(
+    emit(
         TestResult.of(
                 test.test,
                 kind,
@@ -297,7 +289,8 @@ final class EventsParser {
     };
   }
 
-  void end() {
+  @Override
+  protected void end() {
     if (finished && running.isEmpty()) {
       return;
     }

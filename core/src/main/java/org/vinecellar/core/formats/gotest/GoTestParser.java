@@ -11,6 +11,7 @@ import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.UnreadableFileException;
+import org.vinecellar.core.formats.json.LinesReader;
 import org.vinecellar.core.formats.json.Values;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Failure;
@@ -24,18 +25,14 @@ import org.vinecellar.core.results.TestResult;
  * Follows the events of all packages. A test with subtests is a suite; it counts as a test of its
  * own only when it went wrong by itself.
  */
-final class GoTestParser {
+final class GoTestParser extends LinesReader.Parser {
   private static final int MAX_RUNNING = 200_000;
   private static final int SETUP_CHARS = 1_000_000;
 
-  private final ReadLimits limits;
-  private final CaseHandler handler;
-  private final Problems problems;
   private final Values values;
   private final Map<String, Package> packages = new LinkedHashMap<>();
   private final BoundedText build = new BoundedText(SETUP_CHARS);
   private int strangeLines;
-  private int count;
 
   private static final class Package {
     private final Map<String, RunningTest> running = new LinkedHashMap<>();
@@ -44,14 +41,13 @@ final class GoTestParser {
   }
 
   GoTestParser(ReadLimits limits, CaseHandler handler, Problems problems) {
-    this.limits = limits;
-    this.handler = handler;
-    this.problems = problems;
+    super(limits, handler, problems);
     this.values = new Values(limits);
   }
 
   /** A line that is no event: of the compiler, or of a build that failed. */
-  void plain(String text, int line) {
+  @Override
+  protected void other(String text, int line) {
     if (text.startsWith("FAIL\t")) {
       String[] words = text.split("\\s+", 3);
       if (words.length == 3 && !packages.containsKey(words[1])) {
@@ -65,7 +61,8 @@ final class GoTestParser {
     }
   }
 
-  void event(JsonNode event) {
+  @Override
+  protected void object(JsonNode event, int line) {
     String action = event.path("Action").asText();
     switch (action) {
       case "build-output" -> build.add(withoutEnd(event.path("Output").asText()));
@@ -188,10 +185,6 @@ final class GoTestParser {
       handler.onEnd(id(path, name));
       return;
     }
-    if (++count > limits.maxCases()) {
-      throw new UnreadableFileException(
-          "has more than " + limits.maxCases() + " tests; split it into several files");
-    }
     boolean ownFault = failing || reported == Outcome.NOT_REACHED;
     Outcome outcome = reported == Outcome.FAILED && test.panicked() ? Outcome.ERRORED : reported;
     RunningTest.Ending ending = test.take(ownFault);
@@ -203,7 +196,7 @@ final class GoTestParser {
     } else if (keeps && told != null && (told.message() != null || told.trace() != null)) {
       failures.add(told);
     }
-    handler.onCase(
+    emit(
         TestResult.of(
             id(path, name),
             ResultKind.TEST,
@@ -251,7 +244,7 @@ final class GoTestParser {
   private void setUp(String path, String why, @Nullable String output) {
     SuitePath suite = SuitePath.ROOT.child(values.name(path));
     Failure failure = new Failure("package", why, output);
-    handler.onCase(
+    emit(
         TestResult.of(
             TestId.setUpOf(suite),
             ResultKind.SETUP,
@@ -263,7 +256,8 @@ final class GoTestParser {
             0));
   }
 
-  void end() {
+  @Override
+  protected void end() {
     boolean open = false;
     for (Map.Entry<String, Package> entry : packages.entrySet()) {
       open |= !entry.getValue().running.isEmpty();
