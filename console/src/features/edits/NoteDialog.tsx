@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { ApiError } from '../../shared/api/client';
-import { Dialog } from '../../shared/ui/Dialog';
+import { Dialog, DialogActions } from '../../shared/ui/Dialog';
 import { MarkdownText } from '../../shared/ui/MarkdownText';
 import { Failed, Loading } from '../../shared/ui/States';
 import { noteQuery, readNote, type Subject, saveNote, type TaggedNote } from './api';
@@ -116,18 +116,11 @@ function Form(props: {
         />
       ) : null}
       <EditHistory project={props.project} subject={props.subject} />
-      <div className="modal-action">
-        <button type="button" className="btn btn-sm btn-ghost" onClick={props.onClose}>
-          Cancel
-        </button>
-        <button
-          type="submit"
-          className="btn btn-sm btn-primary"
-          disabled={save.isPending || theirs !== undefined}
-        >
-          Save
-        </button>
-      </div>
+      <DialogActions
+        label="Save"
+        disabled={save.isPending || theirs !== undefined}
+        onCancel={props.onClose}
+      />
     </form>
   );
 }

@@ -1,6 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import { Dialog } from '../../shared/ui/Dialog';
+import { Dialog, DialogActions } from '../../shared/ui/Dialog';
 import { OUTCOMES, type Outcome, OutcomeGlyph } from '../../shared/ui/OutcomeGlyph';
 import { setOutcome } from './api';
 
@@ -73,14 +73,11 @@ export function OverruleDialog(props: {
             {save.error.message}
           </p>
         ) : null}
-        <div className="modal-action">
-          <button type="button" className="btn btn-sm btn-ghost" onClick={props.onClose}>
-            Cancel
-          </button>
-          <button type="submit" className="btn btn-sm btn-primary" disabled={save.isPending}>
-            {wanted === null ? 'Take it back' : 'Overrule'}
-          </button>
-        </div>
+        <DialogActions
+          label={wanted === null ? 'Take it back' : 'Overrule'}
+          disabled={save.isPending}
+          onCancel={props.onClose}
+        />
       </form>
     </Dialog>
   );

@@ -4,6 +4,8 @@ import {
   byNeed,
   changeWords,
   displayName,
+  failingWords,
+  needsALook,
   readRunSearch,
   runTitle,
   shortSuite,
@@ -80,5 +82,17 @@ describe('the words for a run and a test', () => {
   it('put parameters behind the name', () => {
     expect(displayName({ name: 'adds', parameters: '[2-3]' })).toBe('adds[2-3]');
     expect(displayName({ name: 'adds', parameters: null })).toBe('adds');
+  });
+});
+
+describe('what failed', () => {
+  it.each([
+    [{}, 'nothing failed', false],
+    [{ failed: 2, errored: 1 }, '3 failing', true],
+    [{ setUps: 1 }, '1 set-up failed', true],
+    [{ setUps: 2, failed: 1 }, '2 set-ups failed, 1 failing', true],
+  ])('%j is told as “%s”', (some, words, look) => {
+    expect(failingWords(counts(some))).toBe(words);
+    expect(needsALook(counts(some))).toBe(look);
   });
 });

@@ -34,3 +34,17 @@ export function Dialog(props: {
     </dialog>
   );
 }
+
+/** At the foot of a form in a dialog: away without a change, or do it. */
+export function DialogActions(props: { label: string; disabled: boolean; onCancel: () => void }) {
+  return (
+    <div className="modal-action">
+      <button type="button" className="btn btn-sm btn-ghost" onClick={props.onCancel}>
+        Cancel
+      </button>
+      <button type="submit" className="btn btn-sm btn-primary" disabled={props.disabled}>
+        {props.label}
+      </button>
+    </div>
+  );
+}

@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import { Dialog } from '../../../shared/ui/Dialog';
+import { Dialog, DialogActions } from '../../../shared/ui/Dialog';
 import { Failed, Loading } from '../../../shared/ui/States';
 import { type StreamSettings, setSettings, settingsQuery } from '../api';
 
@@ -81,14 +81,7 @@ function Form(props: {
           {save.error.message}
         </p>
       ) : null}
-      <div className="modal-action">
-        <button type="button" className="btn btn-sm btn-ghost" onClick={props.onClose}>
-          Cancel
-        </button>
-        <button type="submit" className="btn btn-sm btn-primary" disabled={save.isPending}>
-          Save
-        </button>
-      </div>
+      <DialogActions label="Save" disabled={save.isPending} onCancel={props.onClose} />
     </form>
   );
 }
