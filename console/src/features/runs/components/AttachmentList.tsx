@@ -3,6 +3,7 @@ import { Download, FileQuestion } from 'lucide-react';
 import { useState } from 'react';
 import { bytes } from '../../../shared/lib/format';
 import { JsonText } from '../../../shared/ui/JsonText';
+import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { OutputBlock } from '../../../shared/ui/OutputBlock';
 import type { Attachment } from '../api';
 
@@ -99,6 +100,17 @@ function SaveLink({ attachment, href }: { attachment: Attachment; href: string }
   );
 }
 
+function Text({ mediaType, text }: { mediaType: string; text: string }) {
+  switch (mediaType) {
+    case 'application/json':
+      return <JsonText text={text} />;
+    case 'text/markdown':
+      return <MarkdownText text={text} />;
+    default:
+      return <OutputBlock text={text} />;
+  }
+}
+
 function TextAttachment({ attachment, href }: { attachment: Attachment; href: string }) {
   const [open, setOpen] = useState(false);
   const content = useQuery({
@@ -128,10 +140,8 @@ function TextAttachment({ attachment, href }: { attachment: Attachment; href: st
         className="mt-1 max-h-96 overflow-auto rounded-box bg-base-200 px-4 py-3"
       >
         {content.error ? <p className="text-failed">{content.error.message}</p> : null}
-        {content.data === undefined ? null : attachment.mediaType === 'application/json' ? (
-          <JsonText text={content.data} />
-        ) : (
-          <OutputBlock text={content.data} />
+        {content.data === undefined ? null : (
+          <Text mediaType={attachment.mediaType} text={content.data} />
         )}
       </div>
       <p className="mt-1 text-sm">

@@ -77,8 +77,8 @@ final class IngestBench {
         String.format(Locale.ROOT, "%.0f results/s", TESTS / Bench.median(seconds)),
         against,
         String.format(Locale.ROOT, "%.2f", ratio),
-        "≥ 0.35",
-        ratio >= 0.35);
+        "≥ 0.5",
+        ratio >= 0.5);
   }
 
   private double push(String stream, Path file) throws IOException {

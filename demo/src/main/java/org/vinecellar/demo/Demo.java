@@ -53,6 +53,47 @@ public final class Demo {
     for (int night = 1; night <= Story.NIGHTS; night++) {
       night(night);
     }
+    notes();
+  }
+
+  /** What people wrote since. */
+  private void notes() throws IOException {
+    vine(
+        "describe",
+        "booking-api/nightly#20",
+        "--text",
+        "The **staging database** was down from 01:10 until 05:40: its disk was full.\n\n"
+            + "- nothing of this night is the tests' fault\n- the disk is watched since",
+        "--label",
+        "cause=staging",
+        "--tag",
+        "outage");
+    vine(
+        "describe",
+        "booking-api/nightly#29",
+        "--result",
+        "1-0",
+        "--text",
+        "Rounds half a cent up, as the harbour authority asks for.\n\n"
+            + "| fare | paid |\n|---|---|\n| 12.495 | 12.50 |\n| 12.494 | 12.49 |",
+        "--label",
+        "owner=fares",
+        "--tag",
+        "money");
+    vine(
+        "overrule",
+        "booking-api/nightly#29",
+        "1-0",
+        "--as",
+        "skipped",
+        "--reason",
+        "The old rule was in force that night; the test was a day early");
+  }
+
+  private void vine(String... words) throws IOException {
+    if (VineCommand.run(words, System.out, System.err, environment) != 0) {
+      throw new IOException("the portal refused: vine " + String.join(" ", words));
+    }
   }
 
   private void night(int night) throws IOException {
@@ -178,9 +219,6 @@ public final class Demo {
       args.addAll(List.of("--branch", "main"));
     }
     args.addAll(more);
-    int code = VineCommand.run(args.toArray(String[]::new), System.out, System.err, environment);
-    if (code != 0) {
-      throw new IOException("the portal did not take night " + night + " of " + stream);
-    }
+    vine(args.toArray(String[]::new));
   }
 }

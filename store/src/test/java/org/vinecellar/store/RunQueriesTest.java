@@ -21,6 +21,7 @@ import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.RepetitionInfo;
 import org.junit.jupiter.api.Test;
 import org.vinecellar.core.changes.Change;
+import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Outcome;
@@ -168,7 +169,9 @@ class RunQueriesTest {
     overruleSome(2, random);
     overruleSome(1, random);
     uploads.send(STREAM, "two", random(random));
+    uploads.send(STREAM, "two", random(random));
     overruleSome(2, random);
+    uploads.send(STREAM, "two", suite("Other", "x:P y:F"));
     for (int number = 1; number <= 2; number++) {
       List<ResultRow> all = find(number, ResultQuery.first(500));
       Counts counts = run(number).counts();
@@ -198,7 +201,13 @@ class RunQueriesTest {
             .map(ResultRow::testId)
             .filter(test -> !now.contains(test))
             .collect(Collectors.toSet());
+    List<ResultRow> partByPart = find(2, ResultQuery.first(500));
+    ChangeCounts open = run(2).changes();
     stores.ingest().closeSilentRuns(java.time.Duration.ZERO, NOW.plusSeconds(1));
+    assertThat(find(2, ResultQuery.first(500)))
+        .as("changes told part by part are those of the whole")
+        .isEqualTo(partByPart);
+    assertThat(run(2).changes().add(Change.GONE, -missing.size())).isEqualTo(open);
     assertThat(run(2).changes().gone()).isEqualTo(missing.size());
     assertThat(runs.gone(uploads.project(), run(2).id(), 500))
         .extracting(RunStore.GoneTest::testId)

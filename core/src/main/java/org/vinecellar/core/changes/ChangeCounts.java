@@ -6,21 +6,21 @@ public record ChangeCounts(
   /** No change at all. */
   public static final ChangeCounts NONE = new ChangeCounts(0, 0, 0, 0, 0, 0);
 
-  /** With one more of that kind. */
-  public ChangeCounts plus(Change change) {
+  /** With {@code n} more (or, negative, fewer) of that kind. */
+  public ChangeCounts add(Change change, int n) {
     return switch (change) {
       case NEW_FAILING ->
-          new ChangeCounts(newFailing + 1, stillFailing, fixed, passedOnRetry, added, gone);
+          new ChangeCounts(newFailing + n, stillFailing, fixed, passedOnRetry, added, gone);
       case STILL_FAILING ->
-          new ChangeCounts(newFailing, stillFailing + 1, fixed, passedOnRetry, added, gone);
+          new ChangeCounts(newFailing, stillFailing + n, fixed, passedOnRetry, added, gone);
       case FIXED ->
-          new ChangeCounts(newFailing, stillFailing, fixed + 1, passedOnRetry, added, gone);
+          new ChangeCounts(newFailing, stillFailing, fixed + n, passedOnRetry, added, gone);
       case PASSED_ON_RETRY ->
-          new ChangeCounts(newFailing, stillFailing, fixed, passedOnRetry + 1, added, gone);
+          new ChangeCounts(newFailing, stillFailing, fixed, passedOnRetry + n, added, gone);
       case ADDED ->
-          new ChangeCounts(newFailing, stillFailing, fixed, passedOnRetry, added + 1, gone);
+          new ChangeCounts(newFailing, stillFailing, fixed, passedOnRetry, added + n, gone);
       case GONE ->
-          new ChangeCounts(newFailing, stillFailing, fixed, passedOnRetry, added, gone + 1);
+          new ChangeCounts(newFailing, stillFailing, fixed, passedOnRetry, added, gone + n);
     };
   }
 }

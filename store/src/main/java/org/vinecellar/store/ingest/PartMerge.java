@@ -1,6 +1,7 @@
 package org.vinecellar.store.ingest;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -28,9 +29,14 @@ final class PartMerge {
     this.place = place;
   }
 
-  /** Joins the part's results with earlier ones; corrects the counts that the part adds. */
-  void merge(SuiteCounts counts) {
-    setUpsThatWentWell(join(0, counts), counts);
+  /**
+   * Joins the part's results with earlier ones; corrects the counts that the part adds.
+   *
+   * @return whether results that the part does not have are changed by it: set-ups that failed
+   *     before and went well now
+   */
+  boolean merge(SuiteCounts counts) {
+    return setUpsThatWentWell(join(0, counts), counts);
   }
 
   /**
@@ -49,7 +55,7 @@ final class PartMerge {
     List<Short> outcomes = new ArrayList<>();
     List<Short> attempts = new ArrayList<>();
     Map<Key128, SuitePath> reached = new HashMap<>();
-    for (Record row : supersede(from)) {
+    for (Record row : supersede(from, suites)) {
       Outcome before = Outcome.ofCode(row.get(1, Integer.class));
       Outcome now = Outcome.ofCode(row.get(2, Integer.class));
       Outcome reported = Outcome.ofCode(row.get(7, Integer.class));
@@ -108,10 +114,11 @@ final class PartMerge {
    * Where all tests that a failed set-up kept from running have run now, the set-up was tried again
    * and went well.
    */
-  private void setUpsThatWentWell(Map<Key128, SuitePath> reached, SuiteCounts counts) {
+  private boolean setUpsThatWentWell(Map<Key128, SuitePath> reached, SuiteCounts counts) {
     if (reached.isEmpty()) {
-      return;
+      return false;
     }
+    boolean any = false;
     for (Record row :
         dsl.fetch(
             "with s as (select s.id, s.key_high, s.key_low from suite s"
@@ -139,10 +146,34 @@ final class PartMerge {
               reached.get(new Key128(row.get(0, Long.class), row.get(1, Long.class))));
       Outcome outcome = Outcome.ofCode(row.get(2, Integer.class));
       counts.set(suite, counts.of(suite).add(ResultKind.SETUP, outcome, -1));
+      any = true;
     }
+    return any;
   }
 
-  private List<Record> supersede(int from) {
+  /** Those of the suites that the run has already. Parts mostly share none, and then no test. */
+  private Long[] shared(Collection<Key128> keys) {
+    return dsl
+        .fetch(
+            "select s.id from suite s join unnest(?::bigint[], ?::bigint[]) as k(high, low)"
+                + " on s.key_high = k.high and s.key_low = k.low"
+                + " join run_suite x on x.project_id = s.project_id and x.suite_id = s.id"
+                + " where s.project_id = ? and x.run_id = ?",
+            keys.stream().map(Key128::high).toArray(Long[]::new),
+            keys.stream().map(Key128::low).toArray(Long[]::new),
+            place.projectId(),
+            place.runId())
+        .stream()
+        .map(row -> row.get(0, Long.class))
+        .toArray(Long[]::new);
+  }
+
+  private List<Record> supersede(int from, Map<Key128, SuitePath> suites) {
+    Long[] shared = shared(suites.keySet());
+    boolean loose = suites.containsKey(SuitePath.ROOT.key());
+    if (shared.length == 0 && !loose) {
+      return List.of();
+    }
     return new ArrayList<>(
         dsl.fetch(
             "with pairs as (select n.ordinal, o.part_no as old_part, o.ordinal as old_ordinal,"
@@ -158,7 +189,8 @@ final class PartMerge {
                 + " and v.run_id = o.run_id and v.part_no = o.part_no and v.ordinal = o.ordinal"
                 + " left join suite s on s.project_id = t.project_id and s.id = t.suite_id"
                 + " where n.project_id = ? and n.run_id = ? and n.part_no = ?"
-                + " and n.ordinal >= ?),"
+                + " and n.ordinal >= ?"
+                + " and (t.suite_id = any(?) or (? and t.suite_id is null))),"
                 + " gone as (update result r set superseded = true from pairs p"
                 + " where r.project_id = ? and r.run_id = ? and r.part_no = p.old_part"
                 + " and r.ordinal = p.old_ordinal returning 1)"
@@ -170,6 +202,8 @@ final class PartMerge {
             place.runId(),
             place.partNo(),
             from,
+            shared,
+            loose,
             place.projectId(),
             place.runId()));
   }

@@ -32,19 +32,51 @@ public final class RunChanges {
   public ChangeCounts recompute(long runId) {
     Record run = lock(runId);
     ChangeCounts changes = compare(run);
+    compareNext(run);
+    return changes;
+  }
+
+  /**
+   * The same, when nothing but the results of one part came to an open run.
+   *
+   * @return the changes of the run itself
+   */
+  ChangeCounts addPart(long runId, int partNo) {
+    Record run = lock(runId);
+    ChangeCounts counts = RunRows.changes(run);
+    for (Record gone :
+        dsl.fetch(
+            "with gone as (delete from run_change c using result n"
+                + " where c.project_id = ? and c.run_id = ? and n.project_id = c.project_id"
+                + " and n.run_id = c.run_id and n.part_no = ? and n.test_id = c.test_id"
+                + " returning c.change)"
+                + " select change, count(*) from gone group by 1",
+            projectId,
+            runId,
+            partNo)) {
+      counts = counts.add(Change.ofCode(gone.get(0, Integer.class)), -gone.get(1, Integer.class));
+    }
+    Long previous = run.get(RUN.PREVIOUS_ID);
+    try (Cursor<Record> rows = candidatesOfPart(runId, partNo, previous)) {
+      counts = write(runId, previous, false, rows, counts);
+    }
+    compareNext(run);
+    return counts;
+  }
+
+  private void compareNext(Record run) {
     Long next =
         dsl.select(RUN.ID)
             .from(RUN)
             .where(
                 RUN.PROJECT_ID.eq(projectId),
                 RUN.STREAM_ID.eq(run.get(RUN.STREAM_ID)),
-                RUN.PREVIOUS_ID.eq(runId))
+                RUN.PREVIOUS_ID.eq(run.get(RUN.ID)))
             .limit(1)
             .fetchOne(RUN.ID);
     if (next != null) {
       compare(lock(next));
     }
-    return changes;
   }
 
   private Record lock(long runId) {
@@ -60,22 +92,31 @@ public final class RunChanges {
     // A test that has not come yet may still come while the run is open.
     boolean tellGone = !run.get(RUN.IS_OPEN);
     dsl.execute("delete from run_change where project_id = ? and run_id = ?", projectId, runId);
-    ChangeCounts counts = ChangeCounts.NONE;
-    CopyBuffer copy = new CopyBuffer("run_change (project_id, run_id, test_id, change)", 4);
     try (Cursor<Record> rows = candidates(runId, previous)) {
-      while (rows.hasNext()) {
-        Record row = java.util.Objects.requireNonNull(rows.fetchNext());
-        Change change = change(row, previous);
-        if (change == null || (change == Change.GONE && !tellGone)) {
-          continue;
-        }
-        counts = counts.plus(change);
-        copy.row();
-        copy.int4(projectId);
-        copy.int8(runId);
-        copy.int8(row.get(0, Long.class));
-        copy.int2(change.code());
+      return write(runId, previous, tellGone, rows, ChangeCounts.NONE);
+    }
+  }
+
+  private ChangeCounts write(
+      long runId,
+      @Nullable Long previous,
+      boolean tellGone,
+      Cursor<Record> rows,
+      ChangeCounts before) {
+    ChangeCounts counts = before;
+    CopyBuffer copy = new CopyBuffer("run_change (project_id, run_id, test_id, change)", 4);
+    while (rows.hasNext()) {
+      Record row = java.util.Objects.requireNonNull(rows.fetchNext());
+      Change change = change(row, previous);
+      if (change == null || (change == Change.GONE && !tellGone)) {
+        continue;
       }
+      counts = counts.add(change, 1);
+      copy.row();
+      copy.int4(projectId);
+      copy.int8(runId);
+      copy.int8(row.get(0, Long.class));
+      copy.int2(change.code());
     }
     send(copy);
     keep(runId, counts);
@@ -119,6 +160,22 @@ public final class RunChanges {
             runId,
             projectId,
             previous)
+        .fetchSize(BATCH)
+        .fetchLazy();
+  }
+
+  private Cursor<Record> candidatesOfPart(long runId, int partNo, @Nullable Long previous) {
+    return dsl.resultQuery(
+            "select n.test_id, p.outcome, n.outcome, n.attempts from result n"
+                + " left join result p on p.project_id = n.project_id and p.test_id = n.test_id"
+                + " and p.run_id = ? and not p.superseded"
+                + " where n.project_id = ? and n.run_id = ? and n.part_no = ? and not n.superseded"
+                + " and (p.test_id is null or n.outcome in (1, 2) or p.outcome in (1, 2)"
+                + " or n.attempts > 1)",
+            previous == null ? 0L : previous,
+            projectId,
+            runId,
+            partNo)
         .fetchSize(BATCH)
         .fetchLazy();
   }

@@ -110,9 +110,7 @@ final class RunTotals {
       new NotReached(dsl, place).add(previous, addition.resultCount(), addition.suites());
     }
     Counts partCounts = addition.suites().total();
-    if (!first) {
-      new PartMerge(dsl, place).merge(addition.suites());
-    }
+    boolean elsewhere = !first && new PartMerge(dsl, place).merge(addition.suites());
     Counts added = addition.suites().total();
     PartTimes times =
         PartTimes.of(
@@ -123,13 +121,20 @@ final class RunTotals {
     insertPart(addition, partCounts, times);
     new SuiteRows(dsl, place).add(Objects.requireNonNull(dictionary), addition.suites());
     updateRun(run, addition, number, previous, added, times.started());
-    ChangeCounts changes = new RunChanges(dsl, place.projectId()).recompute(place.runId());
+    boolean open = waitsForMore(addition.request());
+    // Of a run that was open and still is, a part changes nothing but what its own tests did.
+    boolean alone = !first && !elsewhere && replaced == null && run.get(RUN.IS_OPEN) && open;
+    RunChanges runChanges = new RunChanges(dsl, place.projectId());
+    ChangeCounts changes =
+        alone
+            ? runChanges.addPart(place.runId(), place.partNo())
+            : runChanges.recompute(place.runId());
     dsl.execute("select pg_notify('vine_run', ?)", place.projectId() + "/" + place.runId());
     return new Receipt(
         addition.request().stream(),
         number,
         false,
-        waitsForMore(addition.request()),
+        open,
         partCounts,
         RunRows.counts(run).plus(added),
         changes,
