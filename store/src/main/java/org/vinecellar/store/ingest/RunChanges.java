@@ -44,6 +44,10 @@ public final class RunChanges {
   ChangeCounts addPart(long runId, int partNo) {
     Record run = lock(runId);
     ChangeCounts counts = RunRows.changes(run);
+    // Right after a large upload PostgreSQL knows nothing of its rows, takes them for few, and
+    // would go
+    // through the whole run for each of them.
+    dsl.execute("set local enable_nestloop = off");
     for (Record gone :
         dsl.fetch(
             "with gone as (delete from run_change c using result n"
@@ -60,6 +64,7 @@ public final class RunChanges {
     try (Cursor<Record> rows = candidatesOfPart(runId, partNo, previous)) {
       counts = write(runId, previous, false, rows, counts);
     }
+    dsl.execute("set local enable_nestloop = on");
     compareNext(run);
     return counts;
   }
