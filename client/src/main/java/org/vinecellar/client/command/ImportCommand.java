@@ -43,9 +43,9 @@ import picocli.CommandLine.Parameters;
     mixinStandardHelpOptions = true)
 final class ImportCommand implements Callable<Integer> {
   private static final int MOST = 1_000_000;
-  private static final Duration RETRY = Duration.ofSeconds(60);
 
   @Mixin private PortalOptions options = new PortalOptions();
+  @Mixin private RetryOptions retrying = new RetryOptions();
 
   @Parameters(paramLabel = "DIR", description = "The directory that they lie below.")
   private Path directory = Path.of("");
@@ -83,6 +83,7 @@ final class ImportCommand implements Callable<Integer> {
 
   private final Terminal terminal;
   private final Map<String, String> environment;
+  private Duration retryFor = Duration.ZERO;
   private final ArrayNode sent = JsonNodeFactory.instance.arrayNode();
   private final ArrayNode refused = JsonNodeFactory.instance.arrayNode();
 
@@ -95,6 +96,7 @@ final class ImportCommand implements Callable<Integer> {
   public Integer call() {
     SettingsFile file = SettingsFile.near(Path.of(""));
     Portal portal = dryRun ? null : options.portal(environment, file);
+    retryFor = retrying.time(environment, file);
     List<String> left = new ArrayList<>();
     List<PlannedRun> runs = ImportPlan.of(found(new Layout(layout), left), stream);
     ImportPrinter printer = new ImportPrinter(terminal);
@@ -159,7 +161,7 @@ final class ImportCommand implements Callable<Integer> {
     List<Map.Entry<String, String>> fields = fields(run, part);
     try {
       JsonNode receipt =
-          new Delivery(portal, RETRY, terminal::note)
+          new Delivery(portal, retryFor, terminal::note)
               .send(() -> new UploadForm(fields, files, bytes -> {}), () -> {});
       sent.add(receipt);
       if (!options.json()) {

@@ -41,12 +41,13 @@ final class NamedAttachments {
   private final Terminal terminal;
   private final Map<Path, String> found = new LinkedHashMap<>();
   private int outside;
+  private int leadingOut;
 
   NamedAttachments(Terminal terminal) {
     this.terminal = terminal;
   }
 
-  /** Adds all files below a directory. */
+  /** Adds all files below a directory; links that lead out of it are left out. */
   void directory(String name) {
     Path directory = Path.of(name);
     if (!Files.isDirectory(directory)) {
@@ -55,7 +56,13 @@ final class NamedAttachments {
           "there is no directory " + name + " to attach. Nothing was sent.");
     }
     try (Stream<Path> all = Files.walk(directory, 30, new FileVisitOption[0])) {
-      all.filter(Files::isRegularFile).sorted().forEach(file -> add(file, file.toString()));
+      for (Path file : (Iterable<Path>) all.filter(Files::isRegularFile).sorted()::iterator) {
+        if (isBelow(file, directory)) {
+          add(file, file.toString());
+        } else {
+          leadingOut++;
+        }
+      }
     } catch (IOException e) {
       throw new CommandException(ExitCode.UNREADABLE, name + " cannot be read: " + e);
     }
@@ -167,7 +174,7 @@ final class NamedAttachments {
       }
       for (Path place : places) {
         if (Files.isRegularFile(place)) {
-          if (isBelowWork(place)) {
+          if (isBelow(place, work)) {
             add(place, path);
           } else {
             outside++;
@@ -191,9 +198,9 @@ final class NamedAttachments {
   }
 
   /** Also when links lead elsewhere. */
-  private boolean isBelowWork(Path file) {
+  private static boolean isBelow(Path file, Path directory) {
     try {
-      return file.toRealPath().startsWith(work.toRealPath());
+      return file.toRealPath().startsWith(directory.toRealPath());
     } catch (IOException e) {
       return false;
     }
@@ -206,6 +213,12 @@ final class NamedAttachments {
           outside
               + " attachments lie outside of the working directory and are not sent; name their"
               + " directory with --attach if they should be");
+    }
+    if (leadingOut > 0) {
+      terminal.note(
+          leadingOut
+              + (leadingOut == 1 ? " link leads" : " links lead")
+              + " out of the attached directory and are not sent");
     }
     return found.entrySet().stream()
         .map(entry -> new UploadForm.FilePart("attachment", entry.getKey(), entry.getValue()))

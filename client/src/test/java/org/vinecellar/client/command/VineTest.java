@@ -356,6 +356,52 @@ class VineTest {
     assertThat(forms.get(1)).contains("name=\"attachment\"; filename=\"" + shots + "/quay.txt\"");
     assertThat(forms.get(1)).contains("what the quay looked like");
     assertThat(push("--attach", work.resolve("nowhere").toString()).code()).isEqualTo(3);
+
+    Path secret = Files.writeString(work.resolve("secret.txt"), "not for the portal");
+    Files.createSymbolicLink(shots.resolve("link.txt"), secret);
+    Files.createSymbolicLink(shots.resolve("again.txt"), shots.resolve("quay.txt"));
+    Ended linked = push("--attach", shots.toString());
+    assertThat(linked.err()).contains("1 link leads out of the attached directory");
+    assertThat(forms.get(2)).contains("again.txt").doesNotContain("not for the portal");
+  }
+
+  @Test
+  void anImportStopsWhenThePortalIsAwayAndGoesOnWhenOneFileIsRefused() throws IOException {
+    for (String day : List.of("2024-01-02", "2024-01-01")) {
+      Path folder = Files.createDirectories(work.resolve("old/" + day));
+      Files.writeString(
+          folder.resolve("r.xml"),
+          "<testsuite name='s'><testcase name='" + day + "'/></testsuite>");
+    }
+    String[] words = {
+      "import", work.resolve("old").toString(), "--layout", "{at}/*.xml", "--stream", "s"
+    };
+    status = 503;
+    Ended away = vine(environment(), words);
+    assertThat(away.code()).isEqualTo(6);
+    assertThat(away.err()).contains("0 uploads were taken; the same command goes on from there");
+    assertThat(forms).as("it did not go on").hasSize(1);
+    assertThat(forms.get(0)).contains("2024-01-01T00:00:00Z", "import 2024-01-01");
+
+    status = 422;
+    type = "application/problem+json";
+    body = "{\"type\":\"urn:vine-cellar:problem:unreadable-file\",\"detail\":\"r.xml is odd\"}";
+    Ended odd = vine(environment(), words);
+    assertThat(odd.err()).contains("s of 2024-01-01T00:00:00Z: r.xml is odd");
+    assertThat(forms.size()).as("it went on").isGreaterThan(2);
+
+    assertThat(vine(environment(), "import", "nowhere", "--layout", "{at}", "--stream", "s").code())
+        .isEqualTo(3);
+    Ended plan = vine(Map.of(), append(words, "--dry-run"));
+    assertThat(plan.code()).as(plan.err()).isZero();
+    assertThat(plan.out())
+        .startsWith("s  2 runs from 2024-01-01 00:00 UTC to 2024-01-02 00:00 UTC");
+  }
+
+  private static String[] append(String[] words, String one) {
+    List<String> all = new ArrayList<>(List.of(words));
+    all.add(one);
+    return all.toArray(String[]::new);
   }
 
   @Test
