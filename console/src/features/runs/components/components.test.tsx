@@ -368,3 +368,40 @@ describe('FilterBar', () => {
     expect(onChange).toHaveBeenLastCalledWith({ view: undefined });
   });
 });
+
+describe('set-ups that failed', () => {
+  it('stand beside the tests, not among them', () => {
+    render(<CountsLine counts={counts({ setUps: 2, passed: 5, notReached: 3 })} />);
+    expect(screen.getByText('2 set-ups')).toBeTruthy();
+    expect(screen.queryByText('errored')).toBeNull();
+  });
+
+  it('are a filter of their own', () => {
+    const changed = vi.fn<(next: Partial<RunSearch>) => void>();
+    const all = counts({ setUps: 1, errored: 1, passed: 5 });
+    const { rerender } = render(<FilterBar counts={all} search={{}} onChange={changed} />);
+    fireEvent.click(screen.getByRole('button', { name: '1 set-up failed' }));
+    expect(changed).toHaveBeenLastCalledWith({ setUps: true, outcome: [] });
+
+    rerender(<FilterBar counts={all} search={{ setUps: true }} onChange={changed} />);
+    expect(
+      screen.getByRole('button', { name: '1 set-up failed' }).getAttribute('aria-pressed'),
+    ).toBe('true');
+    fireEvent.click(screen.getByRole('button', { name: '1 errored' }));
+    expect(changed).toHaveBeenLastCalledWith({ setUps: undefined, outcome: ['errored'] });
+  });
+});
+
+describe('an overruled result', () => {
+  it('says so in the list, with what was reported', () => {
+    render(<ResultRow result={result({ outcome: 'skipped', reported: 'failed' })} withSuite />);
+    expect(screen.getByTitle('Reported as failed').textContent).toBe('overruled');
+  });
+
+  it('is a filter that can be left', () => {
+    const changed = vi.fn<(next: Partial<RunSearch>) => void>();
+    render(<FilterBar counts={counts({})} search={{ overruled: true }} onChange={changed} />);
+    fireEvent.click(screen.getByRole('button', { name: /overruled/ }));
+    expect(changed).toHaveBeenLastCalledWith({ overruled: undefined });
+  });
+});

@@ -1,0 +1,244 @@
+// @vitest-environment jsdom
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { cleanup, fireEvent, render, screen, waitFor } from '@testing-library/react';
+import type { ReactNode } from 'react';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { SettingsDialog } from '../runs/components/SettingsDialog';
+import { NoteDialog } from './NoteDialog';
+import { OverruleDialog } from './OverruleDialog';
+
+const network = vi.hoisted(() => {
+  const all = { answer: (_: Request): Promise<Response> => Promise.reject(new Error('no portal')) };
+  // The API client takes these as it is loaded; a page's relative addresses have a page to be of.
+  const Plain = globalThis.Request;
+  globalThis.Request = class extends Plain {
+    constructor(input: RequestInfo | URL, init?: RequestInit) {
+      super(typeof input === 'string' ? new URL(input, 'http://portal.example') : input, init);
+    }
+  };
+  globalThis.fetch = (request) => all.answer(request as Request);
+  return all;
+});
+
+interface Call {
+  method: string;
+  path: string;
+  ifMatch: string | null;
+  body: unknown;
+}
+
+/** The portal as far as its answers go; the dialogs talk to it as they do in a browser. */
+let calls: Call[] = [];
+let answers: Record<string, () => Response> = {};
+
+function json(body: unknown, init: ResponseInit = {}): Response {
+  return new Response(JSON.stringify(body), {
+    status: 200,
+    ...init,
+    headers: { 'Content-Type': 'application/json', ...init.headers },
+  });
+}
+
+beforeEach(() => {
+  calls = [];
+  answers = {};
+  // jsdom has dialogs, but cannot show them.
+  HTMLDialogElement.prototype.showModal = function show() {
+    this.open = true;
+  };
+  HTMLDialogElement.prototype.close = function close() {
+    this.open = false;
+  };
+  network.answer = async (request) => {
+    const path = new URL(request.url).pathname.replace('/api/v1/projects/p/', '');
+    const text = await request.text();
+    calls.push({
+      method: request.method,
+      path,
+      ifMatch: request.headers.get('If-Match'),
+      body: text === '' ? null : JSON.parse(text),
+    });
+    const answer = answers[`${request.method} ${path}`];
+    return answer ? answer() : json({ detail: `nothing at ${path}` }, { status: 404 });
+  };
+});
+
+afterEach(cleanup);
+
+function show(dialog: ReactNode) {
+  const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  render(<QueryClientProvider client={client}>{dialog}</QueryClientProvider>);
+}
+
+function changes(): Call[] {
+  return calls.filter((call) => call.method !== 'GET');
+}
+
+describe('NoteDialog', () => {
+  const note = { description: 'The quay', labels: { team: 'fares' }, tags: ['storm'] };
+  const onClose = vi.fn();
+
+  async function open() {
+    onClose.mockReset();
+    answers['GET runs/7/note'] ??= () => json(note, { headers: { ETag: '"3"' } });
+    answers['GET runs/7/edits'] = () =>
+      json([
+        {
+          at: '2026-11-20T03:00:00Z',
+          by: 'lead',
+          field: 'label team',
+          result: null,
+          resultName: null,
+          before: null,
+          after: 'fares',
+          reason: null,
+        },
+      ]);
+    show(
+      <NoteDialog
+        project="p"
+        subject={{ kind: 'run', id: 7 }}
+        title="About it"
+        onClose={onClose}
+      />,
+    );
+    await screen.findByLabelText('Description');
+  }
+
+  it('sends the whole note with the version that was read', async () => {
+    answers['PUT runs/7/note'] = () => json(note);
+    await open();
+    fireEvent.change(screen.getByLabelText(/^Tags/), { target: { value: 'storm quay' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Save', hidden: true }));
+
+    await waitFor(() => expect(onClose).toHaveBeenCalled());
+    expect(changes()).toEqual([
+      {
+        method: 'PUT',
+        path: 'runs/7/note',
+        ifMatch: '"3"',
+        body: { ...note, tags: ['storm', 'quay'] },
+      },
+    ]);
+  });
+
+  it('tells who changed what', async () => {
+    await open();
+    expect(await screen.findByText('1 change so far')).toBeTruthy();
+    expect(screen.getByText(/label team: none → fares/)).toBeTruthy();
+  });
+
+  it('does not send labels that are none', async () => {
+    await open();
+    fireEvent.change(screen.getByLabelText(/^Labels/), { target: { value: 'team' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Save', hidden: true }));
+
+    expect((await screen.findByRole('alert', { hidden: true })).textContent).toContain('key=value');
+    expect(changes()).toEqual([]);
+    expect(onClose).not.toHaveBeenCalled();
+  });
+
+  it('keeps what was typed when somebody was quicker, and can go on from theirs', async () => {
+    answers['PUT runs/7/note'] = () =>
+      json({ detail: 'lead changed this' }, { status: 412, statusText: 'Precondition Failed' });
+    await open();
+    fireEvent.change(screen.getByLabelText('Description'), { target: { value: 'Mine' } });
+    answers['GET runs/7/note'] = () =>
+      json({ description: 'Theirs', labels: {}, tags: [] }, { headers: { ETag: '"4"' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Save', hidden: true }));
+
+    const theirs = await screen.findByRole('region', { name: 'What stands now', hidden: true });
+    expect(theirs.textContent).toContain('Theirs');
+    expect((screen.getByLabelText('Description') as HTMLTextAreaElement).value).toBe('Mine');
+    fireEvent.click(screen.getByRole('button', { name: 'Go on from theirs', hidden: true }));
+    expect((screen.getByLabelText('Description') as HTMLTextAreaElement).value).toBe('Theirs');
+    answers['PUT runs/7/note'] = () => json(note);
+    fireEvent.click(screen.getByRole('button', { name: 'Save', hidden: true }));
+    await waitFor(() => expect(onClose).toHaveBeenCalled());
+    expect(changes().map((call) => call.ifMatch)).toEqual(['"3"', '"4"']);
+  });
+});
+
+describe('OverruleDialog', () => {
+  const onClose = vi.fn();
+
+  function open(outcome: 'failed' | 'skipped', reported: 'failed' | null) {
+    onClose.mockReset();
+    show(
+      <OverruleDialog
+        project="p"
+        run={7}
+        result="1-0"
+        name="adds"
+        outcome={outcome}
+        reported={reported}
+        onClose={onClose}
+      />,
+    );
+  }
+
+  it('offers every outcome but the one that holds, and wants a reason', async () => {
+    answers['PUT runs/7/results/1-0/outcome'] = () => new Response(null, { status: 204 });
+    open('failed', null);
+    const choices = screen.getAllByRole('radio', { hidden: true });
+    expect(choices).toHaveLength(4);
+    fireEvent.click(screen.getByLabelText('skipped'));
+    expect((screen.getByLabelText('Why') as HTMLTextAreaElement).required).toBe(true);
+    fireEvent.change(screen.getByLabelText('Why'), { target: { value: 'until Monday' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Overrule', hidden: true }));
+
+    await waitFor(() => expect(onClose).toHaveBeenCalled());
+    expect(changes().map((call) => call.body)).toEqual([
+      { seen: 'failed', outcome: 'skipped', reason: 'until Monday' },
+    ]);
+  });
+
+  it('takes an overruling back', async () => {
+    answers['PUT runs/7/results/1-0/outcome'] = () => new Response(null, { status: 204 });
+    open('skipped', 'failed');
+    fireEvent.change(screen.getByLabelText('Why'), { target: { value: 'it is real' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Take it back', hidden: true }));
+
+    await waitFor(() => expect(onClose).toHaveBeenCalled());
+    expect(changes().map((call) => call.body)).toEqual([
+      { seen: 'skipped', outcome: null, reason: 'it is real' },
+    ]);
+  });
+
+  it('stays open and says why when the portal refuses', async () => {
+    answers['PUT runs/7/results/1-0/outcome'] = () =>
+      json({ detail: 'somebody changed this' }, { status: 412 });
+    open('failed', null);
+    fireEvent.change(screen.getByLabelText('Why'), { target: { value: 'x' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Overrule', hidden: true }));
+
+    expect((await screen.findByRole('alert', { hidden: true })).textContent).toBe(
+      'somebody changed this',
+    );
+    expect(onClose).not.toHaveBeenCalled();
+  });
+});
+
+describe('SettingsDialog', () => {
+  it('leaves to the portal what is left empty', async () => {
+    const none = { silenceMinutes: null, bundleDays: null, bundleMegabytes: null };
+    const onClose = vi.fn();
+    answers['GET streams/settings'] = () =>
+      json({
+        own: { ...none, bundleDays: 7 },
+        usual: { silenceMinutes: 30, bundleDays: 90, bundleMegabytes: 500 },
+      });
+    answers['PUT streams/settings'] = () => json(none);
+    show(<SettingsDialog project="p" stream="a/b" onClose={onClose} />);
+    const days = (await screen.findByLabelText(/Bundles are kept/)) as HTMLInputElement;
+    expect(days.value).toBe('7');
+    const silence = screen.getByLabelText(/closes after a silence/) as HTMLInputElement;
+    expect(silence.placeholder).toBe('30');
+    fireEvent.change(days, { target: { value: '' } });
+    fireEvent.change(silence, { target: { value: '45' } });
+    fireEvent.click(screen.getByRole('button', { name: 'Save', hidden: true }));
+
+    await waitFor(() => expect(onClose).toHaveBeenCalled());
+    expect(changes().map((call) => call.body)).toEqual([{ ...none, silenceMinutes: 45 }]);
+  });
+});
