@@ -48,7 +48,7 @@ export function editWords(edit: Edit): string {
     return edit.after === null ? 'took the description away' : 'changed the description';
   }
   if (edit.field === 'outcome') {
-    return `set the outcome of ${edit.resultName}: ${edit.before} → ${edit.after}`;
+    return `set the outcome of ${edit.resultName ?? edit.result}: ${edit.before} → ${edit.after}`;
   }
   return `${edit.field}: ${edit.before ?? 'none'} → ${edit.after ?? 'none'}`;
 }

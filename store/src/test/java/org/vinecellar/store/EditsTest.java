@@ -76,9 +76,15 @@ class EditsTest {
     return stores.runs().result(uploads.project(), run(number), id).orElseThrow();
   }
 
+  /** Of that version with the labels that hold now. */
+  private String tag(Subject subject, int version) {
+    Note now = stores.edits().note(uploads.project(), subject).orElseThrow();
+    return new Note(now.text(), version).tag();
+  }
+
   private Note write(Subject subject, int seen, String description, Map<String, String> labels) {
     NoteText text = new NoteText(description, labels, List.of("smoke"));
-    return stores.edits().write(uploads.project(), subject, seen, text, LEAD);
+    return stores.edits().write(uploads.project(), subject, tag(subject, seen), text, LEAD);
   }
 
   private void overrule(int number, String name, @Nullable Outcome outcome) {
@@ -120,6 +126,20 @@ class EditsTest {
             org.assertj.core.groups.Tuple.tuple("label env", "stagin", null),
             org.assertj.core.groups.Tuple.tuple("label team", "fares", "moorings"),
             org.assertj.core.groups.Tuple.tuple("tags", null, "smoke"));
+  }
+
+  @Test
+  void aLabelThatAnUploadBroughtMeanwhileIsNotTakenAwayUnseen() {
+    uploads.sendWith(STREAM, "k", Map.of("team", "fares"), suite("S", "a:P"));
+    Subject run = Subject.run(run(1).id());
+    String seen = stores.edits().note(uploads.project(), run).orElseThrow().tag();
+    uploads.sendWith(STREAM, "k", Map.of("os", "linux"), suite("S", "b:P"));
+
+    NoteText mine = new NoteText(null, Map.of("team", "moorings"), List.of());
+    refused(
+        ProblemCode.EDITED_MEANWHILE,
+        () -> stores.edits().write(uploads.project(), run, seen, mine, LEAD));
+    assertThat(run(1).labels()).isEqualTo(Map.of("team", "fares", "os", "linux"));
   }
 
   /** Version 0 has no row that could be locked, the others have. */
@@ -237,7 +257,8 @@ class EditsTest {
         () -> edits.overrule(foreign, run, a, Outcome.FAILED, Outcome.PASSED, "r", LEAD));
     refused(
         ProblemCode.NOT_FOUND,
-        () -> edits.write(foreign, Subject.test(row(1, "a").testId()), 0, NoteText.EMPTY, LEAD));
+        () ->
+            edits.write(foreign, Subject.test(row(1, "a").testId()), "0-0", NoteText.EMPTY, LEAD));
     assertThat(edits.note(foreign, Subject.run(run))).isEmpty();
     assertThat(run(1).overruled()).isZero();
   }

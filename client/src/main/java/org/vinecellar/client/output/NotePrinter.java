@@ -53,7 +53,9 @@ public final class NotePrinter {
         field.equals("description")
             ? "description changed"
             : field
-                + (edit.hasNonNull("result") ? " of " + edit.path("resultName").asText() : "")
+                + (edit.hasNonNull("result")
+                    ? " of " + edit.path("resultName").asText(edit.path("result").asText())
+                    : "")
                 + ": "
                 + edit.path("before").asText("none")
                 + " → "

@@ -18,11 +18,11 @@ public interface EditStore {
   /**
    * Writes a note over the one that the writer has seen.
    *
-   * @param seen its version
+   * @param seen its {@link Note#tag}
    * @throws org.vinecellar.core.problem.CellarException {@code EDITED_MEANWHILE} when it is not
-   *     that version any more, {@code NOT_FOUND} for no such run or test
+   *     that any more, {@code NOT_FOUND} for no such run or test
    */
-  Note write(int projectId, Subject subject, int seen, NoteText text, Hand hand);
+  Note write(int projectId, Subject subject, String seen, NoteText text, Hand hand);
 
   /** Changes of a run with its results, or of a test; the newest first, at most 200. */
   List<Edit> edits(int projectId, Subject subject);

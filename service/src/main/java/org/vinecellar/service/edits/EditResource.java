@@ -36,7 +36,7 @@ import org.vinecellar.service.access.Caller;
 @Tag(name = "edits")
 @Produces(MediaType.APPLICATION_JSON)
 public class EditResource {
-  private static final Pattern VERSION = Pattern.compile("\"([0-9]{1,9})\"");
+  private static final Pattern VERSION = Pattern.compile("\"([0-9]{1,9}-[0-9a-f]{1,8})\"");
 
   private final EditStore store;
   private final Caller caller;
@@ -137,7 +137,7 @@ public class EditResource {
           ProblemCode.INVALID_VALUE, "send the note as JSON: description, labels and tags");
     }
     EditStore.Hand hand = new EditStore.Hand(caller.name(), clock.instant());
-    return answer(store.write(project.id(), subject, version(seen), body.text(), hand));
+    return answer(store.write(project.id(), subject, tag(seen), body.text(), hand));
   }
 
   private List<EditBody> edits(String key, Subject subject) {
@@ -148,19 +148,19 @@ public class EditResource {
 
   private static Response answer(Note note) {
     return Response.ok(NoteBody.of(note.text()))
-        .header("ETag", "\"" + note.version() + "\"")
+        .header("ETag", "\"" + note.tag() + "\"")
         .header("Cache-Control", "private, no-cache")
         .build();
   }
 
-  private static int version(@Nullable String seen) {
+  private static String tag(@Nullable String seen) {
     Matcher matcher = seen == null ? null : VERSION.matcher(seen.strip());
     if (matcher == null || !matcher.matches()) {
       throw new CellarException(
           ProblemCode.VERSION_NEEDED,
-          "send If-Match with the ETag of the note that you have read, as in If-Match: \"3\"");
+          "send If-Match with the ETag of the note that you have read, as in If-Match: \"3-1f\"");
     }
-    return Integer.parseInt(matcher.group(1));
+    return String.valueOf(matcher.group(1));
   }
 
   private static CellarException notFound(Project project, Subject subject) {

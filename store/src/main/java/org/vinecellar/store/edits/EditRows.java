@@ -84,10 +84,15 @@ final class EditRows {
         row.get(EDIT.REASON));
   }
 
-  static CellarException meanwhile(@Nullable Edit last) {
+  /**
+   * The refusal of a change to what was changed after it had been read.
+   *
+   * @param who changed it
+   */
+  static CellarException meanwhile(String who) {
     return new CellarException(
         ProblemCode.EDITED_MEANWHILE,
-        (last == null ? "somebody" : last.by())
+        who
             + " changed this after you had read it; nothing of yours was saved. Read it again,"
             + " and change it then");
   }

@@ -38,7 +38,7 @@ final class Overrule {
     lockRun();
     Outcome now = Outcome.ofCode(result().get(RESULT.OUTCOME));
     if (now != seen) {
-      throw EditRows.meanwhile(null);
+      throw EditRows.meanwhile("somebody");
     }
     Overruling before = OverrulingRows.find(dsl, projectId, runId, id);
     Outcome reported = before == null ? now : before.reported();

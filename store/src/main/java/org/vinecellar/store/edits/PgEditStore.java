@@ -46,7 +46,7 @@ public final class PgEditStore implements EditStore {
   }
 
   @Override
-  public Note write(int projectId, Subject subject, int seen, NoteText text, Hand hand) {
+  public Note write(int projectId, Subject subject, String seen, NoteText text, Hand hand) {
     return sql.transaction(
         dsl -> {
           Map<String, String> reported =
@@ -56,15 +56,23 @@ public final class PgEditStore implements EditStore {
           Record row =
               dsl.selectFrom(NOTE).where(NoteRows.is(projectId, subject)).forUpdate().fetchOne();
           Note before = NoteRows.note(row, reported);
-          if (before.version() != seen) {
-            throw editedMeanwhile(dsl, projectId, subject);
+          if (!before.tag().equals(seen)) {
+            // Of the same version, only the labels can differ.
+            throw seen.startsWith(before.version() + "-")
+                ? EditRows.meanwhile("an upload with labels")
+                : editedMeanwhile(dsl, projectId, subject);
           }
           List<Edit.Difference> differences = Differences.between(before.text(), text);
           if (differences.isEmpty()) {
             return before;
           }
           if (!keep(
-              dsl, projectId, subject, seen, LabelEdits.from(reported, text.labels()), text)) {
+              dsl,
+              projectId,
+              subject,
+              before.version(),
+              LabelEdits.from(reported, text.labels()),
+              text)) {
             throw editedMeanwhile(dsl, projectId, subject);
           }
           EditRows edits = new EditRows(dsl, projectId, subject, hand);
@@ -72,7 +80,7 @@ public final class PgEditStore implements EditStore {
           if (subject.kind() == Subject.Kind.RUN) {
             changed(dsl, projectId, subject.id());
           }
-          return new Note(text, seen + 1);
+          return new Note(text, before.version() + 1);
         });
   }
 
@@ -159,6 +167,6 @@ public final class PgEditStore implements EditStore {
         EditRows.select(dsl, EditRows.of(projectId, subject).and(EDIT.ORDINAL.isNull()))
             .limit(1)
             .fetchOne(EditRows::edit);
-    return EditRows.meanwhile(last);
+    return EditRows.meanwhile(last == null ? "somebody" : last.by());
   }
 }
