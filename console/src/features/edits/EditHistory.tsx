@@ -7,6 +7,13 @@ import { editWords } from './model';
 /** Who changed what, the newest first. */
 export function EditHistory({ project, subject }: { project: string; subject: Subject }) {
   const edits = useQuery(editsQuery(project, subject));
+  if (edits.error) {
+    return (
+      <p className="mt-4 text-sm text-error">
+        Who changed what could not be read: {edits.error.message}
+      </p>
+    );
+  }
   if (!edits.data || edits.data.length === 0) {
     return null;
   }

@@ -128,6 +128,16 @@ describe('NoteDialog', () => {
     expect(screen.getByText(/label team: none → fares/)).toBeTruthy();
   });
 
+  it('says when that cannot be read, and can be saved all the same', async () => {
+    await open();
+    cleanup();
+    answers['GET runs/7/edits'] = () => json({ detail: 'no database' }, { status: 503 });
+    show(<NoteDialog project="p" subject={{ kind: 'run', id: 7 }} title="It" onClose={onClose} />);
+    expect(await screen.findByText(/could not be read: no database/)).toBeTruthy();
+    const save = screen.getByRole('button', { name: 'Save', hidden: true });
+    expect((save as HTMLButtonElement).disabled).toBe(false);
+  });
+
   it('does not send labels that are none', async () => {
     await open();
     fireEvent.change(screen.getByLabelText(/^Labels/), { target: { value: 'team' } });

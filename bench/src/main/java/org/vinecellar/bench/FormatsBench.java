@@ -18,11 +18,6 @@ import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamReader;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVRecord;
-import org.vinecellar.core.formats.ReadLimits;
-import org.vinecellar.core.ingest.ResultSink;
-import org.vinecellar.core.ingest.SourceFile;
-import org.vinecellar.core.ingest.UploadReader;
-import org.vinecellar.core.results.TestResult;
 
 /** Each kind of reader against an empty loop of a tokenizer of the same kind. */
 final class FormatsBench {
@@ -229,7 +224,7 @@ final class FormatsBench {
       long begun = System.nanoTime();
       emptyLoop(format.kind(), file);
       long between = System.nanoTime();
-      read(file, format.cases());
+      CoreReading.of(file, format.cases());
       long end = System.nanoTime();
       if (round >= WARM) {
         theirs.add(megabytes / ((between - begun) / 1e9));
@@ -287,33 +282,6 @@ final class FormatsBench {
           throw new IOException("no rows");
         }
       }
-    }
-  }
-
-  private static void read(Path file, int cases) {
-    SourceFile source =
-        new SourceFile() {
-          @Override
-          public String name() {
-            return "format";
-          }
-
-          @Override
-          public InputStream open() throws IOException {
-            return Files.newInputStream(file);
-          }
-        };
-    ResultSink counting =
-        new ResultSink() {
-          @Override
-          public void first(int ordinal, TestResult result) {}
-
-          @Override
-          public void again(Again again) {}
-        };
-    var report = UploadReader.read(List.of(source), ReadLimits.DEFAULT, counting);
-    if (report.total().tests() != cases) {
-      throw new IllegalStateException("read " + report);
     }
   }
 }

@@ -1,7 +1,6 @@
 package org.vinecellar.bench;
 
 import java.io.BufferedInputStream;
-import java.io.IOException;
 import java.io.InputStream;
 import java.lang.management.ManagementFactory;
 import java.lang.management.MemoryPoolMXBean;
@@ -13,11 +12,6 @@ import java.util.List;
 import java.util.Locale;
 import javax.xml.stream.XMLInputFactory;
 import javax.xml.stream.XMLStreamReader;
-import org.vinecellar.core.formats.ReadLimits;
-import org.vinecellar.core.ingest.ResultSink;
-import org.vinecellar.core.ingest.SourceFile;
-import org.vinecellar.core.ingest.UploadReader;
-import org.vinecellar.core.results.TestResult;
 
 /**
  * Core's reader, with results and identities made, against an empty loop of the JDK's tokenizer.
@@ -40,7 +34,7 @@ final class ReadBench {
     List<Double> theirs = new ArrayList<>();
     for (int round = 0; round < ROUNDS; round++) {
       double jdk = seconds(() -> emptyLoop(file));
-      double core = seconds(() -> read(file));
+      double core = seconds(() -> CoreReading.of(file, 880_000));
       Bench.progress(
           String.format(Locale.ROOT, "round %d: JDK %.2f s, core %.2f s", round, jdk, core));
       if (round >= 3) {
@@ -88,33 +82,6 @@ final class ReadBench {
     }
   }
 
-  private static void read(Path file) {
-    SourceFile source =
-        new SourceFile() {
-          @Override
-          public String name() {
-            return file.toString();
-          }
-
-          @Override
-          public InputStream open() throws IOException {
-            return Files.newInputStream(file);
-          }
-        };
-    ResultSink counting =
-        new ResultSink() {
-          @Override
-          public void first(int ordinal, TestResult result) {}
-
-          @Override
-          public void again(Again again) {}
-        };
-    var report = UploadReader.read(List.of(source), ReadLimits.DEFAULT, counting);
-    if (report.total().tests() != 880_000) {
-      throw new IllegalStateException("read " + report);
-    }
-  }
-
   /** In a process of its own that has no more than the bar allows: it ends, or it does not. */
   private static double peakHeapOfAReadingProcess(Path file) throws Exception {
     Process process =
@@ -140,7 +107,7 @@ final class ReadBench {
 
   /** Reads a file and prints the most heap that was in use, garbage included. */
   public static void main(String[] args) {
-    read(Path.of(args[0]));
+    CoreReading.of(Path.of(args[0]), 880_000);
     long peak = 0;
     for (MemoryPoolMXBean pool : ManagementFactory.getMemoryPoolMXBeans()) {
       if (pool.getType() == MemoryType.HEAP) {

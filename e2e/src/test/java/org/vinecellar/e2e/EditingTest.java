@@ -63,6 +63,8 @@ class EditingTest {
         "0      | {}                            | 428 | send If-Match with the ETag",
         "*      | {}                            | 428 | send If-Match with the ETag",
         "'\"7-0\"' | {}                          | 412 | changed this after you had read it",
+        "seen   | {\"tags\":[null]}               | 400 | is not one word",
+        "seen   | {\"labels\":{\"a\":null}}         | 400 | the label a is empty",
         "seen   | {\"labels\":{\"a b\":\"c\"}}      | 400 | is not a word of letters",
         "seen   | {\"tags\":[\"two words\"]}      | 400 | is not one word",
         "seen   | {\"labels\":3}                | 400 | the JSON of the request",

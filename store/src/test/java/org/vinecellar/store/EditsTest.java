@@ -235,6 +235,11 @@ class EditsTest {
     assertThat(detail(1, row(1, "a").id()).tries())
         .extracting(one -> one.attempt().outcome())
         .containsExactly(Outcome.PASSED, Outcome.PASSED);
+    overrule(1, "a", Outcome.FAILED);
+    assertThat(detail(1, row(1, "a").id()).tries())
+        .as("also when the try that stands is overruled")
+        .extracting(one -> one.attempt().outcome())
+        .containsExactly(Outcome.PASSED, Outcome.PASSED);
   }
 
   @Test

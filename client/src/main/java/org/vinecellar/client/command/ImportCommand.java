@@ -12,6 +12,7 @@ import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.Callable;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -43,6 +44,11 @@ import picocli.CommandLine.Parameters;
     mixinStandardHelpOptions = true)
 final class ImportCommand implements Callable<Integer> {
   private static final int MOST = 1_000_000;
+
+  /**
+   * What is refused with these is wrong for every upload alike: a label, the token, the project.
+   */
+  private static final Set<Integer> OF_THE_CALL = Set.of(400, 401, 403, 404);
 
   @Mixin private PortalOptions options = new PortalOptions();
   @Mixin private RetryOptions retrying = new RetryOptions();
@@ -176,7 +182,7 @@ final class ImportCommand implements Callable<Integer> {
                 + sent.size()
                 + " uploads were taken; the same command goes on from there.");
       }
-      if (e.status() == 401 || e.status() == 403 || e.status() == 404) {
+      if (OF_THE_CALL.contains(e.status())) {
         throw e;
       }
       refuse(name, String.valueOf(e.getMessage()));

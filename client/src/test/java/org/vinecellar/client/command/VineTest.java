@@ -390,6 +390,12 @@ class VineTest {
     assertThat(odd.err()).contains("s of 2024-01-01T00:00:00Z: r.xml is odd");
     assertThat(forms.size()).as("it went on").isGreaterThan(2);
 
+    status = 400;
+    body = "{\"type\":\"urn:vine-cellar:problem:invalid-value\",\"detail\":\"the label is odd\"}";
+    int before = forms.size();
+    assertThat(vine(environment(), append(words, "--label=odd")).code()).isEqualTo(5);
+    assertThat(forms).as("it is odd for all of them").hasSize(before + 1);
+
     assertThat(vine(environment(), "import", "nowhere", "--layout", "{at}", "--stream", "s").code())
         .isEqualTo(3);
     Ended plan = vine(Map.of(), append(words, "--dry-run"));

@@ -1,6 +1,5 @@
 package org.vinecellar.core.bundles;
 
-import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.util.HashSet;
@@ -10,6 +9,7 @@ import java.util.zip.ZipException;
 import java.util.zip.ZipInputStream;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.streams.CountingStream;
 
 /**
  * Goes through the files of a bundle, which comes as a zip file. Nothing is written to a disk under
@@ -57,7 +57,7 @@ public final class BundleZip {
    * @throws IOException when the stream itself fails
    */
   public int read(InputStream packed, Handler handler) throws IOException {
-    Counted counted = new Counted(packed);
+    CountingStream counted = new CountingStream(packed);
     Set<String> seen = new HashSet<>();
     long[] unpacked = new long[1];
     try (ZipInputStream zip = new ZipInputStream(counted)) {
@@ -112,60 +112,24 @@ public final class BundleZip {
     return new CellarException(ProblemCode.TOO_LARGE, "the bundle " + how);
   }
 
-  /** Counts packed bytes. */
-  private static final class Counted extends FilterInputStream {
-    private long read;
-
-    Counted(InputStream in) {
-      super(in);
-    }
-
-    @Override
-    public int read() throws IOException {
-      int b = super.read();
-      read += b < 0 ? 0 : 1;
-      return b;
-    }
-
-    @Override
-    public int read(byte[] target, int offset, int length) throws IOException {
-      int n = super.read(target, offset, length);
-      read += Math.max(n, 0);
-      return n;
-    }
-  }
-
   /** Stops where a limit is passed; does not close the zip file. */
-  private final class Limited extends FilterInputStream {
-    private final Counted packed;
+  private final class Limited extends CountingStream {
+    private final CountingStream packed;
     private final long[] unpacked;
 
-    Limited(ZipInputStream zip, Counted packed, long[] unpacked) {
+    Limited(ZipInputStream zip, CountingStream packed, long[] unpacked) {
       super(zip);
       this.packed = packed;
       this.unpacked = unpacked;
     }
 
     @Override
-    public int read() throws IOException {
-      int b = super.read();
-      count(b < 0 ? 0 : 1);
-      return b;
-    }
-
-    @Override
-    public int read(byte[] target, int offset, int length) throws IOException {
-      int n = super.read(target, offset, length);
-      count(Math.max(n, 0));
-      return n;
-    }
-
-    private void count(int n) {
-      unpacked[0] += n;
+    protected void counted(int more) {
+      unpacked[0] += more;
       if (unpacked[0] > limits.maxBytes()) {
         throw tooLarge("holds more than " + (limits.maxBytes() >> 20) + " MiB unpacked");
       }
-      if (unpacked[0] > FREE_BYTES && unpacked[0] / limits.maxRatio() > packed.read) {
+      if (unpacked[0] > FREE_BYTES && unpacked[0] / limits.maxRatio() > packed.count()) {
         throw tooLarge("unpacks to more than " + limits.maxRatio() + " times its size");
       }
     }

@@ -44,10 +44,12 @@ public record NoteText(
       throw invalid(tags.size() + " tags are too many; at most " + MAX_TAGS + " are taken");
     }
     for (String tag : tags) {
-      if (!TAG.matcher(tag).matches()) {
+      // What comes from JSON may hold nulls, whatever its type says.
+      String word = String.valueOf((Object) tag);
+      if (tag == null || !TAG.matcher(word).matches()) {
         throw invalid(
             "the tag “"
-                + (tag.length() > 100 ? tag.substring(0, 100) + "…" : tag)
+                + (word.length() > 100 ? word.substring(0, 100) + "…" : word)
                 + "” is not one word of at most 100 characters, without comma");
       }
     }

@@ -1,6 +1,5 @@
 package org.vinecellar.core.formats;
 
-import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.InputStreamReader;
@@ -8,6 +7,7 @@ import java.io.PushbackInputStream;
 import java.io.Reader;
 import java.nio.charset.Charset;
 import java.nio.charset.StandardCharsets;
+import org.vinecellar.core.streams.CountingStream;
 
 /**
  * The text of a file up to a limit: UTF-8, or UTF-16 with a byte order mark. Wrong bytes become
@@ -40,10 +40,9 @@ public final class TextSource {
         : wide ? StandardCharsets.UTF_16LE : StandardCharsets.UTF_8;
   }
 
-  /** Counts what is read, and stops at the limit. */
-  private static final class Bounded extends FilterInputStream {
+  /** Stops at the limit. */
+  private static final class Bounded extends CountingStream {
     private final long most;
-    private long read;
 
     Bounded(InputStream in, long most) {
       super(in);
@@ -51,22 +50,8 @@ public final class TextSource {
     }
 
     @Override
-    public int read() throws IOException {
-      int b = super.read();
-      count(b < 0 ? 0 : 1);
-      return b;
-    }
-
-    @Override
-    public int read(byte[] target, int offset, int length) throws IOException {
-      int n = super.read(target, offset, length);
-      count(Math.max(n, 0));
-      return n;
-    }
-
-    private void count(int n) {
-      read += n;
-      if (read > most) {
+    protected void counted(int more) {
+      if (count() > most) {
         throw new UnreadableFileException(
             "is larger than " + most + " bytes; split it into several files");
       }

@@ -67,7 +67,7 @@ public class OutcomeResource {
                     new CellarException(
                         ProblemCode.NOT_FOUND,
                         "“" + result + "” is not a result; they look like 1-42"));
-    String reason = body.reason() == null ? "" : body.reason().strip();
+    String reason = body.reason() == null ? "" : body.reason().replace("\0", "").strip();
     if (reason.isEmpty() || reason.length() > MAX_REASON) {
       throw invalid("give a reason of 1 to " + MAX_REASON + " characters, for those who wonder");
     }
@@ -78,7 +78,7 @@ public class OutcomeResource {
         id,
         outcome("seen", body.seen()),
         wanted == null ? null : outcome("outcome", wanted),
-        reason.replace("\0", ""),
+        reason,
         new EditStore.Hand(caller.name(), clock.instant()));
   }
 

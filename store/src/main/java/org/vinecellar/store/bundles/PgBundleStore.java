@@ -1,6 +1,5 @@
 package org.vinecellar.store.bundles;
 
-import static org.vinecellar.store.generated.Tables.BLOB_CHUNK;
 import static org.vinecellar.store.generated.Tables.BUNDLE;
 import static org.vinecellar.store.generated.Tables.BUNDLE_FILE;
 import static org.vinecellar.store.generated.Tables.RUN;
@@ -30,6 +29,7 @@ import org.vinecellar.core.bundles.BundleZip;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.store.ingest.BlobRows;
+import org.vinecellar.store.sql.Blobs;
 import org.vinecellar.store.sql.Sql;
 
 /** Bundles in PostgreSQL. Thread-safe. */
@@ -244,20 +244,8 @@ public final class PgBundleStore implements BundleStore {
   public void content(int projectId, BundleFile file, Consumer<byte[]> pieces) {
     sql.with(
         dsl -> {
-          for (int chunk = 0; ; chunk++) {
-            byte[] bytes =
-                dsl.select(BLOB_CHUNK.CONTENT)
-                    .from(BLOB_CHUNK)
-                    .where(
-                        BLOB_CHUNK.PROJECT_ID.eq(projectId),
-                        BLOB_CHUNK.BLOB_ID.eq(file.blobId()),
-                        BLOB_CHUNK.CHUNK_NO.eq(chunk))
-                    .fetchOne(BLOB_CHUNK.CONTENT);
-            if (bytes == null) {
-              return true;
-            }
-            pieces.accept(bytes);
-          }
+          Blobs.all(dsl, projectId, file.blobId(), pieces);
+          return true;
         });
   }
 

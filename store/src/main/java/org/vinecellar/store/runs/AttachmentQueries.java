@@ -1,7 +1,7 @@
 package org.vinecellar.store.runs;
 
 import static org.vinecellar.store.generated.Tables.ATTACHMENT;
-import static org.vinecellar.store.generated.Tables.BLOB_CHUNK;
+import static org.vinecellar.store.generated.Tables.RESULT;
 
 import java.util.Arrays;
 import java.util.List;
@@ -14,6 +14,7 @@ import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.vinecellar.core.runs.AttachmentId;
 import org.vinecellar.core.runs.KeptAttachment;
+import org.vinecellar.store.sql.Blobs;
 
 /** What tests left behind. */
 final class AttachmentQueries {
@@ -28,20 +29,19 @@ final class AttachmentQueries {
     this.projectId = projectId;
   }
 
-  /** Those of a result, by attempt. */
-  Map<Integer, List<KeptAttachment>> ofResult(long runId, int part, int ordinal) {
-    return dsl
-        .selectFrom(ATTACHMENT)
-        .where(
-            ATTACHMENT.PROJECT_ID.eq(projectId),
-            ATTACHMENT.RUN_ID.eq(runId),
-            ATTACHMENT.PART_NO.eq(part),
-            ATTACHMENT.ORDINAL.eq(ordinal))
+  /** Those of a test, of all its results in the run. */
+  List<KeptAttachment> ofTest(long runId, long testId) {
+    return dsl.select(ATTACHMENT.asterisk())
+        .from(RESULT)
+        .join(ATTACHMENT)
+        .on(
+            ATTACHMENT.PROJECT_ID.eq(RESULT.PROJECT_ID),
+            ATTACHMENT.RUN_ID.eq(RESULT.RUN_ID),
+            ATTACHMENT.PART_NO.eq(RESULT.PART_NO),
+            ATTACHMENT.ORDINAL.eq(RESULT.ORDINAL))
+        .where(RESULT.PROJECT_ID.eq(projectId), RESULT.RUN_ID.eq(runId), RESULT.TEST_ID.eq(testId))
         .orderBy(ATTACHMENT.ATTEMPT_NO, ATTACHMENT.ATTACHMENT_NO)
-        .fetch()
-        .stream()
-        .map(AttachmentQueries::attachment)
-        .collect(Collectors.groupingBy(attachment -> attachment.id().attempt()));
+        .fetch(AttachmentQueries::attachment);
   }
 
   /** Those that no result claims, by part. */
@@ -74,14 +74,7 @@ final class AttachmentQueries {
     long left = count;
     int skip = (int) (from % PIECE);
     for (int chunk = (int) (from / PIECE); blob != null && left > 0; chunk++) {
-      byte[] bytes =
-          dsl.select(BLOB_CHUNK.CONTENT)
-              .from(BLOB_CHUNK)
-              .where(
-                  BLOB_CHUNK.PROJECT_ID.eq(projectId),
-                  BLOB_CHUNK.BLOB_ID.eq(blob),
-                  BLOB_CHUNK.CHUNK_NO.eq(chunk))
-              .fetchOne(BLOB_CHUNK.CONTENT);
+      byte[] bytes = Blobs.piece(dsl, projectId, blob, chunk);
       if (bytes == null) {
         return;
       }

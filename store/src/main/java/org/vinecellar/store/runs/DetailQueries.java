@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
 import org.jooq.Record;
@@ -71,6 +72,7 @@ final class DetailQueries {
                 RESULT_NOTE.PART_NO.eq(id.part()),
                 RESULT_NOTE.ORDINAL.eq(id.ordinal()))
             .fetchOne();
+    Overruling overruling = OverrulingRows.find(dsl, projectId, run.id(), id);
     return Optional.of(
         new ResultDetail(
             queries.rows(List.of(row)).get(0),
@@ -82,9 +84,9 @@ final class DetailQueries {
             tags(note),
             NoteRows.note(
                 NoteRows.find(dsl, projectId, Subject.test(row.get(RESULT.TEST_ID))), Map.of()),
-            OverrulingRows.find(dsl, projectId, run.id(), id),
+            overruling,
             stoppedBy(run.id(), row),
-            tries(run.id(), row),
+            tries(run.id(), row, overruling),
             earlier(run, row.get(RESULT.TEST_ID))));
   }
 
@@ -139,45 +141,43 @@ final class DetailQueries {
         .fetchSingle(PART.NAME);
   }
 
+  /** The place of a try in the run. */
+  private record Place(int part, int ordinal, int attempt) {}
+
   /** Those of this row and of rows of the same test that it superseded, in order. */
-  private List<Try> tries(long runId, Record row) {
-    List<Try> tries = new ArrayList<>();
-    for (Record one :
-        dsl.selectFrom(RESULT)
-            .where(
-                RESULT.PROJECT_ID.eq(projectId),
-                RESULT.TEST_ID.eq(row.get(RESULT.TEST_ID)),
-                RESULT.RUN_ID.eq(runId))
-            .orderBy(RESULT.PART_NO, RESULT.ORDINAL)
-            .fetch()) {
-      var own =
-          dsl.selectFrom(ATTEMPT)
-              .where(
-                  ATTEMPT.PROJECT_ID.eq(projectId),
-                  ATTEMPT.RUN_ID.eq(runId),
-                  ATTEMPT.PART_NO.eq(one.get(RESULT.PART_NO)),
-                  ATTEMPT.ORDINAL.eq(one.get(RESULT.ORDINAL)))
-              .orderBy(ATTEMPT.ATTEMPT_NO)
-              .fetch();
-      if (own.isEmpty()) {
-        tries.add(new Try(silent(one), List.of()));
-        continue;
-      }
-      Map<Integer, List<KeptAttachment>> attachments =
-          new AttachmentQueries(dsl, projectId)
-              .ofResult(runId, one.get(RESULT.PART_NO), one.get(RESULT.ORDINAL));
-      for (Record attempt : own) {
-        int number = attempt.get(ATTEMPT.ATTEMPT_NO);
-        tries.add(new Try(attempt(attempt), attachments.getOrDefault(number, List.of())));
-      }
-    }
-    return tries;
+  private List<Try> tries(long runId, Record row, @Nullable Overruling overruling) {
+    long testId = row.get(RESULT.TEST_ID);
+    Map<Place, List<KeptAttachment>> attachments =
+        new AttachmentQueries(dsl, projectId)
+            .ofTest(runId, testId).stream()
+                .collect(
+                    Collectors.groupingBy(
+                        one -> new Place(one.id().part(), one.id().ordinal(), one.id().attempt())));
+    return dsl.select(RESULT.asterisk(), ATTEMPT.asterisk())
+        .from(RESULT)
+        .leftJoin(ATTEMPT)
+        .on(
+            ATTEMPT.PROJECT_ID.eq(RESULT.PROJECT_ID),
+            ATTEMPT.RUN_ID.eq(RESULT.RUN_ID),
+            ATTEMPT.PART_NO.eq(RESULT.PART_NO),
+            ATTEMPT.ORDINAL.eq(RESULT.ORDINAL))
+        .where(RESULT.PROJECT_ID.eq(projectId), RESULT.TEST_ID.eq(testId), RESULT.RUN_ID.eq(runId))
+        .orderBy(RESULT.PART_NO, RESULT.ORDINAL, ATTEMPT.ATTEMPT_NO)
+        .fetch(
+            one -> {
+              Short number = one.get(ATTEMPT.ATTEMPT_NO);
+              if (number == null) {
+                // Only the result that stands can be overruled.
+                return new Try(
+                    silent(one, one.get(RESULT.SUPERSEDED) ? null : overruling), List.of());
+              }
+              Place place = new Place(one.get(RESULT.PART_NO), one.get(RESULT.ORDINAL), number);
+              return new Try(attempt(one), attachments.getOrDefault(place, List.of()));
+            });
   }
 
   /** The only attempt of a result that had nothing to show. */
-  private Attempt silent(Record result) {
-    ResultId id = new ResultId(result.get(RESULT.PART_NO), result.get(RESULT.ORDINAL));
-    Overruling overruling = OverrulingRows.find(dsl, projectId, result.get(RESULT.RUN_ID), id);
+  private static Attempt silent(Record result, @Nullable Overruling overruling) {
     Outcome outcome =
         overruling == null ? Outcome.ofCode(result.get(RESULT.OUTCOME)) : overruling.reported();
     String line = result.get(RESULT.FIRST_LINE);

@@ -1,6 +1,5 @@
 package org.vinecellar.store.runs;
 
-import static org.vinecellar.store.generated.Tables.BLOB_CHUNK;
 import static org.vinecellar.store.generated.Tables.NOTE;
 import static org.vinecellar.store.generated.Tables.PART;
 import static org.vinecellar.store.generated.Tables.PART_FILE;
@@ -41,6 +40,7 @@ import org.vinecellar.core.runs.StreamSummary;
 import org.vinecellar.core.runs.SuiteNode;
 import org.vinecellar.store.edits.NoteRows;
 import org.vinecellar.store.ingest.RunRows;
+import org.vinecellar.store.sql.Blobs;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 
@@ -272,20 +272,8 @@ public final class PgRunStore implements RunStore {
           if (blob == null) {
             return false;
           }
-          for (int chunk = 0; ; chunk++) {
-            byte[] bytes =
-                dsl.select(BLOB_CHUNK.CONTENT)
-                    .from(BLOB_CHUNK)
-                    .where(
-                        BLOB_CHUNK.PROJECT_ID.eq(projectId),
-                        BLOB_CHUNK.BLOB_ID.eq(blob),
-                        BLOB_CHUNK.CHUNK_NO.eq(chunk))
-                    .fetchOne(BLOB_CHUNK.CONTENT);
-            if (bytes == null) {
-              return true;
-            }
-            pieces.accept(bytes);
-          }
+          Blobs.all(dsl, projectId, blob, pieces);
+          return true;
         });
   }
 
