@@ -7,7 +7,7 @@ package org.vinecellar.core.formats;
  * @param maxCases in one file; default 5 000 000
  * @param maxDepth of nested elements; default 512
  * @param maxNameChars of a suite's or test's name; a longer one is refused; default 20 000
- * @param maxTextChars of one message, trace or output; what is longer is cut and marked; default 16
+ * @param maxTextChars of one message, trace or output; what is longer is cut and marked; default 6
  *     000 000
  * @param maxProperties of one case; more are dropped and reported; default 200
  * @param maxProblems kept of one file; more are only counted; default 50
@@ -22,5 +22,5 @@ public record ReadLimits(
     int maxProblems) {
   /** The defaults. */
   public static final ReadLimits DEFAULT =
-      new ReadLimits(2L << 30, 5_000_000, 512, 20_000, 16_000_000, 200, 50);
+      new ReadLimits(2L << 30, 5_000_000, 512, 20_000, 6_000_000, 200, 50);
 }

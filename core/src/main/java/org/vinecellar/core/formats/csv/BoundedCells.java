@@ -8,13 +8,16 @@ import org.vinecellar.core.formats.UnreadableFileException;
 
 /** Passes a text through and stops it where one row would become too large to be held. */
 final class BoundedCells extends BufferedReader {
+  private static final int MAX_CELLS = 5_000;
+
   private final long most;
   private long sinceLineEnd;
   private boolean quoted;
+  private int separators;
 
   BoundedCells(Reader in, ReadLimits limits) {
     super(in, 1 << 16);
-    this.most = 4L * limits.maxTextChars();
+    this.most = 2L * limits.maxTextChars();
   }
 
   @Override
@@ -39,7 +42,11 @@ final class BoundedCells extends BufferedReader {
     if (c == '"') {
       quoted = !quoted;
     }
+    if ((c == ',' || c == ';' || c == '\t') && !quoted && ++separators > MAX_CELLS) {
+      throw new UnreadableFileException("has a row of more than " + MAX_CELLS + " cells");
+    }
     if (c == '\n' && !quoted) {
+      separators = 0;
       sinceLineEnd = 0;
     } else if (++sinceLineEnd > most) {
       throw new UnreadableFileException(

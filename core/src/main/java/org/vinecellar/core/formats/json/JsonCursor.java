@@ -17,11 +17,22 @@ import org.vinecellar.core.formats.UnreadableFileException;
 public final class JsonCursor {
   private static final ObjectMapper MAPPER = new ObjectMapper(JsonFile.FACTORY);
 
+  private static final int MAX_TOKENS = 1_000_000;
+
   private final Bounded parser;
   private boolean taken;
 
   JsonCursor(JsonParser parser) {
-    this.parser = new Bounded(parser);
+    this(parser, MAX_TOKENS);
+  }
+
+  /**
+   * On a parser that stands on the value to walk through, or will.
+   *
+   * @param maxTokens of one tree
+   */
+  public JsonCursor(JsonParser parser, int maxTokens) {
+    this.parser = new Bounded(parser, maxTokens);
   }
 
   /** Takes the fields of an object. */
@@ -95,18 +106,19 @@ public final class JsonCursor {
 
   /** Counts what one tree takes. */
   private static final class Bounded extends JsonParserDelegate {
-    private static final int MAX_TOKENS = 4_000_000;
     private static final long MAX_CHARS = 2L * JsonFile.MAX_TEXT;
 
+    private final int maxTokens;
     private int tokensLeft = Integer.MAX_VALUE;
     private long charsLeft = Long.MAX_VALUE;
 
-    Bounded(JsonParser parser) {
+    Bounded(JsonParser parser, int maxTokens) {
       super(parser);
+      this.maxTokens = maxTokens;
     }
 
     void begin() {
-      tokensLeft = MAX_TOKENS;
+      tokensLeft = maxTokens;
       charsLeft = MAX_CHARS;
     }
 

@@ -19,9 +19,10 @@ import org.vinecellar.core.formats.UnreadableFileException;
 /** Opens a file that is one JSON document (RFC 8259), and says in plain words what is wrong. */
 public final class JsonFile {
   /** The longest text that is taken in at all; embedded files are the longest there are. */
-  static final int MAX_TEXT = 64 << 20;
+  static final int MAX_TEXT = 12 << 20;
 
-  static final JsonFactory FACTORY =
+  /** With limits on everything that memory depends on. */
+  public static final JsonFactory FACTORY =
       JsonFactory.builder()
           .disable(JsonFactory.Feature.INTERN_FIELD_NAMES)
           .disable(StreamReadFeature.INCLUDE_SOURCE_IN_LOCATION)

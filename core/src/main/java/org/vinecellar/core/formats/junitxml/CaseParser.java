@@ -51,6 +51,7 @@ final class CaseParser {
 
   // What failing cases of the present suite said; a skip that says the same was caused by them.
   private static final int MAX_SAID = 16;
+  private static final int MAX_FAILURES = 200;
   private final Set<String> said = new HashSet<>();
 
   // What the present case holds.
@@ -183,7 +184,11 @@ final class CaseParser {
       case "error" -> failing(Outcome.ERRORED);
       case "skipped" -> {
         skipped = true;
-        failures.add(failure());
+        if (failures.size() < MAX_FAILURES) {
+          failures.add(failure());
+        } else {
+          texts.skip();
+        }
       }
       case "flakyFailure" -> tries(flaky, Outcome.FAILED);
       case "flakyError" -> tries(flaky, Outcome.ERRORED);
@@ -209,7 +214,12 @@ final class CaseParser {
     // A failure after an error, or the other way round, is a second thing that went wrong in the
     // same try: what an expectation said weighs more than what went wrong after it.
     failed = failed == null ? outcome : failed == outcome ? failed : Outcome.FAILED;
-    failures.add(failure());
+    if (failures.size() < MAX_FAILURES) {
+      failures.add(failure());
+    } else {
+      problems.add("more than " + MAX_FAILURES + " failures of a case, line " + line());
+      texts.skip();
+    }
   }
 
   private Failure failure() throws XMLStreamException {
@@ -277,13 +287,27 @@ final class CaseParser {
         continue;
       }
       String known = value != null ? texts.restored(value) : text == null ? "" : text;
-      found.merge(texts.restored(key), known, (a, b) -> a + "\n" + b);
+      found.merge(
+          texts.bounded("property", key),
+          known,
+          (a, b) -> a.length() + b.length() > limits.maxNameChars() ? a : a + "\n" + b);
     }
     properties = found;
   }
 
-  private static @Nullable String joined(@Nullable String before, @Nullable String more) {
-    return before == null ? more : more == null ? before : before + "\n" + more;
+  private @Nullable String joined(@Nullable String before, @Nullable String more) {
+    if (before == null || more == null) {
+      return before == null ? more : before;
+    }
+    if (before.length() + more.length() <= limits.maxTextChars()) {
+      return before + "\n" + more;
+    }
+    problems.add(
+        "output of a case longer than "
+            + limits.maxTextChars()
+            + " characters cut, line "
+            + line());
+    return before;
   }
 
   private List<Attempt> attempts() {

@@ -1,9 +1,15 @@
 package org.vinecellar.core.formats.live;
 
+import com.fasterxml.jackson.core.JsonLocation;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.core.JsonToken;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.io.InputStream;
 import java.time.Instant;
 import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
@@ -12,6 +18,9 @@ import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.UnreadableFileException;
+import org.vinecellar.core.formats.json.JsonCursor;
+import org.vinecellar.core.formats.json.JsonFile;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Attempt;
@@ -38,6 +47,7 @@ public final class LiveJson {
 
   private static final int TEXT_CHARS = 200_000;
   private static final int MAX_STEP_DEPTH = 50;
+  private static final int MAX_TOKENS_OF_RESULT = 200_000;
   private static final JsonNodeFactory NODES = JsonNodeFactory.instance;
 
   private LiveJson() {}
@@ -148,32 +158,63 @@ public final class LiveJson {
   }
 
   /**
-   * Reads what {@link #write} wrote.
+   * Reads what {@link #write} wrote, a result at a time: however the bytes are arranged, no more is
+   * in memory than one result of bounded size beside those that were read.
    *
    * @throws CellarException {@code INVALID_VALUE} when it is none, or passes a limit
    */
-  public static Batch read(JsonNode node) {
-    try {
-      List<TestResult> results = new ArrayList<>();
-      for (JsonNode result : node.path("results")) {
-        if (results.size() == MAX_RESULTS) {
-          throw invalid("holds more than " + MAX_RESULTS + " results");
-        }
-        results.add(result(result));
+  public static Batch read(InputStream json) {
+    List<TestResult> results = new ArrayList<>();
+    List<RunningNow> running = new ArrayList<>();
+    int[] number = new int[1];
+    try (JsonParser parser = JsonFile.FACTORY.createParser(json)) {
+      JsonCursor cursor = new JsonCursor(parser, MAX_TOKENS_OF_RESULT);
+      if (parser.nextToken() != JsonToken.START_OBJECT) {
+        throw invalid("is no JSON object");
       }
-      List<RunningNow> running = new ArrayList<>();
-      for (JsonNode test : node.path("running")) {
-        if (running.size() < MAX_RUNNING) {
-          running.add(
-              new RunningNow(names(test.path("suite")), name(test, "name"), time(test, "since")));
-        }
+      cursor.object(
+          field -> {
+            switch (field) {
+              case "batch" -> number[0] = cursor.tree().asInt();
+              case "results" -> cursor.array(() -> add(results, cursor.tree()));
+              case "running" -> cursor.array(() -> addRunning(running, cursor.tree()));
+              default -> {
+                // A client of later days may tell more.
+              }
+            }
+          });
+      if (parser.nextToken() != null) {
+        throw invalid("goes on after its end");
       }
-      if (!node.path("batch").isInt() || node.path("batch").asInt() < 1) {
-        throw invalid("has no number from 1 in “batch”");
-      }
-      return new Batch(node.path("batch").asInt(), results, running);
+    } catch (JsonProcessingException e) {
+      JsonLocation at = e.getLocation();
+      throw invalid(
+          "is no JSON"
+              + (at == null ? "" : ", at line " + at.getLineNr() + ":" + at.getColumnNr()));
+    } catch (UnreadableFileException e) {
+      throw invalid(e.text());
+    } catch (IOException e) {
+      throw invalid("cannot be read");
     } catch (IllegalArgumentException | DateTimeParseException e) {
       throw invalid("cannot be read: " + e.getMessage());
+    }
+    if (number[0] < 1) {
+      throw invalid("has no number from 1 in “batch”");
+    }
+    return new Batch(number[0], results, running);
+  }
+
+  private static void add(List<TestResult> results, JsonNode node) {
+    if (results.size() == MAX_RESULTS) {
+      throw invalid("holds more than " + MAX_RESULTS + " results");
+    }
+    results.add(result(node));
+  }
+
+  private static void addRunning(List<RunningNow> running, JsonNode test) {
+    if (running.size() < MAX_RUNNING) {
+      running.add(
+          new RunningNow(names(test.path("suite")), name(test, "name"), time(test, "since")));
     }
   }
 

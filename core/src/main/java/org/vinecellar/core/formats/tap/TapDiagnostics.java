@@ -20,7 +20,7 @@ final class TapDiagnostics {
   private static final String DURATION = "duration_ms: ";
   private static final Pattern MILLISECONDS = Pattern.compile("[0-9]{1,12}(?:\\.[0-9]{1,18})?");
   private static final int MAX_ALIASES = 10;
-  private static final int MAX_CHARS = 1 << 20;
+  private static final int MAX_CHARS = 1 << 16;
   private static final int MAX_VALUE = 4_000;
 
   private final Map<String, Object> values;
@@ -41,6 +41,9 @@ final class TapDiagnostics {
         && MILLISECONDS.matcher(block.substring(DURATION.length())).matches()) {
       return new TapDiagnostics(Map.of("duration_ms", block.substring(DURATION.length())), null);
     }
+    if (block.length() > MAX_CHARS) {
+      return new TapDiagnostics(Map.of(), block.strip());
+    }
     LoadSettings settings =
         LoadSettings.builder()
             .setMaxAliasesForCollections(MAX_ALIASES)
@@ -53,7 +56,9 @@ final class TapDiagnostics {
         map.forEach((key, value) -> values.put(String.valueOf(key), value == null ? "" : value));
         return new TapDiagnostics(values, null);
       }
-    } catch (YamlEngineException e) {
+    } catch (YamlEngineException | StackOverflowError e) {
+      // The parser goes as deep as the block does; nothing of it is shared, so nothing is left half
+      // done.
       return new TapDiagnostics(Map.of(), block.strip());
     }
     return new TapDiagnostics(Map.of(), block.strip());

@@ -22,6 +22,9 @@ import org.vinecellar.core.formats.UnreadableFileException;
 public final class XmlFile {
   private static final XMLInputFactory FACTORY = factory();
 
+  /** Bytes of one text that are read beyond the characters that are kept, before it is cut. */
+  private static final long MORE_THAN_SHOWN = 2L << 20;
+
   private XmlFile() {}
 
   private static XMLInputFactory factory() {
@@ -52,7 +55,9 @@ public final class XmlFile {
   public static void read(
       InputStream content, ReadLimits limits, Problems problems, Grammar grammar)
       throws IOException {
-    XmlSanitizer bytes = new XmlSanitizer(Utf8Source.of(content), limits.maxBytes());
+    XmlSanitizer bytes =
+        new XmlSanitizer(
+            Utf8Source.of(content), limits.maxBytes(), limits.maxTextChars() + MORE_THAN_SHOWN);
     try {
       XMLStreamReader2 xml = (XMLStreamReader2) FACTORY.createXMLStreamReader(bytes, "UTF-8");
       document(xml, new TextReader(xml, bytes, limits), grammar);
@@ -64,6 +69,12 @@ public final class XmlFile {
           e.getCause() instanceof XMLStreamException cause ? cause : new XMLStreamException(e),
           bytes,
           limits);
+    }
+    if (bytes.cut() > 0) {
+      problems.add(
+          bytes.cut()
+              + (bytes.cut() == 1 ? " text" : " texts")
+              + " of many megabytes cut; the file as it came has all of it");
     }
     if (bytes.replaced() > 0) {
       problems.add(

@@ -24,6 +24,7 @@ final class XmlSanitizer extends InputStream {
   private final InputStream in;
   private final long maxBytes;
   private final XmlScan scan = new XmlScan();
+  private final XmlRuns runs;
   private boolean inputDone;
   private long total;
 
@@ -46,8 +47,23 @@ final class XmlSanitizer extends InputStream {
    * @param maxBytes that may come from it
    */
   XmlSanitizer(InputStream in, long maxBytes) {
+    this(in, maxBytes, Long.MAX_VALUE);
+  }
+
+  /**
+   * @param in UTF-8, without byte order mark
+   * @param maxBytes that may come from it
+   * @param maxRun bytes of one text, which is cut there, or of one tag, which is refused
+   */
+  XmlSanitizer(InputStream in, long maxBytes, long maxRun) {
     this.in = in;
     this.maxBytes = maxBytes;
+    this.runs = new XmlRuns(maxRun);
+  }
+
+  /** How many texts were cut. */
+  int cut() {
+    return runs.cut();
   }
 
   /** How many characters were replaced so far. */
@@ -91,7 +107,7 @@ final class XmlSanitizer extends InputStream {
       return 0;
     }
     if (smallAt == smallEnd && length >= small.length) {
-      return work(target, offset, Math.min(length, SIZE));
+      return next(target, offset, Math.min(length, SIZE));
     }
     if (smallAt == smallEnd && !fillSmall()) {
       return -1;
@@ -104,8 +120,26 @@ final class XmlSanitizer extends InputStream {
 
   private boolean fillSmall() throws IOException {
     smallAt = 0;
-    smallEnd = Math.max(work(small, 0, small.length), 0);
+    smallEnd = Math.max(next(small, 0, small.length), 0);
     return smallEnd > 0;
+  }
+
+  /** The next piece that is not dropped. */
+  private int next(byte[] target, int offset, int length) throws IOException {
+    int n = work(target, offset, length);
+    int kept = kept(target, offset, n);
+    while (n > 0 && kept == 0) {
+      n = work(target, offset, length);
+      kept = kept(target, offset, n);
+    }
+    return n > 0 ? kept : n;
+  }
+
+  private int kept(byte[] target, int offset, int n) {
+    return n <= 0
+        ? n
+        : runs.take(
+            target, offset, offset + n, scan.inCdata() ? scan.cdataEnds() : -1, scan.inComment());
   }
 
   private int work(byte[] target, int offset, int length) throws IOException {

@@ -42,6 +42,8 @@ final class XmlScan {
 
   private State state = State.MARKUP;
 
+  private int cdataEnds;
+
   /** The byte before the next; it may have left the buffer. */
   private byte before;
 
@@ -69,6 +71,21 @@ final class XmlScan {
       before = bytes[at - 1];
     }
     return at;
+  }
+
+  /** Whether what was passed ends inside CDATA. */
+  boolean inCdata() {
+    return state == State.CDATA;
+  }
+
+  /** How many sections of CDATA have ended. The end of one is always passed as a whole. */
+  int cdataEnds() {
+    return cdataEnds;
+  }
+
+  /** Whether what was passed ends inside a comment. */
+  boolean inComment() {
+    return state == State.COMMENT;
   }
 
   /** What was to be replaced is passed. */
@@ -130,6 +147,7 @@ final class XmlScan {
       return 0;
     }
     state = State.MARKUP;
+    cdataEnds++;
     return 3;
   }
 
