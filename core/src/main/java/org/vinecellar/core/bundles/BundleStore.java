@@ -5,8 +5,8 @@ import java.io.InputStream;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.contents.Content;
 
 /** Keeps bundles and finds them. */
 public interface BundleStore {
@@ -50,8 +50,8 @@ public interface BundleStore {
 
   Optional<BundleFile> file(int projectId, long bundleId, String path);
 
-  /** Hands over the content of a file, piece by piece. */
-  void content(int projectId, BundleFile file, Consumer<byte[]> pieces);
+  /** The content of a file. */
+  Content content(int projectId, BundleFile file);
 
   /** What the stream is limited to; empty where it sets nothing itself. */
   Optional<Integer> megabytes(int projectId, String stream);

@@ -5,6 +5,8 @@ import java.util.Locale;
 /** The stable codes of every problem. The {@link #slug()} is part of the API and never changes. */
 public enum ProblemCode {
   INVALID_VALUE(ProblemKind.CALLER, "A value is not valid"),
+  WRONG_METHOD(ProblemKind.CALLER, "The method is not right"),
+  WRONG_TYPE(ProblemKind.CALLER, "The content type is not right"),
   NOT_SIGNED_IN(ProblemKind.DENIED, "Not signed in"),
   NOT_ALLOWED(ProblemKind.DENIED, "Not allowed"),
   TOO_MANY_TRIES(ProblemKind.DENIED, "Too many tries"),
@@ -12,8 +14,12 @@ public enum ProblemCode {
   ALREADY_EXISTS(ProblemKind.CONFLICT, "Already exists"),
   EDITED_MEANWHILE(ProblemKind.CONFLICT, "Somebody else changed it meanwhile"),
   VERSION_NEEDED(ProblemKind.CALLER, "Say which version you change"),
+  LAST_ONE(ProblemKind.CONFLICT, "The last one must stay"),
   RUN_CLOSED(ProblemKind.CONFLICT, "The run is closed"),
   TOO_LARGE(ProblemKind.LIMIT, "Too large"),
+  TOO_SLOW(ProblemKind.LIMIT, "Too slow"),
+  TOO_MANY_AT_ONCE(ProblemKind.UNAVAILABLE, "Too many at once"),
+  DISK_FULL(ProblemKind.UNAVAILABLE, "The disk is full"),
   UNREADABLE_FILE(ProblemKind.UNREADABLE, "A result file cannot be read"),
   NO_TESTS(ProblemKind.UNREADABLE, "No test found"),
   UNAVAILABLE(ProblemKind.UNAVAILABLE, "Not available right now"),

@@ -2,8 +2,8 @@ package org.vinecellar.core.runs;
 
 import java.util.List;
 import java.util.Optional;
-import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.contents.Content;
 import org.vinecellar.core.results.ResultId;
 
 /** Finds what was kept. Everything is of one project; reserved runs are never found. */
@@ -52,19 +52,11 @@ public interface RunStore {
    */
   List<SuiteNode> suites(int projectId, long runId, @Nullable Long parentId, ResultFilter filter);
 
-  /**
-   * Hands over the raw files of a part, packed with gzip, piece by piece. False for no such file.
-   */
-  boolean raw(int projectId, long runId, int part, int file, Consumer<byte[]> pieces);
+  /** A file of a part as it came, packed with gzip; empty for no such file. */
+  Optional<Content> raw(int projectId, long runId, int part, int file);
 
   Optional<KeptAttachment> attachment(int projectId, long runId, AttachmentId id);
 
-  /**
-   * Hands over the content of an attachment, piece by piece.
-   *
-   * @param from the first byte that is wanted, from 0
-   * @param count how many bytes are wanted at most
-   */
-  void content(
-      int projectId, long runId, AttachmentId id, long from, long count, Consumer<byte[]> pieces);
+  /** The content of an attachment; empty when it was not kept. */
+  Optional<Content> content(int projectId, long runId, AttachmentId id);
 }
