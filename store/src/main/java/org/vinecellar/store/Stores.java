@@ -3,51 +3,77 @@ package org.vinecellar.store;
 import java.util.concurrent.Executor;
 import javax.sql.DataSource;
 import org.vinecellar.core.access.AccessStore;
+import org.vinecellar.core.access.PeopleStore;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.live.LiveStore;
+import org.vinecellar.core.operate.DatabaseWatch;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.store.access.PgAccessStore;
+import org.vinecellar.store.access.PgPeopleStore;
 import org.vinecellar.store.bundles.PgBundleStore;
 import org.vinecellar.store.edits.PgEditStore;
 import org.vinecellar.store.ingest.PgIngestStore;
 import org.vinecellar.store.ingest.PgLiveStore;
 import org.vinecellar.store.runs.PgRunEvents;
 import org.vinecellar.store.runs.PgRunStore;
+import org.vinecellar.store.sql.PgDatabaseWatch;
 import org.vinecellar.store.sql.Sql;
 
 /** The one way in: hands out core's ports on a database that Flyway has brought up to date. */
 public final class Stores {
   private final Sql sql;
+  private final Sql uploads;
+  private final Sql watch;
   private final Executor background;
   private final long maxAttachmentBytes;
 
   /**
-   * @param dataSource a pool of at least two connections for every upload at a time
-   * @param background runs one short task at a time for each upload that is under way
+   * @param dataSource a pool for all but uploads
+   * @param uploads a pool with two connections for every upload at a time: who is let in never
+   *     waits for anybody outside
+   * @param watch a pool of two, for those who must not wait: one listens, one asks how things are
+   * @param background runs one short task at a time for each upload that is under way, at once
    * @param maxAttachmentBytes of one attachment; a larger one is named but not kept
    */
-  public Stores(DataSource dataSource, Executor background, long maxAttachmentBytes) {
+  public Stores(
+      DataSource dataSource,
+      DataSource uploads,
+      DataSource watch,
+      Executor background,
+      long maxAttachmentBytes) {
     this.maxAttachmentBytes = maxAttachmentBytes;
     this.sql = new Sql(dataSource);
+    this.uploads = new Sql(uploads);
+    this.watch = new Sql(watch);
     this.background = background;
   }
 
   /** Uploads. */
   public IngestStore ingest() {
-    return new PgIngestStore(sql, background, maxAttachmentBytes);
+    return new PgIngestStore(sql, uploads, background, maxAttachmentBytes);
   }
 
   /** Parts while they come. */
   public LiveStore live() {
-    return new PgLiveStore(sql, ingest());
+    return new PgLiveStore(sql, new PgIngestStore(sql, sql, background, maxAttachmentBytes));
   }
 
   /** Folders of HTML. */
   public BundleStore bundles() {
-    return new PgBundleStore(sql);
+    return new PgBundleStore(sql, uploads);
+  }
+
+  /** Accounts, invitations and members. */
+  public PeopleStore people() {
+    return new PgPeopleStore(sql);
+  }
+
+  /** What this database is and how it does. */
+  public DatabaseWatch watch() {
+    return new PgDatabaseWatch(watch);
   }
 
   /** Notes and set outcomes. */
@@ -57,7 +83,7 @@ public final class Stores {
 
   /** News of runs. */
   public RunEvents events() {
-    return new PgRunEvents(sql);
+    return new PgRunEvents(watch);
   }
 
   /** Streams, runs and results. */
@@ -65,7 +91,7 @@ public final class Stores {
     return new PgRunStore(sql);
   }
 
-  /** Projects, tokens, accounts and sessions. */
+  /** Projects, tokens and sessions. */
   public AccessStore access() {
     return new PgAccessStore(sql);
   }

@@ -45,7 +45,7 @@ class EditsTest {
 
   @BeforeAll
   static void database() {
-    stores = new Stores(TestDatabase.create(), THREADS, 1 << 20);
+    stores = TestDatabase.stores(TestDatabase.create(), THREADS);
   }
 
   @AfterAll

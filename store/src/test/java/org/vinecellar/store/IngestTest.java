@@ -5,7 +5,6 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 import static org.vinecellar.store.TestUploads.suite;
 
 import java.io.ByteArrayInputStream;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
@@ -28,6 +27,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.vinecellar.core.changes.ChangeCounts;
+import org.vinecellar.core.contents.Content;
 import org.vinecellar.core.ingest.Receipt;
 import org.vinecellar.core.ingest.UnreadableUploadException;
 import org.vinecellar.core.problem.CellarException;
@@ -57,7 +57,7 @@ class IngestTest {
   @BeforeAll
   static void database() {
     dataSource = TestDatabase.create();
-    stores = new Stores(dataSource, BACKGROUND, 1 << 20);
+    stores = TestDatabase.stores(dataSource, BACKGROUND);
   }
 
   @AfterAll
@@ -290,17 +290,9 @@ class IngestTest {
     assertThat(stores.runs().parts(project, run(1).id()).get(0).attachments())
         .extracting(KeptAttachment::name)
         .containsExactly("notes.txt");
-    StringBuilder content = new StringBuilder();
-    stores
-        .runs()
-        .content(
-            project,
-            run(1).id(),
-            ofA.get(0).id(),
-            6,
-            8,
-            bytes -> content.append(new String(bytes, StandardCharsets.UTF_8)));
-    assertThat(content).hasToString("the quay");
+    Content content = stores.runs().content(project, run(1).id(), ofA.get(0).id()).orElseThrow();
+    assertThat(new String(content.read(6, 8), StandardCharsets.UTF_8)).isEqualTo("the quay");
+    assertThat(content.read(content.size(), 8)).as("behind the end").isEmpty();
     assertThat(count("attachment_content where project_id = " + project))
         .as("two contents, however often they came")
         .isEqualTo(2);
@@ -385,11 +377,12 @@ class IngestTest {
   void filesAreKeptAsTheyCame() throws IOException {
     String text = suite("S", "a:P b:F");
     send(null, text, suite("T", "c:P"));
-    ByteArrayOutputStream packed = new ByteArrayOutputStream();
 
-    assertThat(stores.runs().raw(project, run(1).id(), 1, 0, packed::writeBytes)).isTrue();
-    assertThat(stores.runs().raw(project, run(1).id(), 1, 2, packed::writeBytes)).isFalse();
-    try (InputStream raw = new GZIPInputStream(new ByteArrayInputStream(packed.toByteArray()))) {
+    Content packed = stores.runs().raw(project, run(1).id(), 1, 0).orElseThrow();
+    assertThat(stores.runs().raw(project, run(1).id(), 1, 2)).isEmpty();
+    byte[] bytes = packed.read(0, 1 << 20);
+    assertThat(bytes).hasSize((int) packed.size());
+    try (InputStream raw = new GZIPInputStream(new ByteArrayInputStream(bytes))) {
       assertThat(new String(raw.readAllBytes(), StandardCharsets.UTF_8)).isEqualTo(text);
     }
   }

@@ -46,7 +46,7 @@ class LiveMergeTest {
 
   @BeforeAll
   static void database() {
-    stores = new Stores(TestDatabase.create(), BACKGROUND, 1 << 20);
+    stores = TestDatabase.stores(TestDatabase.create(), BACKGROUND);
   }
 
   @AfterAll

@@ -3,6 +3,7 @@ package org.vinecellar.store;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import java.util.concurrent.Executor;
 import java.util.concurrent.atomic.AtomicInteger;
 import javax.sql.DataSource;
 import org.flywaydb.core.Flyway;
@@ -13,6 +14,11 @@ final class TestDatabase {
   private static final AtomicInteger NUMBER = new AtomicInteger();
 
   private TestDatabase() {}
+
+  /** All stores on one database without a pool. */
+  static Stores stores(DataSource dataSource, Executor threads) {
+    return new Stores(dataSource, dataSource, dataSource, threads, 1 << 20);
+  }
 
   static DataSource create() {
     String url = System.getenv("VINE_TEST_DB_URL");

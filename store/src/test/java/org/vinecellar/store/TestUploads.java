@@ -20,7 +20,7 @@ record TestUploads(int project, Ingest ingest) {
   static TestUploads inNewProject(Stores stores, Instant now) {
     String key = "p" + System.nanoTime();
     return new TestUploads(
-        stores.access().createProject(key, key, now).id(),
+        stores.access().createProject(key, key, null, now).id(),
         new Ingest(stores.ingest(), ReadLimits.DEFAULT, () -> now));
   }
 

@@ -15,7 +15,6 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Optional;
-import java.util.function.Consumer;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -26,10 +25,11 @@ import org.postgresql.PGConnection;
 import org.vinecellar.core.bundles.Bundle;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.bundles.BundleZip;
+import org.vinecellar.core.contents.Content;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.store.ingest.BlobRows;
-import org.vinecellar.store.sql.Blobs;
+import org.vinecellar.store.sql.BlobContent;
 import org.vinecellar.store.sql.Sql;
 
 /** Bundles in PostgreSQL. Thread-safe. */
@@ -37,10 +37,16 @@ public final class PgBundleStore implements BundleStore {
   private static final int SECRET_BYTES = 32;
 
   private final Sql sql;
+  private final Sql uploads;
 
-  /** On that database. */
-  public PgBundleStore(Sql sql) {
+  /**
+   * On that database.
+   *
+   * @param uploads connections for uploads alone
+   */
+  public PgBundleStore(Sql sql, Sql uploads) {
     this.sql = sql;
+    this.uploads = uploads;
   }
 
   /** A file that was copied. */
@@ -49,7 +55,7 @@ public final class PgBundleStore implements BundleStore {
   @Override
   public Bundle add(
       int projectId, String stream, int runNumber, NewBundle bundle, BundleZip zip, Instant now) {
-    try (Connection connection = sql.connection()) {
+    try (Connection connection = uploads.connection()) {
       connection.setAutoCommit(false);
       try {
         Bundle added = add(connection, projectId, stream, runNumber, bundle, zip, now);
@@ -241,12 +247,8 @@ public final class PgBundleStore implements BundleStore {
   }
 
   @Override
-  public void content(int projectId, BundleFile file, Consumer<byte[]> pieces) {
-    sql.with(
-        dsl -> {
-          Blobs.all(dsl, projectId, file.blobId(), pieces);
-          return true;
-        });
+  public Content content(int projectId, BundleFile file) {
+    return new BlobContent(sql, projectId, file.blobId(), file.bytes());
   }
 
   @Override

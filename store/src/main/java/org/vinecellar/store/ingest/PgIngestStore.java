@@ -30,17 +30,20 @@ public final class PgIngestStore implements IngestStore {
   private static final int CLOSED_AT_ONCE = 100;
 
   private final Sql sql;
+  private final Sql uploads;
   private final Executor background;
   private final long maxAttachmentBytes;
 
   /**
    * On that database.
    *
+   * @param uploads connections for uploads alone
    * @param background runs one short task at a time for each upload that is under way
    * @param maxAttachmentBytes of one attachment; a larger one is named but not kept
    */
-  public PgIngestStore(Sql sql, Executor background, long maxAttachmentBytes) {
+  public PgIngestStore(Sql sql, Sql uploads, Executor background, long maxAttachmentBytes) {
     this.sql = sql;
+    this.uploads = uploads;
     this.maxAttachmentBytes = maxAttachmentBytes;
     this.background = background;
   }
@@ -48,7 +51,7 @@ public final class PgIngestStore implements IngestStore {
   @Override
   public Reservation reserve(
       UploadRequest request, String runKey, String contentHash, Instant now) {
-    return sql.transaction(
+    return uploads.transaction(
         dsl -> {
           long streamId = stream(dsl, request, now);
           long runId = run(dsl, request, streamId, runKey, now);
@@ -201,7 +204,7 @@ public final class PgIngestStore implements IngestStore {
 
   @Override
   public UploadWriter write(Reservation reservation, AttachmentFiles<SourceFile> attachments) {
-    return new PgUploadWriter(sql, reservation, attachments, maxAttachmentBytes, background);
+    return new PgUploadWriter(uploads, reservation, attachments, maxAttachmentBytes, background);
   }
 
   @Override

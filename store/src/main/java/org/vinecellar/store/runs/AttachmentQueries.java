@@ -3,24 +3,21 @@ package org.vinecellar.store.runs;
 import static org.vinecellar.store.generated.Tables.ATTACHMENT;
 import static org.vinecellar.store.generated.Tables.RESULT;
 
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.vinecellar.core.contents.Content;
 import org.vinecellar.core.runs.AttachmentId;
 import org.vinecellar.core.runs.KeptAttachment;
-import org.vinecellar.store.sql.Blobs;
+import org.vinecellar.store.sql.BlobContent;
+import org.vinecellar.store.sql.Sql;
 
 /** What tests left behind. */
 final class AttachmentQueries {
-  /** As the pieces were cut when they came; only the last of a blob is smaller. */
-  private static final int PIECE = 512 << 10;
-
   private final DSLContext dsl;
   private final int projectId;
 
@@ -65,27 +62,13 @@ final class AttachmentQueries {
         .fetchOptional(AttachmentQueries::attachment);
   }
 
-  void content(long runId, AttachmentId id, long from, long count, Consumer<byte[]> pieces) {
-    Long blob =
-        dsl.select(ATTACHMENT.BLOB_ID)
-            .from(ATTACHMENT)
-            .where(is(runId, id))
-            .fetchOne(ATTACHMENT.BLOB_ID);
-    long left = count;
-    int skip = (int) (from % PIECE);
-    for (int chunk = (int) (from / PIECE); blob != null && left > 0; chunk++) {
-      byte[] bytes = Blobs.piece(dsl, projectId, blob, chunk);
-      if (bytes == null) {
-        return;
-      }
-      int end = (int) Math.min(bytes.length, skip + left);
-      if (skip < end) {
-        pieces.accept(
-            skip == 0 && end == bytes.length ? bytes : Arrays.copyOfRange(bytes, skip, end));
-        left -= end - skip;
-      }
-      skip = 0;
-    }
+  Optional<Content> content(Sql sql, long runId, AttachmentId id) {
+    return dsl.selectFrom(ATTACHMENT)
+        .where(is(runId, id), ATTACHMENT.BLOB_ID.isNotNull())
+        .fetchOptional(
+            row ->
+                new BlobContent(
+                    sql, projectId, row.get(ATTACHMENT.BLOB_ID), row.get(ATTACHMENT.SIZE_BYTES)));
   }
 
   private Condition is(long runId, AttachmentId id) {

@@ -14,7 +14,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.Consumer;
 import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -23,6 +22,7 @@ import org.jooq.Record;
 import org.jooq.SelectConditionStep;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.contents.Content;
 import org.vinecellar.core.edits.Subject;
 import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.results.RunningNow;
@@ -40,7 +40,7 @@ import org.vinecellar.core.runs.StreamSummary;
 import org.vinecellar.core.runs.SuiteNode;
 import org.vinecellar.store.edits.NoteRows;
 import org.vinecellar.store.ingest.RunRows;
-import org.vinecellar.store.sql.Blobs;
+import org.vinecellar.store.sql.BlobContent;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 
@@ -257,24 +257,22 @@ public final class PgRunStore implements RunStore {
   }
 
   @Override
-  public boolean raw(int projectId, long runId, int part, int file, Consumer<byte[]> pieces) {
+  public Optional<Content> raw(int projectId, long runId, int part, int file) {
     return sql.with(
-        dsl -> {
-          Long blob =
-              dsl.select(PART_FILE.BLOB_ID)
-                  .from(PART_FILE)
-                  .where(
-                      PART_FILE.PROJECT_ID.eq(projectId),
-                      PART_FILE.RUN_ID.eq(runId),
-                      PART_FILE.PART_NO.eq(part),
-                      PART_FILE.FILE_NO.eq(file))
-                  .fetchOne(PART_FILE.BLOB_ID);
-          if (blob == null) {
-            return false;
-          }
-          Blobs.all(dsl, projectId, blob, pieces);
-          return true;
-        });
+        dsl ->
+            dsl.selectFrom(PART_FILE)
+                .where(
+                    PART_FILE.PROJECT_ID.eq(projectId),
+                    PART_FILE.RUN_ID.eq(runId),
+                    PART_FILE.PART_NO.eq(part),
+                    PART_FILE.FILE_NO.eq(file))
+                .fetchOptional(
+                    row ->
+                        new BlobContent(
+                            sql,
+                            projectId,
+                            row.get(PART_FILE.BLOB_ID),
+                            row.get(PART_FILE.SIZE_PACKED))));
   }
 
   @Override
@@ -283,12 +281,7 @@ public final class PgRunStore implements RunStore {
   }
 
   @Override
-  public void content(
-      int projectId, long runId, AttachmentId id, long from, long count, Consumer<byte[]> pieces) {
-    sql.with(
-        dsl -> {
-          new AttachmentQueries(dsl, projectId).content(runId, id, from, count, pieces);
-          return true;
-        });
+  public Optional<Content> content(int projectId, long runId, AttachmentId id) {
+    return sql.with(dsl -> new AttachmentQueries(dsl, projectId).content(sql, runId, id));
   }
 }

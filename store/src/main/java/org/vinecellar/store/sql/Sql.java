@@ -89,6 +89,17 @@ public final class Sql {
     if ("40P01".equals(state) || "40001".equals(state)) {
       return new DeadlockException(e);
     }
+    if ("53100".equals(state)) {
+      return new CellarException(
+          ProblemCode.DISK_FULL,
+          "the disk of the database is full: nothing can be kept until there is room again",
+          e);
+    }
+    // What PostgreSQL's text cannot hold.
+    if ("22021".equals(state) || "22P05".equals(state)) {
+      return new CellarException(
+          ProblemCode.INVALID_VALUE, "a text holds a NUL character; leave it out", e);
+    }
     // 08: connection; 53: no resources; 57P: shutting down. No state at all: the pool's own word.
     boolean unavailable =
         state == null
