@@ -1,86 +1,91 @@
 package org.vinecellar.service.access;
 
+import io.quarkus.vertx.http.runtime.CurrentVertxRequest;
+import io.vertx.ext.web.RoutingContext;
 import jakarta.enterprise.context.RequestScoped;
-import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.access.Project;
+import org.vinecellar.core.access.Right;
 import org.vinecellar.core.access.Session;
+import org.vinecellar.core.access.Visitor;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 
-/** Who makes the present request: a pipeline with a token, or a person with a session. */
+/** Who makes the present request, as the front door found out. */
 @RequestScoped
 public class Caller {
-  private final AccessStore store;
-  private AccessStore.@Nullable Pipeline pipeline;
-  private @Nullable Session session;
+  private final Projects projects;
+  private final CurrentVertxRequest request;
 
-  Caller(AccessStore store) {
-    this.store = store;
+  Caller(Projects projects, CurrentVertxRequest request) {
+    this.projects = projects;
+    this.request = request;
   }
 
-  void isPipeline(AccessStore.Pipeline known) {
-    pipeline = known;
-  }
-
-  void isPerson(Session known) {
-    session = known;
+  /** Who it is; for work on other threads, where this bean cannot go. */
+  public Visitor visitor() {
+    RoutingContext context = request.getCurrent();
+    Visitor known = context == null ? null : context.get(Identify.VISITOR);
+    return known == null ? new Visitor.Nobody() : known;
   }
 
   /**
-   * The project of that key, when the caller may be in it.
+   * The project of that key, when the caller has the right there. There is no other way to one.
    *
-   * @throws CellarException {@code NOT_FOUND} when there is none or it is another's; the answer is
-   *     the same, so that nobody learns which projects exist
+   * @throws CellarException as {@link Visitor#enter}
    */
-  public Project project(String key) {
-    if (pipeline != null) {
-      Project own = pipeline.project();
-      if (own.key().equals(key)) {
-        return own;
+  public Project project(String key, Right right) {
+    return projects.enter(visitor(), key, right);
+  }
+
+  /**
+   * Somebody who signed in, for what no token can do.
+   *
+   * @throws CellarException {@code NOT_ALLOWED} for a token, {@code NOT_SIGNED_IN} for nobody
+   */
+  public Session session() {
+    Visitor visitor = visitor();
+    if (visitor instanceof Visitor.Person person) {
+      Session session = person.session();
+      if (session != null) {
+        return session;
       }
-      throw notFound(key);
     }
-    person();
-    return store.project(key).orElseThrow(() -> notFound(key));
+    visitor.name();
+    throw new CellarException(
+        ProblemCode.NOT_ALLOWED, "a token cannot do this; sign in as a person");
   }
 
   /**
-   * The project, for changes that only people may make.
-   *
-   * @throws CellarException {@code NOT_ALLOWED} for a pipeline
-   */
-  public Project projectAsPerson(String key) {
-    person();
-    return project(key);
-  }
-
-  /**
-   * The session of a person.
+   * A person, signed in or by a token of their own.
    *
    * @throws CellarException {@code NOT_ALLOWED} for a pipeline, {@code NOT_SIGNED_IN} for nobody
    */
-  public Session person() {
-    Session known = session;
-    if (known != null) {
-      return known;
+  public Visitor.Person person() {
+    Visitor visitor = visitor();
+    if (visitor instanceof Visitor.Person person) {
+      return person;
     }
-    if (pipeline != null) {
-      throw new CellarException(
-          ProblemCode.NOT_ALLOWED, "a pipeline's token cannot do this; sign in as a person");
-    }
+    visitor.name();
     throw new CellarException(
-        ProblemCode.NOT_SIGNED_IN,
-        "send a token of the project (Authorization: Bearer …), or sign in");
+        ProblemCode.NOT_ALLOWED, "a pipeline’s token cannot do this; sign in as a person");
+  }
+
+  /**
+   * An administrator of the portal who signed in.
+   *
+   * @throws CellarException {@code NOT_ALLOWED} for everybody else
+   */
+  public Session administrator() {
+    Session session = session();
+    if (!session.administrator()) {
+      throw new CellarException(
+          ProblemCode.NOT_ALLOWED, "only an administrator of the portal can do this");
+    }
+    return session;
   }
 
   /** Under what name changes are noted: a person's login, or {@code token “NAME”}. */
   public String name() {
-    return pipeline == null ? person().login() : "token “" + pipeline.tokenName() + "”";
-  }
-
-  private static CellarException notFound(String key) {
-    return new CellarException(
-        ProblemCode.NOT_FOUND, "there is no project “" + key + "” that you may see");
+    return visitor().name();
   }
 }

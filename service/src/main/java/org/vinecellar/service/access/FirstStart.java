@@ -10,11 +10,15 @@ import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.time.Instant;
 import java.time.InstantSource;
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import org.jboss.logging.Logger;
 import org.vinecellar.core.access.AccessStore;
+import org.vinecellar.core.access.PeopleStore;
 import org.vinecellar.core.access.Project;
+import org.vinecellar.core.access.Scope;
+import org.vinecellar.core.access.Token;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.service.config.VineConfig;
@@ -25,39 +29,50 @@ public class FirstStart {
   private static final Logger LOG = Logger.getLogger(FirstStart.class);
 
   private final AccessStore store;
+  private final PeopleStore people;
   private final InstantSource clock;
   private final VineConfig config;
   private final ObjectMapper json;
 
-  FirstStart(AccessStore store, InstantSource clock, VineConfig config, ObjectMapper json) {
+  FirstStart(
+      AccessStore store,
+      PeopleStore people,
+      InstantSource clock,
+      VineConfig config,
+      ObjectMapper json) {
     this.store = store;
+    this.people = people;
     this.clock = clock;
     this.config = config;
     this.json = json;
   }
 
   void onStart(@Observes StartupEvent event) {
-    if (store.hasAccounts()) {
+    if (people.hasAccounts()) {
       return;
     }
     Instant now = clock.instant();
     String user = config.first().user();
     String password = Secrets.random(12);
-    if (!store.createAccount(user, SignIn.hash(password), now)) {
+    if (!people.createAccount(user, SignIn.hash(password), true, now)) {
       return;
     }
     String key = config.first().project();
+    long owner = people.account(user).orElseThrow().id();
     Project project =
         store
             .project(key)
-            .orElseGet(() -> store.createProject(key, config.first().projectName(), now));
+            .orElseGet(() -> store.createProject(key, config.first().projectName(), owner, now));
     String token = Secrets.newToken(project.key());
     store.createToken(
         project.id(),
-        "first token",
-        Secrets.hash(token),
-        token.substring(token.length() - 4),
-        user,
+        new Token.New(
+            "first token",
+            Secrets.hash(token),
+            token.substring(token.length() - 4),
+            EnumSet.allOf(Scope.class),
+            user,
+            null),
         now);
     tell(user, password, project.key(), token);
   }

@@ -4,12 +4,12 @@ import jakarta.ws.rs.Consumes;
 import jakarta.ws.rs.DELETE;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
+import jakarta.ws.rs.PUT;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.Produces;
 import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Response;
-import java.time.Instant;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.regex.Pattern;
@@ -20,9 +20,13 @@ import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.AccessStore;
+import org.vinecellar.core.access.Membership;
 import org.vinecellar.core.access.Project;
+import org.vinecellar.core.access.Right;
+import org.vinecellar.core.access.Role;
 import org.vinecellar.core.access.Session;
 import org.vinecellar.core.access.Token;
+import org.vinecellar.core.access.Visitor;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 
@@ -32,96 +36,113 @@ import org.vinecellar.core.problem.ProblemCode;
 @Produces(MediaType.APPLICATION_JSON)
 public class ProjectResource {
   private static final Pattern KEY = Pattern.compile("[a-z0-9](?:[a-z0-9-]{0,62}[a-z0-9])?");
-  private static final int MAX_NAME = 200;
 
   private final AccessStore store;
+  private final Projects projects;
   private final InstantSource clock;
   private final Caller caller;
 
-  ProjectResource(AccessStore store, InstantSource clock, Caller caller) {
+  ProjectResource(AccessStore store, Projects projects, InstantSource clock, Caller caller) {
     this.store = store;
+    this.projects = projects;
     this.clock = clock;
     this.caller = caller;
   }
 
-  /** A project. */
+  /**
+   * A project as the caller sees it.
+   *
+   * @param open whether everybody who signs in may read it
+   * @param role what the caller is in it: reader, contributor or owner; null for a pipeline
+   */
   @Schema(name = "Project")
-  public record ProjectBody(String key, String name) {
-    static ProjectBody of(Project project) {
-      return new ProjectBody(project.key(), project.name());
+  public record ProjectBody(
+      String key, String name, boolean open, @Schema(nullable = true) @Nullable String role) {
+    static ProjectBody of(Project project, @Nullable Role role) {
+      return new ProjectBody(
+          project.key(), project.name(), project.open(), role == null ? null : role.word());
     }
   }
 
-  /** What a new token takes. */
-  @Schema(name = "NewToken")
-  public record NewToken(@Nullable String name) {}
+  /** What a new project takes. */
+  @Schema(name = "NewProject")
+  public record NewProject(@Nullable String key, @Nullable String name) {}
 
-  /** A token without its secret. */
-  @Schema(name = "Token")
-  public record TokenBody(
-      long id,
-      String name,
-      String hint,
-      Instant createdAt,
-      String createdBy,
-      @Schema(nullable = true) @Nullable Instant lastUsedAt,
-      @Schema(nullable = true) @Nullable Instant revokedAt) {
-    static TokenBody of(Token token) {
-      return new TokenBody(
-          token.id(),
-          token.name(),
-          token.hint(),
-          token.createdAt(),
-          token.createdBy(),
-          token.lastUsedAt(),
-          token.revokedAt());
-    }
-  }
-
-  /** A token with its secret, which is shown this once. */
-  @Schema(name = "CreatedToken")
-  public record CreatedToken(TokenBody token, String secret) {}
+  /** What can be changed of a project. */
+  @Schema(name = "ProjectSettings")
+  public record SettingsBody(@Nullable String name, boolean open) {}
 
   @GET
-  @Operation(operationId = "listProjects", summary = "All projects, by name")
+  @Operation(
+      operationId = "listProjects",
+      summary = "The projects that the caller may see, by name")
   public List<ProjectBody> list() {
-    caller.person();
-    return store.projects().stream().map(ProjectBody::of).toList();
+    Visitor.Person person = caller.person();
+    if (person.administrator()) {
+      return store.projects().stream().map(p -> ProjectBody.of(p, Role.OWNER)).toList();
+    }
+    return store.memberships(person.accountId()).stream()
+        .map(m -> ProjectBody.of(m.project(), m.role()))
+        .toList();
   }
 
   @POST
   @Consumes(MediaType.APPLICATION_JSON)
-  @Operation(operationId = "createProject", summary = "Make a project")
+  @Operation(operationId = "createProject", summary = "Make a project; administrators may")
   @APIResponse(
       responseCode = "201",
       content = @Content(schema = @Schema(implementation = ProjectBody.class)))
-  public Response create(ProjectBody body) {
-    caller.person();
-    if (body.key() == null || !KEY.matcher(body.key()).matches()) {
+  public Response create(@Nullable NewProject body) {
+    Session person = caller.administrator();
+    String key = body == null || body.key() == null ? "" : body.key();
+    if (!KEY.matcher(key).matches()) {
       throw new CellarException(
           ProblemCode.INVALID_VALUE,
           "the key “"
-              + body.key()
+              + (key.length() > 80 ? key.substring(0, 80) + "…" : key)
               + "” is not valid; use up to 64 lower-case letters, digits and '-', as in"
               + " skerrow-line");
     }
-    Project project = store.createProject(body.key(), name(body.name()), clock.instant());
-    return Response.status(201).entity(ProjectBody.of(project)).build();
+    String name = Names.checked(body == null ? null : body.name());
+    Project project = store.createProject(key, name, person.accountId(), clock.instant());
+    return Response.status(201).entity(ProjectBody.of(project, Role.OWNER)).build();
   }
 
   @GET
   @Path("{project}")
   @Operation(operationId = "getProject", summary = "One project")
   public ProjectBody get(@PathParam("project") String key) {
-    return ProjectBody.of(caller.project(key));
+    Project project = caller.project(key, Right.READ);
+    return ProjectBody.of(project, role(key));
+  }
+
+  private @Nullable Role role(String key) {
+    if (caller.visitor() instanceof Visitor.Person person) {
+      Membership membership = projects.membership(person, key);
+      return membership == null ? null : membership.role();
+    }
+    return null;
+  }
+
+  @PUT
+  @Path("{project}")
+  @Consumes(MediaType.APPLICATION_JSON)
+  @Operation(operationId = "changeProject", summary = "Change its name, and who may read it")
+  public ProjectBody change(@PathParam("project") String key, @Nullable SettingsBody body) {
+    Project project = caller.project(key, Right.MANAGE);
+    if (body == null) {
+      throw new CellarException(ProblemCode.INVALID_VALUE, "send name and open, as JSON");
+    }
+    return ProjectBody.of(
+        store.changeProject(project.id(), Names.checked(body.name()), body.open()), role(key));
   }
 
   @GET
   @Path("{project}/tokens")
   @Operation(operationId = "listTokens", summary = "Tokens, the newest first, without secrets")
-  public List<TokenBody> tokens(@PathParam("project") String key) {
-    Project project = caller.projectAsPerson(key);
-    return store.tokens(project.id()).stream().map(TokenBody::of).toList();
+  public List<TokenBodies.TokenBody> tokens(@PathParam("project") String key) {
+    Project project = caller.project(key, Right.MANAGE);
+    return store.tokens(project.id()).stream().map(TokenBodies.TokenBody::of).toList();
   }
 
   @POST
@@ -130,20 +151,16 @@ public class ProjectResource {
   @Operation(operationId = "createToken", summary = "Make a token; its secret is shown this once")
   @APIResponse(
       responseCode = "201",
-      content = @Content(schema = @Schema(implementation = CreatedToken.class)))
-  public Response createToken(@PathParam("project") String key, NewToken body) {
-    Project project = caller.projectAsPerson(key);
-    Session person = caller.person();
+      content = @Content(schema = @Schema(implementation = TokenBodies.CreatedToken.class)))
+  public Response createToken(
+      @PathParam("project") String key, TokenBodies.@Nullable NewToken body) {
+    Project project = caller.project(key, Right.MANAGE);
     String secret = Secrets.newToken(project.key());
-    Token token =
-        store.createToken(
-            project.id(),
-            name(body.name()),
-            Secrets.hash(secret),
-            secret.substring(secret.length() - 4),
-            person.login(),
-            clock.instant());
-    return Response.status(201).entity(new CreatedToken(TokenBody.of(token), secret)).build();
+    Token.New wanted = TokenBodies.checked(body, secret, caller.name(), clock.instant());
+    Token token = store.createToken(project.id(), wanted, clock.instant());
+    return Response.status(201)
+        .entity(new TokenBodies.CreatedToken(TokenBodies.TokenBody.of(token), secret))
+        .build();
   }
 
   @DELETE
@@ -151,20 +168,15 @@ public class ProjectResource {
   @Operation(operationId = "revokeToken", summary = "Revoke a token; it stays listed")
   @APIResponse(responseCode = "204")
   public Response revoke(@PathParam("project") String key, @PathParam("id") long id) {
-    Project project = caller.projectAsPerson(key);
+    Project project = caller.project(key, Right.MANAGE);
     if (!store.revokeToken(project.id(), id, clock.instant())) {
-      throw new CellarException(
-          ProblemCode.NOT_FOUND, "the project has no valid token with the number " + id);
+      throw noToken("the project", id);
     }
     return Response.noContent().build();
   }
 
-  private static String name(@Nullable String name) {
-    if (name == null || name.isBlank() || name.length() > MAX_NAME) {
-      throw new CellarException(
-          ProblemCode.INVALID_VALUE,
-          "the name is empty or longer than " + MAX_NAME + " characters");
-    }
-    return name.strip();
+  static CellarException noToken(String who, long id) {
+    return new CellarException(
+        ProblemCode.NOT_FOUND, who + " has no valid token with the number " + id);
   }
 }

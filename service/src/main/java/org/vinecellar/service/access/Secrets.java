@@ -11,6 +11,8 @@ import java.util.HexFormat;
 public final class Secrets {
   private static final SecureRandom RANDOM = new SecureRandom();
 
+  private static final String OF_PERSON = "vine_~_";
+
   private Secrets() {}
 
   /** At least 8 random bits for each byte, in letters, digits, '-' and '_'. */
@@ -23,6 +25,16 @@ public final class Secrets {
   /** A token of a project: its key stands in it, so that a client need not be told it. */
   public static String newToken(String projectKey) {
     return "vine_" + projectKey + "_" + random(24);
+  }
+
+  /** A token of a person: good in all of their projects. */
+  public static String newTokenOfPerson() {
+    return OF_PERSON + random(24);
+  }
+
+  /** Whether a token is one of a person; the keys of projects hold no tilde. */
+  static boolean isOfPerson(String token) {
+    return token.startsWith(OF_PERSON);
   }
 
   /** SHA-256 in hex: enough for secrets that are long and random, unlike passwords. */

@@ -1,5 +1,6 @@
 package org.vinecellar.service.bundles;
 
+import io.vertx.core.http.HttpServerRequest;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
@@ -7,7 +8,6 @@ import jakarta.ws.rs.Produces;
 import jakarta.ws.rs.QueryParam;
 import jakarta.ws.rs.core.Context;
 import jakarta.ws.rs.core.MediaType;
-import jakarta.ws.rs.core.UriInfo;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.Operation;
@@ -15,6 +15,7 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
+import org.vinecellar.core.access.Right;
 import org.vinecellar.core.bundles.Bundle;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.problem.CellarException;
@@ -57,9 +58,11 @@ public class BundleResource {
   @GET
   @Operation(operationId = "listBundles", summary = "Bundles of a run, by title")
   public List<BundleBody> ofRun(
-      @PathParam("project") String key, @QueryParam("run") long run, @Context UriInfo uri) {
-    Project project = caller.project(key);
-    return store.ofRun(project.id(), run).stream().map(b -> body(project, b, uri)).toList();
+      @PathParam("project") String key,
+      @QueryParam("run") long run,
+      @Context HttpServerRequest request) {
+    Project project = caller.project(key, Right.READ);
+    return store.ofRun(project.id(), run).stream().map(b -> body(project, b, request)).toList();
   }
 
   @GET
@@ -71,19 +74,19 @@ public class BundleResource {
       @PathParam("project") String key,
       @QueryParam("stream") @Nullable String stream,
       @QueryParam("title") @Nullable String title,
-      @Context UriInfo uri) {
-    Project project = caller.project(key);
+      @Context HttpServerRequest request) {
+    Project project = caller.project(key, Right.READ);
     return store
         .latest(project.id(), stream == null ? "" : stream, title)
-        .map(bundle -> body(project, bundle, uri))
+        .map(bundle -> body(project, bundle, request))
         .orElseThrow(
             () ->
                 new CellarException(
                     ProblemCode.NOT_FOUND, "the stream “" + stream + "” has no such bundle"));
   }
 
-  private BundleBody body(Project project, Bundle b, UriInfo uri) {
-    String base = server.baseFor(uri.getBaseUri().getScheme(), uri.getBaseUri().getHost());
+  private BundleBody body(Project project, Bundle b, HttpServerRequest request) {
+    String base = server.baseFor(request);
     return new BundleBody(
         b.id(),
         b.stream(),

@@ -2,10 +2,11 @@ package org.vinecellar.service.bundles;
 
 import io.quarkus.runtime.ShutdownEvent;
 import io.quarkus.runtime.StartupEvent;
+import io.vertx.core.Context;
 import io.vertx.core.Vertx;
-import io.vertx.core.buffer.Buffer;
 import io.vertx.core.http.HttpMethod;
 import io.vertx.core.http.HttpServer;
+import io.vertx.core.http.HttpServerOptions;
 import io.vertx.core.http.HttpServerRequest;
 import io.vertx.core.http.HttpServerResponse;
 import jakarta.enterprise.event.Observes;
@@ -18,9 +19,17 @@ import java.util.Optional;
 import java.util.concurrent.TimeUnit;
 import org.eclipse.microprofile.config.inject.ConfigProperty;
 import org.jboss.logging.Logger;
+import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.bundles.BundleStore.BundleFile;
+import org.vinecellar.core.contents.Content;
+import org.vinecellar.core.problem.TryLaterException;
 import org.vinecellar.service.config.VineConfig;
+import org.vinecellar.service.guard.Crowd;
+import org.vinecellar.service.guard.PublicAddress;
+import org.vinecellar.service.guard.Room;
+import org.vinecellar.service.guard.Rooms;
+import org.vinecellar.service.web.Downloads;
 
 /**
  * Serves the files of bundles on a port of its own, and so on another origin than the portal's.
@@ -63,9 +72,14 @@ public class BundleServer {
           + " default-src 'self' 'unsafe-inline' 'unsafe-eval' data: blob:;"
           + " form-action 'none'; base-uri 'self'";
 
+  private static final int IDLE_SECONDS = 120;
+
   private final Vertx vertx;
   private final BundleStore store;
   private final Tickets tickets;
+  private final Rooms rooms;
+  private final Downloads downloads;
+  private final PublicAddress address;
   private final VineConfig config;
   private final String host;
   private volatile HttpServer server;
@@ -74,11 +88,17 @@ public class BundleServer {
       Vertx vertx,
       BundleStore store,
       Tickets tickets,
+      Rooms rooms,
+      Downloads downloads,
+      PublicAddress address,
       VineConfig config,
       @ConfigProperty(name = "quarkus.http.host") String host) {
     this.vertx = vertx;
     this.store = store;
     this.tickets = tickets;
+    this.rooms = rooms;
+    this.downloads = downloads;
+    this.address = address;
     this.config = config;
     this.host = host;
     this.server = vertx.createHttpServer();
@@ -87,7 +107,7 @@ public class BundleServer {
   void start(@Observes StartupEvent event) throws Exception {
     server =
         vertx
-            .createHttpServer()
+            .createHttpServer(new HttpServerOptions().setIdleTimeout(IDLE_SECONDS))
             .requestHandler(this::handle)
             .listen(config.bundle().port(), host)
             .toCompletionStage()
@@ -101,12 +121,12 @@ public class BundleServer {
   }
 
   /** Where browsers find it. */
-  String baseFor(String portalScheme, String portalHost) {
+  String baseFor(HttpServerRequest request) {
     return config
         .bundle()
         .url()
         .map(url -> url.replaceAll("/+$", ""))
-        .orElseGet(() -> portalScheme + "://" + portalHost + ":" + server.actualPort());
+        .orElseGet(() -> address.base(request, server.actualPort()));
   }
 
   private void handle(HttpServerRequest request) {
@@ -114,45 +134,74 @@ public class BundleServer {
       end(request.response(), 405, "Only reading is possible here.");
       return;
     }
-    vertx
-        .executeBlocking(
-            () -> {
-              answer(request);
-              return null;
-            },
-            false)
-        .onFailure(
-            e -> {
-              LOG.warnf("a file of a bundle could not be sent: %s", e);
-              request.connection().close();
-            });
+    Crowd.Place place;
+    try {
+      place = downloads.enter(request);
+    } catch (TryLaterException e) {
+      request.response().putHeader("Retry-After", Long.toString(e.waitSeconds()));
+      end(request.response(), 503, "Too many read here at once. Try again in a moment.");
+      return;
+    }
+    Context loop = Vertx.currentContext();
+    Rooms.then(
+        rooms.run(Room.DOWNLOAD, () -> find(request.path())),
+        loop,
+        (found, failure) -> answer(request, found, failure, place));
   }
 
-  private void answer(HttpServerRequest request) {
+  /** What an address leads to: a file, or the words that say why there is none. */
+  private record Found(
+      @Nullable BundleFile file, @Nullable Content content, int status, String text) {
+    static Found none(int status, String text) {
+      return new Found(null, null, status, text);
+    }
+  }
+
+  private Found find(@Nullable String raw) {
     String path;
     try {
-      path = URLDecoder.decode(request.path().replace("+", "%2B"), StandardCharsets.UTF_8);
+      path = URLDecoder.decode(raw == null ? "/" : raw.replace("+", "%2B"), StandardCharsets.UTF_8);
     } catch (IllegalArgumentException e) {
-      end(request.response(), 400, "This is no address.");
-      return;
+      return Found.none(400, "This is no address.");
     }
     int slash = path.indexOf('/', 1);
     Optional<Tickets.Ticket> ticket =
-        slash < 0 ? Optional.empty() : tickets.read(path.substring(1, slash));
+        slash < 0 || path.indexOf('\0') >= 0
+            ? Optional.empty()
+            : tickets.read(path.substring(1, slash));
     if (ticket.isEmpty()) {
-      end(request.response(), 404, "This address is not valid any more. Open it from its run.");
-      return;
+      return Found.none(404, "This address is not valid any more. Open it from its run.");
     }
     String name = path.substring(slash + 1);
     int project = ticket.get().projectId();
     long bundle = ticket.get().bundleId();
-    Optional<BundleFile> file =
-        store.file(project, bundle, name).or(() -> store.file(project, bundle, index(name)));
-    if (file.isEmpty()) {
-      end(request.response(), 404, "The bundle has no file of this name.");
+    return store
+        .file(project, bundle, name)
+        .or(() -> store.file(project, bundle, index(name)))
+        .map(file -> new Found(file, store.content(project, file), 200, ""))
+        .orElseGet(() -> Found.none(404, "The bundle has no file of this name."));
+  }
+
+  private void answer(
+      HttpServerRequest request,
+      @Nullable Found found,
+      @Nullable Throwable failure,
+      Crowd.Place place) {
+    BundleFile file = found == null ? null : found.file();
+    Content content = found == null ? null : found.content();
+    if (file == null || content == null) {
+      place.leave();
+      if (failure != null) {
+        LOG.warnf("a file of a bundle could not be found: %s", failure);
+        request.response().putHeader("Retry-After", "5");
+      }
+      end(
+          request.response(),
+          found == null ? 503 : found.status(),
+          found == null ? "The portal cannot answer now. Try again in a moment." : found.text());
       return;
     }
-    send(request, project, file.get());
+    send(request, file, content, place);
   }
 
   /** A folder stands for the page in it. */
@@ -160,25 +209,22 @@ public class BundleServer {
     return name.isEmpty() || name.endsWith("/") ? name + "index.html" : name + "/index.html";
   }
 
-  private void send(HttpServerRequest request, int project, BundleFile file) {
+  private void send(
+      HttpServerRequest request, BundleFile file, Content content, Crowd.Place place) {
     String ending =
         file.path().substring(file.path().lastIndexOf('.') + 1).toLowerCase(Locale.ROOT);
     HttpServerResponse response = headed(request.response());
     response.putHeader("Content-Type", TYPES.getOrDefault(ending, "application/octet-stream"));
     response.putHeader("Content-Length", Long.toString(file.bytes()));
     response.putHeader("Cache-Control", "private, max-age=3600");
-    if (request.method() == HttpMethod.GET) {
-      store.content(
-          project,
-          file,
-          bytes ->
-              response
-                  .write(Buffer.buffer(bytes))
-                  .toCompletionStage()
-                  .toCompletableFuture()
-                  .join());
+    if (request.method() == HttpMethod.HEAD) {
+      place.leave();
+      response.end();
+      return;
     }
-    response.end();
+    Rooms.then(
+        downloads.send(response, content, 0, file.bytes(), place),
+        (done, gone) -> LOG.debugf("a file of a bundle was sent: %s", gone));
   }
 
   private static HttpServerResponse headed(HttpServerResponse response) {

@@ -26,11 +26,35 @@ public interface VineConfig {
   /** The client that is offered for download. */
   Client client();
 
+  /** Where the service writes. */
+  Data data();
+
+  /** Who is let in, and how many at a time. */
+  Door door();
+
+  /** Where browsers and pipelines find the portal; without a path. */
+  Optional<String> publicUrl();
+
+  /** Metrics. */
+  Metrics metrics();
+
   /** How uploads are taken in. */
   interface Upload {
-    /** Uploads that are read at the same time; others wait. Each takes two connections at most. */
+    /** Uploads that are read at the same time; others wait. Each takes two connections. */
     @WithDefault("4")
     int concurrent();
+
+    /** An upload that could not be begun after so long is sent away. */
+    @WithDefault("60S")
+    Duration longestWait();
+
+    /** The most uploads that wait. */
+    @WithDefault("2000")
+    int waiting();
+
+    /** The most mebibytes of one request. */
+    @WithDefault("1024")
+    long maxMegabytes();
 
     /** The most bytes of one file, unpacked. */
     @WithDefault("2147483648")
@@ -72,9 +96,8 @@ public interface VineConfig {
     @WithDefault("7D")
     Duration length();
 
-    /** Whether cookies are sent over HTTPS only. */
-    @WithDefault("false")
-    boolean secureCookie();
+    /** Whether cookies are sent over HTTPS only; as the public address is when nothing is said. */
+    Optional<Boolean> secureCookie();
   }
 
   /** What the first start makes. */
@@ -100,5 +123,60 @@ public interface VineConfig {
     /** The client's jar. */
     @WithDefault("client/target/vine.jar")
     String jar();
+  }
+
+  /** Where the service writes. */
+  interface Data {
+    /** A directory of the service's own; made when there is none. */
+    @WithDefault(".cellar/service")
+    String dir();
+
+    /** Where the database keeps its files, when that is on this machine; to see its disk. */
+    Optional<String> database();
+
+    /** So many mebibytes of each disk are kept free. */
+    @WithDefault("512")
+    long reserveMegabytes();
+  }
+
+  /** Who is let in, and how many at a time. */
+  interface Door {
+    /** The most requests at a time, but for uploads, downloads and watchers. */
+    @WithDefault("400")
+    int requests();
+
+    /** The most bodies that are being sent at a time. */
+    @WithDefault("512")
+    int bodies();
+
+    /** The most bodies that are being sent from one address. */
+    @WithDefault("256")
+    int bodiesOfAddress();
+
+    /** A body of which nothing came for so long is given up. */
+    @WithDefault("20S")
+    Duration bodyIdle();
+
+    /** The most downloads at a time. */
+    @WithDefault("256")
+    int downloads();
+
+    /** The most downloads at a time to one address. */
+    @WithDefault("64")
+    int downloadsOfAddress();
+
+    /** A reader who takes nothing for so long is given up. */
+    @WithDefault("60S")
+    Duration writeIdle();
+
+    /** The most who watch runs live. */
+    @WithDefault("1000")
+    int watchers();
+  }
+
+  /** Metrics. */
+  interface Metrics {
+    /** The token that reads them; without it only administrators do. */
+    Optional<String> token();
   }
 }

@@ -4,15 +4,21 @@ import jakarta.enterprise.context.ApplicationScoped;
 import jakarta.enterprise.inject.Produces;
 import jakarta.inject.Singleton;
 import java.time.InstantSource;
+import java.util.concurrent.Executor;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.ThreadPoolExecutor;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
 import javax.sql.DataSource;
-import org.eclipse.microprofile.context.ManagedExecutor;
 import org.vinecellar.core.access.AccessStore;
+import org.vinecellar.core.access.PeopleStore;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.ingest.Ingest;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.live.LiveStore;
+import org.vinecellar.core.operate.DatabaseWatch;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.store.Stores;
@@ -20,6 +26,9 @@ import org.vinecellar.store.Stores;
 /** Puts the stores behind the ports, and the one clock. */
 @ApplicationScoped
 public class Wiring {
+  /** Live batches that are taken in at the same time. */
+  private static final int LIVE = 4;
+
   @Produces
   @Singleton
   InstantSource clock() {
@@ -28,8 +37,36 @@ public class Wiring {
 
   @Produces
   @Singleton
-  Stores stores(DataSource dataSource, ManagedExecutor background, VineConfig config) {
-    return new Stores(dataSource, background, config.upload().maxAttachmentBytes());
+  Stores stores(
+      DataSource dataSource,
+      @io.quarkus.agroal.DataSource("uploads") DataSource uploads,
+      @io.quarkus.agroal.DataSource("watch") DataSource watch,
+      VineConfig config) {
+    return new Stores(
+        dataSource,
+        uploads,
+        watch,
+        copyThreads(config.upload().concurrent()),
+        config.upload().maxAttachmentBytes());
+  }
+
+  /** One for each upload at a time: who is inside never waits for who is not. */
+  private static Executor copyThreads(int uploads) {
+    AtomicInteger number = new AtomicInteger();
+    ThreadPoolExecutor threads =
+        new ThreadPoolExecutor(
+            uploads + LIVE,
+            uploads + LIVE,
+            30,
+            TimeUnit.SECONDS,
+            new LinkedBlockingQueue<>(),
+            work -> {
+              Thread thread = new Thread(work, "vine-copy-" + number.incrementAndGet());
+              thread.setDaemon(true);
+              return thread;
+            });
+    threads.allowCoreThreadTimeOut(true);
+    return threads;
   }
 
   @Produces
@@ -66,6 +103,18 @@ public class Wiring {
   @Singleton
   RunEvents runEvents(Stores stores) {
     return stores.events();
+  }
+
+  @Produces
+  @Singleton
+  PeopleStore peopleStore(Stores stores) {
+    return stores.people();
+  }
+
+  @Produces
+  @Singleton
+  DatabaseWatch databaseWatch(Stores stores) {
+    return stores.watch();
   }
 
   @Produces

@@ -20,6 +20,7 @@ import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
+import org.vinecellar.core.access.Right;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.edits.Note;
 import org.vinecellar.core.edits.Subject;
@@ -125,13 +126,13 @@ public class EditResource {
   }
 
   private Response read(String key, Subject subject) {
-    Project project = caller.project(key);
+    Project project = caller.project(key, Right.READ);
     return answer(store.note(project.id(), subject).orElseThrow(() -> notFound(project, subject)));
   }
 
   private Response write(
       String key, Subject subject, @Nullable String seen, @Nullable NoteBody body) {
-    Project project = caller.project(key);
+    Project project = caller.project(key, Right.EDIT);
     if (body == null) {
       throw new CellarException(
           ProblemCode.INVALID_VALUE, "send the note as JSON: description, labels and tags");
@@ -141,7 +142,7 @@ public class EditResource {
   }
 
   private List<EditBody> edits(String key, Subject subject) {
-    Project project = caller.project(key);
+    Project project = caller.project(key, Right.READ);
     store.note(project.id(), subject).orElseThrow(() -> notFound(project, subject));
     return store.edits(project.id(), subject).stream().map(EditBody::of).toList();
   }

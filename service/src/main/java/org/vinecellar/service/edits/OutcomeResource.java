@@ -12,6 +12,7 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
+import org.vinecellar.core.access.Right;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -56,7 +57,7 @@ public class OutcomeResource {
       @PathParam("run") long run,
       @PathParam("result") String result,
       @Nullable SetBody body) {
-    Project project = caller.project(key);
+    Project project = caller.project(key, Right.EDIT);
     if (body == null) {
       throw invalid("say what shall hold, as JSON: seen, outcome and reason");
     }

@@ -3,9 +3,8 @@ package org.vinecellar.service.ingest;
 import jakarta.inject.Singleton;
 import java.io.IOException;
 import java.io.InputStream;
-import java.nio.file.Files;
 import java.time.InstantSource;
-import org.jboss.resteasy.reactive.multipart.FileUpload;
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.bundles.BundleZip;
@@ -39,15 +38,20 @@ class BundleFields {
    *
    * @return null when there is none
    */
-  @Nullable Checked check(
-      int projectId,
-      String stream,
-      @Nullable FileUpload file,
-      @Nullable String title,
-      @Nullable String index) {
-    if (file == null) {
+  @Nullable Checked check(int projectId, UploadFields fields) {
+    List<FormFile> bundles = fields.of("bundle");
+    if (bundles.isEmpty()) {
       return null;
     }
+    if (bundles.size() > 1) {
+      throw new CellarException(
+          ProblemCode.INVALID_VALUE,
+          "an upload takes one bundle; send the others with other parts");
+    }
+    FormFile file = bundles.get(0);
+    String stream = String.valueOf(fields.word("stream"));
+    String title = fields.word("bundle_title");
+    String index = fields.word("bundle_index");
     String named = title == null || title.isBlank() ? "Report" : title.strip();
     if (named.length() > MAX_TITLE || named.chars().anyMatch(c -> c < 0x20)) {
       throw new CellarException(
@@ -58,8 +62,7 @@ class BundleFields {
     int megabytes = store.megabytes(projectId, stream).orElse(config.bundle().maxMegabytes());
     BundleZip zip =
         new BundleZip(new BundleZip.Limits((long) megabytes << 20, MAX_FILES, MAX_RATIO));
-    BundleStore.NewBundle bundle =
-        new BundleStore.NewBundle(named, first, () -> Files.newInputStream(file.uploadedFile()));
+    BundleStore.NewBundle bundle = new BundleStore.NewBundle(named, first, file::open);
     boolean[] hasIndex = new boolean[1];
     try (InputStream packed = bundle.content().open()) {
       zip.read(packed, (path, content) -> hasIndex[0] |= path.equals(first));

@@ -1,6 +1,5 @@
 package org.vinecellar.service.ingest;
 
-import java.net.URI;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
@@ -47,10 +46,9 @@ public record ReceiptBody(
     }
   }
 
-  static ReceiptBody of(Receipt receipt, String project, URI base) {
+  static ReceiptBody of(Receipt receipt, String project, String base) {
     return new ReceiptBody(
-        base.resolve("/" + project + "/runs/" + receipt.stream() + "/" + receipt.number())
-            .toString(),
+        base + "/" + project + "/runs/" + receipt.stream() + "/" + receipt.number(),
         receipt.stream(),
         receipt.number(),
         receipt.duplicate(),

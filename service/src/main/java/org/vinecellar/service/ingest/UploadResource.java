@@ -1,73 +1,95 @@
 package org.vinecellar.service.ingest;
 
+import io.vertx.core.Context;
+import io.vertx.ext.web.RoutingContext;
 import jakarta.ws.rs.Consumes;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.Produces;
-import jakarta.ws.rs.core.Context;
 import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Response;
-import jakarta.ws.rs.core.UriInfo;
-import java.time.Instant;
-import java.util.LinkedHashMap;
+import java.io.File;
 import java.util.List;
-import java.util.Map;
-import java.util.Set;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CompletionStage;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.media.Content;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.eclipse.microprofile.openapi.annotations.parameters.RequestBody;
 import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
-import org.jboss.resteasy.reactive.RestForm;
-import org.jboss.resteasy.reactive.multipart.FileUpload;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
-import org.vinecellar.core.formats.Timestamps;
-import org.vinecellar.core.formats.csv.CsvColumns;
+import org.vinecellar.core.access.Right;
+import org.vinecellar.core.access.Visitor;
 import org.vinecellar.core.ingest.Ingest;
 import org.vinecellar.core.ingest.Receipt;
 import org.vinecellar.core.ingest.UploadRequest;
-import org.vinecellar.core.problem.CellarException;
-import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.service.access.Caller;
+import org.vinecellar.service.access.Projects;
+import org.vinecellar.service.guard.Loops;
+import org.vinecellar.service.guard.PublicAddress;
+import org.vinecellar.service.guard.Room;
+import org.vinecellar.service.guard.Rooms;
 
-/** Takes uploads in: a form with files, from the client or from curl. */
+/**
+ * Takes uploads in: a form with files, from the client or from curl. Whether the caller may send is
+ * asked before the body is read; the body comes onto the disk; then the upload waits for its turn.
+ * Nothing of this holds a worker thread.
+ */
 @Path("/api/v1/projects/{project}/uploads")
 @Tag(name = "ingest")
 @Produces(MediaType.APPLICATION_JSON)
 public class UploadResource {
   private final Ingest ingest;
-  private final UploadGate gate;
+  private final UploadIntake intake;
+  private final UploadLanes lanes;
   private final BundleFields bundles;
   private final Caller caller;
+  private final Projects projects;
+  private final Rooms rooms;
+  private final PublicAddress address;
 
-  UploadResource(Ingest ingest, UploadGate gate, BundleFields bundles, Caller caller) {
+  UploadResource(
+      Ingest ingest,
+      UploadIntake intake,
+      UploadLanes lanes,
+      BundleFields bundles,
+      Caller caller,
+      Projects projects,
+      Rooms rooms,
+      PublicAddress address) {
     this.ingest = ingest;
+    this.intake = intake;
+    this.lanes = lanes;
     this.bundles = bundles;
-    this.gate = gate;
     this.caller = caller;
+    this.projects = projects;
+    this.rooms = rooms;
+    this.address = address;
   }
 
-  private static final Set<String> FIELDS =
-      Set.of(
-          "file",
-          "stream",
-          "run",
-          "part",
-          "commit",
-          "branch",
-          "build_url",
-          "label",
-          "expect_parts",
-          "attachment",
-          "column",
-          "at",
-          "live",
-          "bundle",
-          "bundle_title",
-          "bundle_index",
-          "allow_empty");
+  /** The form, for the API's document; it is read as it comes. */
+  @Schema(name = "UploadForm")
+  record Form(
+      List<File> file,
+      String stream,
+      @Nullable String run,
+      @Nullable String part,
+      @Nullable String commit,
+      @Nullable String branch,
+      @Nullable String build_url,
+      @Nullable List<String> label,
+      @Nullable Integer expect_parts,
+      @Nullable List<File> attachment,
+      @Nullable List<String> column,
+      @Nullable String at,
+      @Nullable String live,
+      @Nullable File bundle,
+      @Nullable String bundle_title,
+      @Nullable String bundle_index,
+      @Nullable Boolean allow_empty) {}
 
   @POST
   @Consumes(MediaType.MULTIPART_FORM_DATA)
@@ -81,117 +103,51 @@ public class UploadResource {
               + " tables), at (when it was, ISO 8601), live (a"
               + " live part whose place it takes), bundle (a zip file"
               + " of HTML), bundle_title, bundle_index, allow_empty."
-              + " Sending the same files to the same run again changes nothing.")
+              + " Sending the same files to the same run again changes nothing."
+              + " 429 and 503 say in Retry-After when to send it again.")
+  @RequestBody(
+      content =
+          @Content(
+              mediaType = MediaType.MULTIPART_FORM_DATA,
+              schema = @Schema(implementation = Form.class)))
   @APIResponse(
       responseCode = "201",
       content = @Content(schema = @Schema(implementation = ReceiptBody.class)))
-  public Response upload(
-      @PathParam("project") String projectKey,
-      @RestForm("file") @Nullable List<FileUpload> files,
-      @RestForm("stream") @Nullable String stream,
-      @RestForm("run") @Nullable String run,
-      @RestForm("part") @Nullable String part,
-      @RestForm("commit") @Nullable String commit,
-      @RestForm("branch") @Nullable String branch,
-      @RestForm("build_url") @Nullable String buildUrl,
-      @RestForm("label") @Nullable List<String> labels,
-      @RestForm("expect_parts") @Nullable String expectParts,
-      @RestForm("attachment") @Nullable List<FileUpload> attachments,
-      @RestForm("column") @Nullable List<String> columns,
-      @RestForm("bundle") @Nullable FileUpload bundle,
-      @RestForm("bundle_title") @Nullable String bundleTitle,
-      @RestForm("bundle_index") @Nullable String bundleIndex,
-      @RestForm("at") @Nullable String at,
-      @RestForm("live") @Nullable String live,
-      @RestForm("allow_empty") @Nullable String allowEmpty,
-      @Context UriInfo uri) {
-    Project project = caller.project(projectKey);
-    FormFields.check(FIELDS);
-    if (stream == null) {
-      throw invalid("the form has no field “stream”; name the stream that the results belong to");
-    }
-    if (files == null || files.isEmpty()) {
-      throw invalid("the form has no field “file”; send at least one result file");
-    }
-    UploadRequest request =
-        new UploadRequest(
-            project.id(),
-            stream,
-            run,
-            part,
-            commit,
-            branch,
-            buildUrl,
-            labels(labels),
-            number(expectParts),
-            time(at),
-            livePart(live),
-            CsvColumns.of(columns == null ? List.of() : columns),
-            "true".equals(allowEmpty));
-    List<FormFile> sources = files.stream().map(FormFile::new).toList();
-    List<FormFile> beside =
-        attachments == null ? List.of() : attachments.stream().map(FormFile::new).toList();
-    BundleFields.Checked checked =
-        bundles.check(project.id(), stream, bundle, bundleTitle, bundleIndex);
-    Receipt receipt =
-        gate.pass(
-            () -> {
-              Receipt taken = ingest.receive(request, sources, beside);
-              bundles.keep(project.id(), taken, checked);
-              return taken;
-            });
-    ReceiptBody body = ReceiptBody.of(receipt, project.key(), uri.getBaseUri());
-    return Response.status(receipt.duplicate() ? 200 : 201).entity(body).build();
+  public CompletionStage<Response> upload(
+      @PathParam("project") String key, @jakarta.ws.rs.core.Context RoutingContext context) {
+    Visitor visitor = caller.visitor();
+    String base = address.base(context.request());
+    Context loop = Loops.of(context);
+    return rooms
+        .run(Room.DOOR, () -> projects.enter(visitor, key, Right.SEND))
+        .thenCompose(
+            project ->
+                Rooms.on(loop, () -> intake.receive(context))
+                    .thenCompose(upload -> work(context, project, upload, base)));
   }
 
-  private static Map<String, String> labels(@Nullable List<String> pairs) {
-    Map<String, String> labels = new LinkedHashMap<>();
-    for (String pair : pairs == null ? List.<String>of() : pairs) {
-      int equals = pair.indexOf('=');
-      if (equals < 1) {
-        throw invalid("the label “" + pair + "” is not of the form key=value");
-      }
-      String key = pair.substring(0, equals);
-      String value = pair.substring(equals + 1);
-      String before = labels.putIfAbsent(key, value);
-      if (before != null && !before.equals(value)) {
-        throw invalid(
-            "the label “" + key + "” is given twice, as “" + before + "” and as “" + value + "”");
-      }
-    }
-    return labels;
+  private CompletableFuture<Response> work(
+      RoutingContext context, Project project, UploadIntake.Received upload, String base) {
+    CompletableFuture<Response> work =
+        lanes.enter(upload.bytes(), () -> take(project, upload.fields(), base));
+    // Who has gone does not wait any more.
+    context.addEndHandler(
+        ended -> {
+          if (ended.failed()) {
+            work.cancel(false);
+          }
+        });
+    return work.whenComplete((done, failure) -> UploadSpool.remove(upload.directory()));
   }
 
-  private static @Nullable Integer number(@Nullable String text) {
-    if (text == null) {
-      return null;
-    }
-    if (!text.matches("[0-9]{1,6}")) {
-      throw invalid("expect_parts is “" + text + "”, which is not a number");
-    }
-    return Integer.valueOf(text);
-  }
-
-  /** The number of the part in what the portal called a live part. */
-  private static @Nullable Integer livePart(@Nullable String live) {
-    if (live == null) {
-      return null;
-    }
-    if (!live.matches("[0-9]{1,15}-[0-9]{1,7}")) {
-      throw invalid("live is “" + live + "”, which names no live part");
-    }
-    return Integer.valueOf(live.substring(live.indexOf('-') + 1));
-  }
-
-  private static @Nullable Instant time(@Nullable String text) {
-    Instant at = text == null ? null : Timestamps.parse(text);
-    if (text != null && at == null) {
-      throw invalid("at is “" + text + "”, which is no time like 2026-11-20T06:00:00Z");
-    }
-    return at;
-  }
-
-  private static CellarException invalid(String message) {
-    return new CellarException(ProblemCode.INVALID_VALUE, message);
+  private Response take(Project project, UploadFields fields, String base) {
+    fields.check();
+    UploadRequest request = fields.request(project.id());
+    BundleFields.Checked checked = bundles.check(project.id(), fields);
+    Receipt receipt = ingest.receive(request, fields.of("file"), fields.of("attachment"));
+    bundles.keep(project.id(), receipt, checked);
+    return Response.status(receipt.duplicate() ? 200 : 201)
+        .entity(ReceiptBody.of(receipt, project.key(), base))
+        .build();
   }
 }

@@ -1,28 +1,31 @@
 package org.vinecellar.service.live;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import io.vertx.core.Context;
+import io.vertx.core.http.HttpServerRequest;
+import io.vertx.ext.web.RoutingContext;
 import jakarta.ws.rs.Consumes;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.Produces;
-import jakarta.ws.rs.core.Context;
 import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Response;
-import jakarta.ws.rs.core.UriInfo;
-import java.io.IOException;
-import java.io.InputStream;
+import java.io.ByteArrayInputStream;
 import java.time.InstantSource;
 import java.util.Map;
 import java.util.Objects;
+import java.util.concurrent.CompletionStage;
 import org.eclipse.microprofile.openapi.annotations.Operation;
+import org.eclipse.microprofile.openapi.annotations.enums.SchemaType;
 import org.eclipse.microprofile.openapi.annotations.media.Content;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.eclipse.microprofile.openapi.annotations.parameters.RequestBody;
 import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
+import org.vinecellar.core.access.Right;
+import org.vinecellar.core.access.Visitor;
 import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.formats.live.LiveJson;
 import org.vinecellar.core.ingest.UploadRequest;
@@ -31,6 +34,13 @@ import org.vinecellar.core.live.LiveStore;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.service.access.Caller;
+import org.vinecellar.service.access.Projects;
+import org.vinecellar.service.door.Bodies;
+import org.vinecellar.service.guard.Disk;
+import org.vinecellar.service.guard.Loops;
+import org.vinecellar.service.guard.PublicAddress;
+import org.vinecellar.service.guard.Room;
+import org.vinecellar.service.guard.Rooms;
 
 /** Takes parts in while their tests run. */
 @Path("/api/v1/projects/{project}/live")
@@ -38,15 +48,32 @@ import org.vinecellar.service.access.Caller;
 @Produces(MediaType.APPLICATION_JSON)
 @Consumes(MediaType.APPLICATION_JSON)
 public class LiveResource {
-  private static final int MAX_BATCH_BYTES = 64 << 20;
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final int MAX_BATCH_BYTES = 4 << 20;
 
   private final LiveStore store;
   private final Caller caller;
+  private final Projects projects;
+  private final Rooms rooms;
+  private final Bodies bodies;
+  private final Disk disk;
+  private final PublicAddress address;
   private final InstantSource clock;
 
-  LiveResource(LiveStore store, Caller caller, InstantSource clock) {
+  LiveResource(
+      LiveStore store,
+      Caller caller,
+      Projects projects,
+      Rooms rooms,
+      Bodies bodies,
+      Disk disk,
+      PublicAddress address,
+      InstantSource clock) {
     this.store = store;
+    this.projects = projects;
+    this.rooms = rooms;
+    this.bodies = bodies;
+    this.disk = disk;
+    this.address = address;
     this.caller = caller;
     this.clock = clock;
   }
@@ -90,13 +117,16 @@ public class LiveResource {
       responseCode = "201",
       content = @Content(schema = @Schema(implementation = PartBody.class)))
   public Response open(
-      @PathParam("project") String key, @Nullable NewPart body, @Context UriInfo uri) {
-    Project project = caller.project(key);
+      @PathParam("project") String key,
+      @Nullable NewPart body,
+      @jakarta.ws.rs.core.Context HttpServerRequest request) {
+    Project project = caller.project(key, Right.SEND);
+    disk.require(0);
     if (body == null || body.stream() == null || body.run() == null) {
       throw new CellarException(
           ProblemCode.INVALID_VALUE, "name the stream and the run’s key, as “stream” and “run”");
     }
-    UploadRequest request =
+    UploadRequest upload =
         new UploadRequest(
             project.id(),
             body.stream(),
@@ -111,13 +141,13 @@ public class LiveResource {
             null,
             CsvColumns.NONE,
             true);
-    LivePart part = store.open(request, "key:" + body.run(), clock.instant());
+    LivePart part = store.open(upload, "key:" + body.run(), clock.instant());
     String page = "/" + project.key() + "/runs/" + part.stream() + "/" + part.number();
     return Response.status(201)
         .entity(
             new PartBody(
                 part.runId() + "-" + part.partNo(),
-                uri.getBaseUri().resolve(page).toString(),
+                address.base(request) + page,
                 part.stream(),
                 part.number()))
         .build();
@@ -128,28 +158,31 @@ public class LiveResource {
   @Operation(
       operationId = "appendLive",
       summary = "Add results; a batch that was taken in before changes nothing")
-  public TakenBody append(
-      @PathParam("project") String key, @PathParam("live") String live, InputStream body) {
-    Project project = caller.project(key);
-    LivePart part = find(project, live);
-    LiveJson.Batch batch = LiveJson.read(bounded(body));
-    return new TakenBody(
-        store.append(part, batch.number(), batch.results(), batch.running(), clock.instant()));
+  @RequestBody(
+      content =
+          @Content(
+              mediaType = MediaType.APPLICATION_JSON,
+              schema = @Schema(type = SchemaType.OBJECT)))
+  public CompletionStage<TakenBody> append(
+      @PathParam("project") String key,
+      @PathParam("live") String live,
+      @jakarta.ws.rs.core.Context RoutingContext context) {
+    Visitor visitor = caller.visitor();
+    Context loop = Loops.of(context);
+    return rooms
+        .run(Room.DOOR, () -> find(projects.enter(visitor, key, Right.SEND), live))
+        .thenCompose(
+            part ->
+                Rooms.on(loop, () -> bodies.read(context, MAX_BATCH_BYTES))
+                    .thenCompose(
+                        batch -> rooms.run(Room.LIVE, () -> take(part, batch.getBytes()))));
   }
 
-  private static JsonNode bounded(InputStream body) {
-    try {
-      byte[] bytes = body.readNBytes(MAX_BATCH_BYTES + 1);
-      if (bytes.length > MAX_BATCH_BYTES) {
-        throw new CellarException(
-            ProblemCode.TOO_LARGE, "the batch has more than " + MAX_BATCH_BYTES + " bytes");
-      }
-      JsonNode batch = JSON.readTree(bytes);
-      return batch == null ? JSON.nullNode() : batch;
-    } catch (IOException e) {
-      throw new CellarException(
-          ProblemCode.INVALID_VALUE, "the batch is no JSON: " + e.getMessage(), e);
-    }
+  private TakenBody take(LivePart part, byte[] body) {
+    disk.require(body.length);
+    LiveJson.Batch batch = LiveJson.read(new ByteArrayInputStream(body));
+    return new TakenBody(
+        store.append(part, batch.number(), batch.results(), batch.running(), clock.instant()));
   }
 
   private LivePart find(Project project, String live) {

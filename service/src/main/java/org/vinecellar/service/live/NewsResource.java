@@ -2,6 +2,10 @@ package org.vinecellar.service.live;
 
 import io.smallrye.common.annotation.Blocking;
 import io.smallrye.mutiny.Multi;
+import io.smallrye.mutiny.Uni;
+import io.vertx.core.http.HttpServerRequest;
+import jakarta.inject.Singleton;
+import jakarta.ws.rs.CookieParam;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
@@ -11,22 +15,48 @@ import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.sse.OutboundSseEvent;
 import jakarta.ws.rs.sse.Sse;
 import java.time.Duration;
+import java.util.concurrent.CompletionStage;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
+import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
+import org.vinecellar.core.access.Right;
 import org.vinecellar.service.access.Caller;
+import org.vinecellar.service.access.Identify;
+import org.vinecellar.service.access.Projects;
+import org.vinecellar.service.access.SessionCookie;
+import org.vinecellar.service.config.VineConfig;
+import org.vinecellar.service.guard.Addresses;
+import org.vinecellar.service.guard.Crowd;
+import org.vinecellar.service.guard.Room;
+import org.vinecellar.service.guard.Rooms;
 
 /** News of a project's runs, as server-sent events. */
 @Path("/api/v1/projects/{project}/news")
 @Tag(name = "live")
+@Singleton
 public class NewsResource {
   private static final Duration SIGN_OF_LIFE = Duration.ofSeconds(15);
 
   private final RunNews news;
   private final Caller caller;
+  private final Identify identify;
+  private final Projects projects;
+  private final Rooms rooms;
+  private final Crowd watchers;
 
-  NewsResource(RunNews news, Caller caller) {
+  NewsResource(
+      RunNews news,
+      Caller caller,
+      Identify identify,
+      Projects projects,
+      Rooms rooms,
+      VineConfig config) {
     this.news = news;
+    this.identify = identify;
+    this.projects = projects;
+    this.rooms = rooms;
+    this.watchers = new Crowd("watchers", config.door().watchers(), config.door().watchers());
     this.caller = caller;
   }
 
@@ -36,18 +66,38 @@ public class NewsResource {
   @Operation(
       operationId = "watchRuns",
       summary = "An event “run” with the number of each run that changes; 0 for any of them")
-  public Multi<OutboundSseEvent> watch(@PathParam("project") String key, @Context Sse sse) {
-    Project project = caller.project(key);
+  public Multi<OutboundSseEvent> watch(
+      @PathParam("project") String key,
+      @CookieParam(SessionCookie.NAME) @Nullable String cookie,
+      @Context HttpServerRequest request,
+      @Context Sse sse) {
+    Project project = caller.project(key, Right.READ);
+    Crowd.Place place = watchers.enter(Addresses.of(request));
+    Identify.Shown shown =
+        new Identify.Shown("GET", request.getHeader("Authorization"), cookie, null);
     Multi<OutboundSseEvent> changes =
         news.of(project.id())
             .map(one -> sse.newEventBuilder().name("run").data(one.runId()).build());
+    // At each tick it is asked again whether the watcher may: a revoked token ends the news.
     Multi<OutboundSseEvent> signs =
         Multi.createFrom()
             .ticks()
             .every(SIGN_OF_LIFE)
             .onOverflow()
             .drop()
+            .onItem()
+            .transformToUniAndConcatenate(
+                tick -> Uni.createFrom().completionStage(() -> stillMay(shown, key)))
             .map(tick -> sse.newEventBuilder().comment("still here").build());
-    return Multi.createBy().merging().streams(changes, signs);
+    return Multi.createBy().merging().streams(changes, signs).onTermination().invoke(place::leave);
+  }
+
+  private CompletionStage<Project> stillMay(Identify.Shown shown, String key) {
+    return rooms.run(Room.DOOR, () -> projects.enter(identify.who(shown), key, Right.READ));
+  }
+
+  /** How many watch. */
+  public int size() {
+    return watchers.size();
   }
 }

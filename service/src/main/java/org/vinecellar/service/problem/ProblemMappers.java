@@ -1,66 +1,53 @@
 package org.vinecellar.service.problem;
 
+import com.fasterxml.jackson.core.JsonLocation;
 import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonMappingException;
 import com.fasterxml.jackson.databind.exc.MismatchedInputException;
+import com.fasterxml.jackson.databind.exc.UnrecognizedPropertyException;
 import jakarta.ws.rs.WebApplicationException;
 import jakarta.ws.rs.core.Response;
-import java.util.List;
-import org.jboss.logging.Logger;
+import java.util.stream.Collectors;
 import org.jboss.resteasy.reactive.server.ServerExceptionMapper;
-import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.ingest.UnreadableUploadException;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 
-/** The one place where a failure gets its HTTP status. */
+/** What the framework does with failures of resources. */
 public class ProblemMappers {
-  private static final Logger LOG = Logger.getLogger(ProblemMappers.class);
-  private static final int MAX_FILES = 50;
+  private final Problems problems;
 
-  /** The status of a problem. */
-  public static int status(ProblemCode code) {
-    return switch (code) {
-      case NOT_SIGNED_IN -> 401;
-      case TOO_MANY_TRIES -> 429;
-      case EDITED_MEANWHILE -> 412;
-      case VERSION_NEEDED -> 428;
-      default ->
-          switch (code.kind()) {
-            case CALLER -> 400;
-            case DENIED -> 403;
-            case MISSING -> 404;
-            case CONFLICT -> 409;
-            case LIMIT -> 413;
-            case UNREADABLE -> 422;
-            case UNAVAILABLE -> 503;
-            case INTERNAL -> 500;
-          };
-    };
+  ProblemMappers(Problems problems) {
+    this.problems = problems;
   }
 
   @ServerExceptionMapper
   Response ours(CellarException e) {
-    int status = status(e.code());
-    if (status >= 500) {
-      LOG.error(e.text(), e);
-    }
-    return response(e.code(), status, e.text(), files(e));
+    return response(problems.answer(e));
   }
 
-  private static @Nullable List<ProblemBody.FileFault> files(CellarException e) {
-    if (!(e instanceof UnreadableUploadException unreadable)) {
-      return null;
-    }
-    return unreadable.files().stream()
-        .limit(MAX_FILES)
-        .map(file -> new ProblemBody.FileFault(file.file(), String.valueOf(file.error())))
-        .toList();
-  }
-
+  /** Only where it is: what is wrong there is told in words of the parser, with its classes. */
   @ServerExceptionMapper
   Response json(JsonProcessingException e) {
+    JsonLocation at = e.getLocation();
+    String place = at == null ? "" : " (line " + at.getLineNr() + ":" + at.getColumnNr() + ")";
+    String field =
+        e instanceof JsonMappingException mapping && !mapping.getPath().isEmpty()
+            ? mapping.getPath().stream()
+                .map(ref -> String.valueOf(ref.getFieldName()))
+                .map(name -> name.length() > 80 ? name.substring(0, 80) + "…" : name)
+                .limit(5)
+                .collect(Collectors.joining("."))
+            : "";
+    boolean unknown = e instanceof UnrecognizedPropertyException;
+    String what =
+        unknown
+            ? "has a field “" + field + "” that is not known here"
+            : field.isEmpty()
+                ? "is not well-formed"
+                : "has a value that does not fit in “" + field + "”";
     return response(
-        ProblemCode.INVALID_VALUE, 400, "the JSON of the request: " + e.getOriginalMessage(), null);
+        ProblemCode.INVALID_VALUE,
+        "the JSON of the request " + what + place + "; see /api/v1/openapi");
   }
 
   /** The framework answers these without a word unless they are named. */
@@ -79,10 +66,8 @@ public class ProblemMappers {
       // What cannot be converted is, for the framework, an address that does not exist.
       return response(
           ProblemCode.INVALID_VALUE,
-          400,
           "a parameter of the address is not what it should be, such as a number; see"
-              + " /api/v1/openapi",
-          null);
+              + " /api/v1/openapi");
     }
     ProblemCode code =
         switch (status) {
@@ -90,9 +75,12 @@ public class ProblemMappers {
           case 403 -> ProblemCode.NOT_ALLOWED;
           case 404 -> ProblemCode.NOT_FOUND;
           case 413 -> ProblemCode.TOO_LARGE;
+          case 405 -> ProblemCode.WRONG_METHOD;
+          case 406, 415 -> ProblemCode.WRONG_TYPE;
           default -> status >= 500 ? ProblemCode.INTERNAL : ProblemCode.INVALID_VALUE;
         };
-    return response(code, status, advice(status), null);
+    Problems.Answer answer = problems.answer(code, advice(status), null, 1);
+    return response(answer.as(status >= 400 && status < 500 ? status : answer.status()));
   }
 
   private static String advice(int status) {
@@ -100,33 +88,23 @@ public class ProblemMappers {
       case 404 -> "the API has no such address; its document is at /api/v1/openapi";
       case 405 -> "the address is right, the method is not; see /api/v1/openapi";
       case 406, 415 -> "the content type is not one that this address knows; see /api/v1/openapi";
-      case 413 -> "the request is larger than this portal takes (VINE_UPLOAD_MAX)";
+      case 413 -> "the request is larger than this portal takes (VINE_UPLOAD_MAX_MEGABYTES)";
       default -> "the request was refused with HTTP " + status + "; see /api/v1/openapi";
     };
   }
 
   @ServerExceptionMapper
   Response anything(RuntimeException e) {
-    LOG.error("a request failed", e);
-    return response(
-        ProblemCode.INTERNAL,
-        500,
-        "Something went wrong inside the portal; its log says more. Trying again may help.",
-        null);
+    return response(problems.answer(e));
   }
 
-  private static Response response(
-      ProblemCode code, int status, String detail, @Nullable List<ProblemBody.FileFault> files) {
-    Response.ResponseBuilder response =
-        Response.status(status)
-            .type("application/problem+json")
-            .entity(ProblemBody.of(code, status, detail, files));
-    if (status == 401) {
-      response.header("WWW-Authenticate", "Bearer realm=\"vine-cellar\"");
-    }
-    if (status == 503) {
-      response.header("Retry-After", "5");
-    }
+  private Response response(ProblemCode code, String detail) {
+    return response(problems.answer(code, detail, null, 1));
+  }
+
+  private static Response response(Problems.Answer answer) {
+    Response.ResponseBuilder response = Response.status(answer.status()).entity(answer.body());
+    answer.headers().forEach(response::header);
     return response.build();
   }
 }

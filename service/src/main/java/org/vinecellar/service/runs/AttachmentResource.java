@@ -7,9 +7,6 @@ import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.Produces;
 import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Response;
-import jakarta.ws.rs.core.StreamingOutput;
-import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.util.regex.Matcher;
@@ -18,13 +15,16 @@ import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
+import org.vinecellar.core.access.Right;
 import org.vinecellar.core.attachments.MediaTypes;
+import org.vinecellar.core.contents.Content;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.runs.AttachmentId;
 import org.vinecellar.core.runs.KeptAttachment;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.service.access.Caller;
+import org.vinecellar.service.web.Downloads;
 
 /**
  * Contents of attachments. They come from outside, so none may run or reach anything here: only
@@ -38,9 +38,11 @@ public class AttachmentResource {
 
   private final RunStore store;
   private final Caller caller;
+  private final Downloads downloads;
 
-  AttachmentResource(RunStore store, Caller caller) {
+  AttachmentResource(RunStore store, Caller caller, Downloads downloads) {
     this.store = store;
+    this.downloads = downloads;
     this.caller = caller;
   }
 
@@ -52,16 +54,12 @@ public class AttachmentResource {
       @PathParam("run") long run,
       @PathParam("attachment") String attachment,
       @HeaderParam("Range") @Nullable String range) {
-    Project project = caller.project(key);
+    Project project = caller.project(key, Right.READ);
     KeptAttachment found =
         AttachmentId.parse(attachment)
             .flatMap(id -> store.attachment(project.id(), run, id))
             .filter(KeptAttachment::kept)
-            .orElseThrow(
-                () ->
-                    new CellarException(
-                        ProblemCode.NOT_FOUND,
-                        "run " + run + " has no content of an attachment “" + attachment + "”"));
+            .orElseThrow(() -> noContent(run, attachment));
     long size = found.bytes();
     Matcher wanted = RANGE.matcher(range == null ? "" : range);
     boolean partial = wanted.matches() && Long.parseLong(wanted.group(1)) < size;
@@ -74,26 +72,13 @@ public class AttachmentResource {
       to = size - 1;
     }
     long count = to - from + 1;
-    StreamingOutput body =
-        out ->
-            store.content(
-                project.id(),
-                run,
-                found.id(),
-                from,
-                count,
-                bytes -> {
-                  try {
-                    out.write(bytes);
-                  } catch (IOException e) {
-                    throw new UncheckedIOException(e);
-                  }
-                });
+    Content content =
+        store.content(project.id(), run, found.id()).orElseThrow(() -> noContent(run, attachment));
     Response.ResponseBuilder response =
-        Response.status(partial ? 206 : 200)
-            .entity(body)
+        downloads
+            .response(content, from, count)
+            .status(partial ? 206 : 200)
             .header("Content-Type", sentType(found.mediaType()))
-            .header("Content-Length", count)
             .header("Accept-Ranges", "bytes")
             .header("Content-Disposition", disposition(found))
             .header("Content-Security-Policy", "default-src 'none'; sandbox")
@@ -102,6 +87,12 @@ public class AttachmentResource {
       response.header("Content-Range", "bytes " + from + "-" + to + "/" + size);
     }
     return response.build();
+  }
+
+  private static CellarException noContent(long run, String attachment) {
+    String shown = attachment.length() > 80 ? attachment.substring(0, 80) + "…" : attachment;
+    return new CellarException(
+        ProblemCode.NOT_FOUND, "run " + run + " has no content of an attachment “" + shown + "”");
   }
 
   private static String sentType(String mediaType) {

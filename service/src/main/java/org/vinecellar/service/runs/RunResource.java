@@ -10,10 +10,7 @@ import jakarta.ws.rs.core.Context;
 import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Request;
 import jakarta.ws.rs.core.Response;
-import jakarta.ws.rs.core.StreamingOutput;
 import jakarta.ws.rs.core.UriInfo;
-import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.time.InstantSource;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.Operation;
@@ -24,6 +21,7 @@ import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
+import org.vinecellar.core.access.Right;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -95,7 +93,7 @@ public class RunResource {
       @QueryParam("cursor") @Nullable String cursor,
       @QueryParam("limit") @Nullable Integer limit,
       @Context UriInfo uri) {
-    Project project = caller.project(key);
+    Project project = caller.project(key, Right.READ);
     if (stream == null) {
       throw invalid("name the stream, as in ?stream=booking-api/nightly");
     }
@@ -138,7 +136,7 @@ public class RunResource {
       content = @Content(schema = @Schema(implementation = RunBody.class)))
   public Response run(
       @PathParam("project") String key, @PathParam("run") long id, @Context Request request) {
-    RunSummary run = find(caller.project(key), id);
+    RunSummary run = find(caller.project(key, Right.READ), id);
     return Pages.unlessKnown(request, version(run), () -> Response.ok(RunBody.of(run)));
   }
 
@@ -148,8 +146,29 @@ public class RunResource {
       operationId = "closeRun",
       summary = "Close an open run by hand; on a closed one it changes nothing")
   public RunBody close(@PathParam("project") String key, @PathParam("run") long id) {
-    Project project = caller.project(key);
+    Project project = caller.project(key, Right.SEND);
     find(project, id);
+    ingest.close(project.id(), id, clock.instant());
+    return RunBody.of(find(project, id));
+  }
+
+  @POST
+  @Path("close")
+  @Operation(
+      operationId = "closeRunByKey",
+      summary = "Close the run of a stream that has the key; on a closed one it changes nothing")
+  public RunBody closeByKey(
+      @PathParam("project") String key,
+      @QueryParam("stream") @Nullable String stream,
+      @QueryParam("key") @Nullable String runKey) {
+    Project project = caller.project(key, Right.SEND);
+    if (stream == null || runKey == null) {
+      throw invalid("name the stream and the run’s key, as in ?stream=booking-api/nightly&key=42");
+    }
+    long id =
+        ingest
+            .runOf(project.id(), stream, runKey)
+            .orElseThrow(() -> notFound("stream “" + stream + "”", "run with the key", runKey));
     ingest.close(project.id(), id, clock.instant());
     return RunBody.of(find(project, id));
   }
@@ -163,7 +182,7 @@ public class RunResource {
           @Content(schema = @Schema(type = SchemaType.ARRAY, implementation = PartBody.class)))
   public Response parts(
       @PathParam("project") String key, @PathParam("run") long id, @Context Request request) {
-    Project project = caller.project(key);
+    Project project = caller.project(key, Right.READ);
     RunSummary run = find(project, id);
     return Pages.unlessKnown(
         request,
@@ -193,7 +212,7 @@ public class RunResource {
       @QueryParam("limit") @Nullable Integer limit,
       @Context UriInfo uri,
       @Context Request request) {
-    Project project = caller.project(key);
+    Project project = caller.project(key, Right.READ);
     ResultQuery query =
         new ResultQuery(
             Words.filter(outcomes, change, text, setUps, overruled),
@@ -227,7 +246,7 @@ public class RunResource {
       @PathParam("run") long id,
       @PathParam("result") String result,
       @QueryParam("full") boolean full) {
-    Project project = caller.project(key);
+    Project project = caller.project(key, Right.READ);
     RunSummary run = find(project, id);
     ResultDetail detail =
         ResultId.parse(result)
@@ -257,7 +276,7 @@ public class RunResource {
       @QueryParam("setUps") boolean setUps,
       @QueryParam("overruled") boolean overruled,
       @Context Request request) {
-    Project project = caller.project(key);
+    Project project = caller.project(key, Right.READ);
     ResultFilter filter = Words.filter(outcomes, change, text, setUps, overruled);
     RunSummary run = find(project, id);
     return Pages.unlessKnown(
@@ -274,45 +293,9 @@ public class RunResource {
   @Path("{run}/gone")
   @Operation(operationId = "listGone", summary = "Tests that the previous run had, at most 500")
   public List<GoneBody> gone(@PathParam("project") String key, @PathParam("run") long id) {
-    Project project = caller.project(key);
+    Project project = caller.project(key, Right.READ);
     find(project, id);
     return store.gone(project.id(), id, MOST).stream().map(GoneBody::of).toList();
-  }
-
-  @GET
-  @Path("{run}/parts/{part}/files/{file}")
-  @Produces("application/gzip")
-  @Operation(operationId = "getRawFile", summary = "A file as it came, packed with gzip")
-  public Response raw(
-      @PathParam("project") String key,
-      @PathParam("run") long id,
-      @PathParam("part") int part,
-      @PathParam("file") int file) {
-    Project project = caller.project(key);
-    RunSummary run = find(project, id);
-    boolean there =
-        store.parts(project.id(), id).stream()
-            .anyMatch(p -> p.number() == part && file >= 0 && file < p.files().size());
-    if (!there) {
-      throw notFound("run " + run.stream() + "#" + run.number(), "file", part + "/" + file);
-    }
-    StreamingOutput body =
-        out ->
-            store.raw(
-                project.id(),
-                id,
-                part,
-                file,
-                bytes -> {
-                  try {
-                    out.write(bytes);
-                  } catch (IOException e) {
-                    throw new UncheckedIOException(e);
-                  }
-                });
-    return Response.ok(body)
-        .header("Content-Disposition", "attachment; filename=\"part-" + part + "-" + file + ".gz\"")
-        .build();
   }
 
   private RunSummary find(Project project, long id) {

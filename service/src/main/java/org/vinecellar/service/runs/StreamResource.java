@@ -16,6 +16,7 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
+import org.vinecellar.core.access.Right;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.runs.RunStore;
@@ -44,7 +45,7 @@ public class StreamResource {
       summary = "Streams by name, each with its latest run, its last 30 and its trend")
   public List<StreamBody> list(
       @PathParam("project") String key, @QueryParam("name") @Nullable String name) {
-    Project project = caller.project(key);
+    Project project = caller.project(key, Right.READ);
     return (name == null
             ? store.streams(project.id())
             : store.stream(project.id(), name).stream().toList())
@@ -81,7 +82,7 @@ public class StreamResource {
   @Operation(operationId = "getStreamSettings", summary = "What is set of a stream")
   public ViewBody settings(
       @PathParam("project") String key, @QueryParam("name") @Nullable String name) {
-    Project project = caller.project(key);
+    Project project = caller.project(key, Right.READ);
     StreamSettings own =
         (name == null ? Optional.<StreamSettings>empty() : store.settings(project.id(), name))
             .orElseThrow(() -> noStream(project, name));
@@ -101,7 +102,7 @@ public class StreamResource {
       @PathParam("project") String key,
       @QueryParam("name") @Nullable String name,
       @Nullable SettingsBody body) {
-    Project project = caller.projectAsPerson(key);
+    Project project = caller.project(key, Right.EDIT);
     if (body == null) {
       throw new CellarException(
           ProblemCode.INVALID_VALUE,

@@ -35,7 +35,9 @@ public final class Pages {
     Response.ResponseBuilder response = Response.ok(body);
     if (next != null) {
       URI link = uri.getRequestUriBuilder().replaceQueryParam("cursor", next).build();
-      response.header("Link", "<" + link + ">; rel=\"next\"");
+      // Relative (RFC 8288, section 3): what the request called this host is no matter.
+      response.header(
+          "Link", "<" + link.getRawPath() + "?" + link.getRawQuery() + ">; rel=\"next\"");
     }
     return response;
   }

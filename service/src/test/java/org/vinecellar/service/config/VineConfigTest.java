@@ -33,7 +33,7 @@ class VineConfigTest {
     assertThat(config.upload().maxFileBytes()).isEqualTo(2L << 30);
     assertThat(config.run().silence()).isEqualTo(Duration.ofMinutes(30));
     assertThat(config.session().length()).isEqualTo(Duration.ofDays(7));
-    assertThat(config.session().secureCookie()).isFalse();
+    assertThat(config.session().secureCookie()).isEmpty();
     assertThat(config.first().user()).isEqualTo("admin");
     assertThat(config.first().project()).isEqualTo("main");
     assertThat(config.first().projectName()).isEqualTo("Main");
@@ -61,7 +61,7 @@ class VineConfigTest {
     assertThat(config.upload().maxFileBytes()).isEqualTo(1000);
     assertThat(config.run().silence()).isEqualTo(Duration.ofSeconds(90));
     assertThat(config.session().length()).isEqualTo(Duration.ofHours(12));
-    assertThat(config.session().secureCookie()).isTrue();
+    assertThat(config.session().secureCookie()).hasValue(true);
     assertThat(config.first().user()).isEqualTo("ada");
     assertThat(config.first().project()).isEqualTo("skerrow");
     assertThat(config.first().projectName()).isEqualTo("Skerrow Line");
@@ -87,7 +87,26 @@ class VineConfigTest {
                 .map(found -> found.group(1)),
             Stream.of(
                 "VINE_UPLOAD_CONCURRENT",
+                "VINE_UPLOAD_MAX_MEGABYTES",
+                "VINE_UPLOAD_LONGEST_WAIT",
+                "VINE_UPLOAD_WAITING",
                 "VINE_UPLOAD_MAX_FILE_BYTES",
+                "VINE_DB_PASSWORD_FILE",
+                "VINE_DATA_DIR",
+                "VINE_DATA_DATABASE",
+                "VINE_DATA_RESERVE_MEGABYTES",
+                "VINE_DOOR_REQUESTS",
+                "VINE_DOOR_BODIES",
+                "VINE_DOOR_BODIES_OF_ADDRESS",
+                "VINE_DOOR_BODY_IDLE",
+                "VINE_DOOR_DOWNLOADS",
+                "VINE_DOOR_DOWNLOADS_OF_ADDRESS",
+                "VINE_DOOR_WRITE_IDLE",
+                "VINE_DOOR_WATCHERS",
+                "VINE_PUBLIC_URL",
+                "VINE_TRUSTED_PROXIES",
+                "VINE_METRICS_TOKEN",
+                "VINE_METRICS_TOKEN_FILE",
                 "VINE_RUN_SILENCE",
                 "VINE_SESSION_LENGTH",
                 "VINE_SESSION_SECURE_COOKIE",

@@ -12,7 +12,7 @@ class ProblemMappersTest {
     assertThat(ProblemCode.values())
         .allSatisfy(
             code -> {
-              assertThat(ProblemMappers.status(code)).isBetween(400, 503);
+              assertThat(Problems.status(code)).isBetween(400, 503);
               assertThat(code.title()).isNotBlank();
               assertThat(code.slug()).matches("[a-z-]+");
             })

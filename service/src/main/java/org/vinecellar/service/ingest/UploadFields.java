@@ -1,0 +1,168 @@
+package org.vinecellar.service.ingest;
+
+import java.time.Instant;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.formats.Timestamps;
+import org.vinecellar.core.formats.csv.CsvColumns;
+import org.vinecellar.core.ingest.UploadRequest;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+
+/** The fields of an upload, and what they say. */
+record UploadFields(Map<String, List<String>> fields, List<FormFile> files) {
+  private static final Set<String> ONCE =
+      Set.of(
+          "stream",
+          "run",
+          "part",
+          "commit",
+          "branch",
+          "build_url",
+          "expect_parts",
+          "at",
+          "live",
+          "bundle_title",
+          "bundle_index",
+          "allow_empty");
+  private static final Set<String> OFTEN = Set.of("label", "column");
+  private static final Set<String> FILES = Set.of("file", "attachment", "bundle");
+
+  UploadFields {
+    fields = Map.copyOf(fields);
+    files = List.copyOf(files);
+  }
+
+  /**
+   * Refuses what nobody reads: a label in a field “lable” would be lost without a word.
+   *
+   * @throws CellarException {@code INVALID_VALUE}
+   */
+  void check() {
+    for (String name : fields.keySet()) {
+      if (FILES.contains(name)) {
+        throw invalid("the field “" + name + "” takes a file, with a file name");
+      }
+      if (!ONCE.contains(name) && !OFTEN.contains(name)) {
+        throw unknown(name);
+      }
+      if (ONCE.contains(name) && values(name).size() > 1) {
+        throw invalid("the field “" + name + "” is given twice; give it once");
+      }
+    }
+    for (FormFile file : files) {
+      if (!FILES.contains(file.field())) {
+        throw ONCE.contains(file.field()) || OFTEN.contains(file.field())
+            ? invalid("the field “" + file.field() + "” takes a text, not a file")
+            : unknown(file.field());
+      }
+    }
+    if (word("stream") == null) {
+      throw invalid("the form has no field “stream”; name the stream that the results belong to");
+    }
+    if (of("file").isEmpty()) {
+      throw invalid("the form has no field “file”; send at least one result file");
+    }
+  }
+
+  private static CellarException unknown(String name) {
+    Set<String> known = new TreeSet<>(ONCE);
+    known.addAll(OFTEN);
+    known.addAll(FILES);
+    String shown = name.length() > 80 ? name.substring(0, 80) + "…" : name;
+    return invalid("there is no field “" + shown + "”; there are: " + String.join(", ", known));
+  }
+
+  /** Files under a field. */
+  List<FormFile> of(String field) {
+    return files.stream().filter(file -> file.field().equals(field)).toList();
+  }
+
+  private List<String> values(String name) {
+    return fields.getOrDefault(name, List.of());
+  }
+
+  /** A field that comes once; null when it did not. */
+  @Nullable String word(String name) {
+    List<String> values = values(name);
+    return values.isEmpty() ? null : values.get(0);
+  }
+
+  /**
+   * What the sender says of the upload.
+   *
+   * @throws CellarException {@code INVALID_VALUE}
+   */
+  UploadRequest request(int projectId) {
+    String stream = word("stream");
+    return new UploadRequest(
+        projectId,
+        stream == null ? "" : stream,
+        word("run"),
+        word("part"),
+        word("commit"),
+        word("branch"),
+        word("build_url"),
+        labels(values("label")),
+        number(word("expect_parts")),
+        time(word("at")),
+        livePart(word("live")),
+        CsvColumns.of(values("column")),
+        "true".equals(word("allow_empty")));
+  }
+
+  private static Map<String, String> labels(List<String> pairs) {
+    Map<String, String> labels = new LinkedHashMap<>();
+    for (String pair : pairs) {
+      int equals = pair.indexOf('=');
+      if (equals < 1) {
+        throw invalid("the label “" + pair + "” is not of the form key=value");
+      }
+      String key = pair.substring(0, equals);
+      String value = pair.substring(equals + 1);
+      String before = labels.putIfAbsent(key, value);
+      if (before != null && !before.equals(value)) {
+        throw invalid(
+            "the label “" + key + "” is given twice, as “" + before + "” and as “" + value + "”");
+      }
+    }
+    return labels;
+  }
+
+  private static @Nullable Integer number(@Nullable String text) {
+    if (text == null) {
+      return null;
+    }
+    if (!text.matches("[0-9]{1,6}")) {
+      throw invalid("expect_parts is “" + text + "”, which is not a number");
+    }
+    return Integer.valueOf(text);
+  }
+
+  /** The number of the part in what the portal called a live part. */
+  private static @Nullable Integer livePart(@Nullable String live) {
+    if (live == null) {
+      return null;
+    }
+    if (!live.matches("[0-9]{1,15}-[0-9]{1,7}")) {
+      throw invalid("live is “" + live + "”, which names no live part");
+    }
+    return Integer.valueOf(live.substring(live.indexOf('-') + 1));
+  }
+
+  private static @Nullable Instant time(@Nullable String text) {
+    Instant at = text == null ? null : Timestamps.parse(text);
+    if (text != null && at == null) {
+      throw invalid("at is “" + text + "”, which is no time like 2026-11-20T06:00:00Z");
+    }
+    return at;
+  }
+
+  private static CellarException invalid(String message) {
+    return new CellarException(ProblemCode.INVALID_VALUE, message);
+  }
+}
