@@ -29,15 +29,18 @@ public final class Demo {
     this.folder = folder;
   }
 
-  /** Ends with 1 when the portal did not take something. */
+  /**
+   * Takes the portal's address, and the token from the environment; ends with 1 when the portal did
+   * not take something.
+   */
   public static void main(String[] args) throws IOException {
     Instant day =
-        args.length > 2
-            ? Instant.parse(args[2] + "T00:00:00Z")
+        args.length > 1
+            ? Instant.parse(args[1] + "T00:00:00Z")
             : Instant.now().truncatedTo(ChronoUnit.DAYS);
     Instant lastNight = day.atOffset(ZoneOffset.UTC).with(LocalTime.of(1, 30)).toInstant();
     Path folder = Files.createTempDirectory("vine-demo");
-    new Demo(args[0], args[1], lastNight, folder).load();
+    new Demo(args[0], System.getenv("VINE_TOKEN"), lastNight, folder).load();
     remove(folder);
   }
 

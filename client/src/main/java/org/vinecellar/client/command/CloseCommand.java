@@ -6,6 +6,7 @@ import java.util.Map;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.client.http.Portal;
+import org.vinecellar.client.http.PortalException;
 import org.vinecellar.client.output.RunPrinter;
 import org.vinecellar.client.output.Terminal;
 import org.vinecellar.client.settings.SettingsFile;
@@ -52,19 +53,20 @@ final class CloseCommand implements Callable<Integer> {
           ExitCode.WRONG_CALL,
           "name the run: --stream and --run, with the key that its parts were sent with");
     }
-    JsonNode found = portal.get("runs", Map.of("stream", name, "key", key)).path(0);
-    if (found.isMissingNode()) {
-      throw new CommandException(
-          ExitCode.NOTHING_FOUND,
-          "the stream " + name + " has no run with the key " + key + "; nothing was closed");
+    JsonNode closed;
+    try {
+      closed = portal.post("runs/close", Map.of("stream", name, "key", key));
+    } catch (PortalException e) {
+      if (e.status() == 404) {
+        throw new CommandException(
+            ExitCode.NOTHING_FOUND,
+            "the stream " + name + " has no run with the key " + key + "; nothing was closed");
+      }
+      throw e;
     }
-    JsonNode closed = portal.post("runs/" + found.path("id").asLong() + "/close");
     if (options.json()) {
       terminal.json(closed);
     } else {
-      if (!found.path("open").asBoolean()) {
-        terminal.note("it was closed already");
-      }
       new RunPrinter(terminal).head(closed);
     }
     return ExitCode.DONE;

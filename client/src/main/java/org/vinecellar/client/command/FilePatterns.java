@@ -12,6 +12,7 @@ import java.nio.file.attribute.BasicFileAttributes;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.TreeSet;
+import java.util.function.Consumer;
 import java.util.regex.PatternSyntaxException;
 import org.vinecellar.client.output.Terminal;
 
@@ -29,7 +30,7 @@ final class FilePatterns {
     List<Path> files = new ArrayList<>();
     List<String> empty = new ArrayList<>();
     for (String argument : arguments) {
-      List<Path> found = find(argument);
+      List<Path> found = find(argument, terminal);
       found.stream().filter(path -> !files.contains(path)).forEach(files::add);
       if (found.isEmpty()) {
         empty.add(argument);
@@ -48,7 +49,7 @@ final class FilePatterns {
     return files;
   }
 
-  private static List<Path> find(String argument) {
+  private static List<Path> find(String argument, Terminal terminal) {
     Path literal = path(argument);
     if (Files.isRegularFile(literal)) {
       return List.of(literal);
@@ -58,7 +59,7 @@ final class FilePatterns {
           ExitCode.WRONG_CALL,
           argument + " is a directory; name its files, as in '" + argument + "/**/*.xml'");
     }
-    return isPattern(argument) ? match(argument) : List.of();
+    return isPattern(argument) ? match(argument, terminal) : List.of();
   }
 
   private static Path path(String text) {
@@ -83,7 +84,7 @@ final class FilePatterns {
     return path(slash < 0 ? "." : slash == 0 ? "/" : pattern.substring(0, slash));
   }
 
-  private static List<Path> match(String pattern) {
+  private static List<Path> match(String pattern, Terminal terminal) {
     Path base = base(pattern);
     if (!Files.isDirectory(base)) {
       return List.of();
@@ -104,6 +105,7 @@ final class FilePatterns {
     TreeSet<Path> found = new TreeSet<>();
     walk(
         base,
+        terminal,
         path -> {
           Path normal = path.normalize();
           if (matchers.stream().anyMatch(m -> m.matches(normal))) {
@@ -113,17 +115,34 @@ final class FilePatterns {
     return List.copyOf(found);
   }
 
-  private static void walk(Path base, java.util.function.Consumer<Path> each) {
+  private static void walk(Path base, Terminal terminal, Consumer<Path> each) {
     try {
       Files.walkFileTree(
           base,
           new SimpleFileVisitor<>() {
             @Override
             public FileVisitResult visitFile(Path file, BasicFileAttributes attributes) {
-              if (Files.isRegularFile(file)) {
+              if (attributes.isRegularFile()) {
                 each.accept(file);
+              } else if (attributes.isSymbolicLink() && Files.isRegularFile(file)) {
+                link(file);
               }
               return FileVisitResult.CONTINUE;
+            }
+
+            /** A link in a tree of results must not fetch what else is on the machine. */
+            private void link(Path file) {
+              try {
+                Path target = file.toRealPath();
+                if (target.startsWith(base.toRealPath())
+                    || target.startsWith(Path.of("").toRealPath())) {
+                  each.accept(file);
+                } else {
+                  terminal.note(file + " is a link that leads elsewhere; it is left out");
+                }
+              } catch (IOException e) {
+                terminal.note(file + " is a link that cannot be followed: " + e.getMessage());
+              }
             }
 
             @Override

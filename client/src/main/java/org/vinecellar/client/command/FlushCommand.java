@@ -78,7 +78,7 @@ final class FlushCommand implements Callable<Integer> {
         new ReceiptPrinter(terminal).print(receipt);
       }
     } catch (PortalException e) {
-      if (Delivery.mayPass(e)) {
+      if (e.mayPass()) {
         terminal.note("the uploads that were not sent still wait in " + spool.directory());
         throw e;
       }

@@ -174,7 +174,7 @@ final class ImportCommand implements Callable<Integer> {
         printer.receipt(receipt, run.at(), part.name());
       }
     } catch (PortalException e) {
-      if (Delivery.mayPass(e)) {
+      if (e.mayPass()) {
         throw new CommandException(
             ExitCode.NOT_REACHED,
             e.getMessage()

@@ -11,7 +11,8 @@ import picocli.CommandLine.Option;
 
 /** Which portal, and with which token. */
 final class PortalOptions {
-  private static final Pattern TOKEN = Pattern.compile("vine_([a-z0-9-]{1,64})_[A-Za-z0-9_-]{16,}");
+  private static final Pattern TOKEN =
+      Pattern.compile("vine_([a-z0-9-]{1,64}|~)_[A-Za-z0-9_-]{16,}");
 
   @Option(
       names = "--url",
@@ -24,6 +25,12 @@ final class PortalOptions {
       paramLabel = "TOKEN",
       description = "A token of the project (VINE_TOKEN; better there than on a command line).")
   private @Nullable String token;
+
+  @Option(
+      names = "--project",
+      paramLabel = "KEY",
+      description = "The project, for a token of a person (VINE_PROJECT).")
+  private @Nullable String project;
 
   @Option(names = "--json", description = "Print one JSON object and nothing else.")
   private boolean json;
@@ -40,7 +47,8 @@ final class PortalOptions {
   }
 
   Portal portal(Map<String, String> environment, SettingsFile file) {
-    String address = UploadSettings.told(url, environment.get("VINE_URL"), file.word("url"));
+    String said = UploadSettings.told(url, environment.get("VINE_URL"));
+    String address = said == null ? new TrustedPortals(environment).checked(file) : said;
     String secret = token != null ? token : environment.get("VINE_TOKEN");
     if (address == null || address.isBlank()) {
       throw wrong(
@@ -54,7 +62,22 @@ final class PortalOptions {
     if (!matcher.matches()) {
       throw wrong("the token does not look like one (vine_PROJECT_…); was it cut when copied?");
     }
-    return new Portal(uri(address.strip()), secret.strip(), matcher.group(1));
+    return new Portal(uri(address.strip()), secret.strip(), project(environment, matcher.group(1)));
+  }
+
+  private String project(Map<String, String> environment, String ofToken) {
+    String said = UploadSettings.told(project, environment.get("VINE_PROJECT"));
+    if (!ofToken.equals("~")) {
+      if (project != null && !project.equals(ofToken)) {
+        throw wrong("the token is one of the project " + ofToken + ", not of " + project);
+      }
+      return ofToken;
+    }
+    if (said == null || !said.matches("[a-z0-9-]{1,64}")) {
+      throw wrong(
+          "a person’s token is good in several projects; name one (--project, VINE_PROJECT)");
+    }
+    return said;
   }
 
   private static URI uri(String address) {

@@ -64,7 +64,7 @@ final class Sender {
               () -> waiting.add(keep(fields, parts)));
     } catch (PortalException e) {
       progress.end();
-      if (waiting.isEmpty() || !Delivery.mayPass(e)) {
+      if (waiting.isEmpty() || !e.mayPass()) {
         waiting.forEach(this::remove);
         throw e;
       }

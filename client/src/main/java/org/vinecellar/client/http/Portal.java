@@ -56,13 +56,15 @@ public final class Portal {
    * @throws PortalException for every answer but 200
    */
   public JsonNode get(String path, Map<String, String> query) {
+    return answer(request(path + words(query)).timeout(ANSWER).GET().build());
+  }
+
+  private static String words(Map<String, String> query) {
     String words =
         query.entrySet().stream()
             .map(e -> encoded(e.getKey()) + "=" + encoded(e.getValue()))
             .collect(Collectors.joining("&"));
-    HttpRequest request =
-        request(path + (words.isEmpty() ? "" : "?" + words)).timeout(ANSWER).GET().build();
-    return answer(request);
+    return words.isEmpty() ? "" : "?" + words;
   }
 
   /** An answer with its entity tag; empty when it has none. */
@@ -115,7 +117,20 @@ public final class Portal {
    * @throws PortalException when it was not done
    */
   public JsonNode post(String path) {
-    return answer(request(path).timeout(ANSWER).POST(HttpRequest.BodyPublishers.noBody()).build());
+    return post(path, Map.of());
+  }
+
+  /**
+   * The same with a query.
+   *
+   * @throws PortalException when it was not done
+   */
+  public JsonNode post(String path, Map<String, String> query) {
+    return answer(
+        request(path + words(query))
+            .timeout(ANSWER)
+            .POST(HttpRequest.BodyPublishers.noBody())
+            .build());
   }
 
   /**
@@ -187,7 +202,7 @@ public final class Portal {
       }
       return body;
     }
-    throw refused(response.statusCode(), body);
+    throw refused(response.statusCode(), body, wait(response));
   }
 
   private static @Nullable JsonNode parsed(String text) {
@@ -199,19 +214,26 @@ public final class Portal {
     }
   }
 
-  private PortalException refused(int status, @Nullable JsonNode problem) {
+  /** Only seconds are understood; our portals say no dates. */
+  private static long wait(HttpResponse<String> response) {
+    String text = response.headers().firstValue("Retry-After").orElse("");
+    return text.matches("[0-9]{1,6}") ? Long.parseLong(text) : 0;
+  }
+
+  private PortalException refused(int status, @Nullable JsonNode problem, long wait) {
     String type = problem == null ? "" : problem.path("type").asText("");
     if (problem == null || !type.startsWith(PROBLEM)) {
       return new PortalException(
           status,
           "",
           status == 413
-              ? "the upload is larger than " + base + " takes (VINE_UPLOAD_MAX there)"
+              ? "the upload is larger than " + base + " takes (VINE_UPLOAD_MAX_MEGABYTES there)"
               : "what answers at "
                   + base
                   + " is not the portal, or stands before it: HTTP "
                   + status,
           List.of(),
+          wait,
           null);
     }
     List<String> details = new ArrayList<>();
@@ -223,6 +245,7 @@ public final class Portal {
         type.substring(PROBLEM.length()),
         problem.path("detail").asText("HTTP " + status),
         details,
+        wait,
         null);
   }
 

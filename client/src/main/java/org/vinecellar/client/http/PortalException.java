@@ -12,13 +12,37 @@ public final class PortalException extends CellarException {
   private final int status;
   private final String slug;
   private final transient List<String> details;
+  private final long waitSeconds;
 
   PortalException(
       int status, String slug, String message, List<String> details, @Nullable Throwable cause) {
+    this(status, slug, message, details, 0, cause);
+  }
+
+  PortalException(
+      int status,
+      String slug,
+      String message,
+      List<String> details,
+      long waitSeconds,
+      @Nullable Throwable cause) {
     super(ProblemCode.UNAVAILABLE, message, cause);
     this.status = status;
     this.slug = slug;
     this.details = List.copyOf(details);
+    this.waitSeconds = waitSeconds;
+  }
+
+  /**
+   * How long the portal asks to wait before the next try (RFC 9110, 10.2.3); 0 when it does not.
+   */
+  public long waitSeconds() {
+    return waitSeconds;
+  }
+
+  /** Whether the same may well be taken later: the portal is away, busy, or has a fault. */
+  public boolean mayPass() {
+    return status == 0 || status >= 500 || status == 429 || status == 408;
   }
 
   /** HTTP status; 0 when there was no answer. */

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -12,6 +13,14 @@ import org.jspecify.annotations.Nullable;
  */
 public final class PipelineEnvironment {
   /** For each value the variables that may tell it, the first that is set wins. */
+  private static final Pattern HARMLESS =
+      Pattern.compile(
+          "(?:[A-Z0-9_]+_)?(?:COMMIT|COMMIT_SHA|COMMIT_ID|SHA|SHA1|REV|REVISION|BRANCH|BRANCH_NAME|REF|REF_NAME"
+              + "|CHANGE|CHANGE_ID|CHANGE_NUMBER|PULL_REQUEST|MERGE_REQUEST|BUILD_URL|JOB_URL|BUILD_LINK"
+              + "|BUILD_NUMBER|BUILD_ID|TRIGGER|EVENT|EVENT_NAME|BUILD_REASON)");
+
+  private static final Pattern SECRET =
+      Pattern.compile("TOKEN|SECRET|PASSWORD|PASSWD|CREDENTIAL|PRIVATE|API_?KEY|AUTH");
   private static final Map<String, List<String>> USUAL = usual();
 
   private final Map<String, String> environment;
@@ -88,6 +97,7 @@ public final class PipelineEnvironment {
   /** One of our values; null when no variable tells it. */
   public @Nullable String value(String name) {
     List<String> variables = new ArrayList<>(file.variables(name));
+    variables.forEach(this::requireHarmless);
     variables.addAll(USUAL.getOrDefault(name, List.of()));
     for (String variable : variables) {
       String value = environment.get(variable);
@@ -96,6 +106,26 @@ public final class PipelineEnvironment {
       }
     }
     return name.equals("build-url") ? workflowUrl() : null;
+  }
+
+  /**
+   * What {@code vine.yaml} asks for is published with the run, and that file comes with a
+   * repository: only variables that tell of revisions and builds may be named there, or those that
+   * the operator allows.
+   */
+  private void requireHarmless(String variable) {
+    boolean usual = USUAL.values().stream().anyMatch(names -> names.contains(variable));
+    boolean allowed =
+        List.of(environment.getOrDefault("VINE_ALLOWED_VARIABLES", "").split("[,\\s]+"))
+            .contains(variable);
+    boolean harmless = HARMLESS.matcher(variable).matches() && !SECRET.matcher(variable).find();
+    if (!usual && !allowed && !harmless) {
+      throw new SettingsException(
+          "vine.yaml asks for the environment variable “"
+              + variable
+              + "”, which may hold anything. Whoever runs the pipeline can allow it: VINE_ALLOWED_VARIABLES="
+              + variable);
+    }
   }
 
   /** One server tells the page of a job in three pieces. */

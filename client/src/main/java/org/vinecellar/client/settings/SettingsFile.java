@@ -93,7 +93,7 @@ public final class SettingsFile {
           if (WORDS.contains(name)) {
             words.put(name, word(file, name, value));
           } else if (LISTS.contains(name)) {
-            lists.put(name, list(file, name, value));
+            lists.put(name, inside(file, name, list(file, name, value)));
           } else if (MAPS.contains(name)) {
             maps.put(name, inner(file, name, value));
           } else {
@@ -131,6 +131,22 @@ public final class SettingsFile {
       list.add(word(file, name, value));
     }
     return list;
+  }
+
+  /** A repository attaches what is its own, not what else is on the machine. */
+  private static List<String> inside(Path file, String name, List<String> values) {
+    for (String value : name.equals("attach") ? values : List.<String>of()) {
+      boolean leads =
+          value.startsWith("/") || value.startsWith("~") || value.matches("[A-Za-z]:.*");
+      for (String word : value.split("[/\\\\]", -1)) {
+        leads |= word.equals("..");
+      }
+      if (leads) {
+        throw new SettingsException(
+            file + ": “attach: " + value + "” leads out of the repository; give --attach for that");
+      }
+    }
+    return values;
   }
 
   private static Map<String, List<String>> inner(Path file, String name, @Nullable Object value) {

@@ -2,6 +2,7 @@ package org.vinecellar.client.spool;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import java.time.Duration;
+import java.util.concurrent.ThreadLocalRandom;
 import java.util.function.Consumer;
 import java.util.function.Supplier;
 import org.vinecellar.client.http.Portal;
@@ -27,11 +28,6 @@ public final class Delivery {
     this.notes = notes;
   }
 
-  /** Whether the same upload may well be taken later: the portal is away, or has a fault. */
-  public static boolean mayPass(PortalException e) {
-    return e.status() == 0 || e.status() >= 500;
-  }
-
   /**
    * Delivers.
    *
@@ -47,22 +43,33 @@ public final class Delivery {
       try {
         return portal.upload(form.get());
       } catch (PortalException e) {
-        if (!mayPass(e)) {
+        if (!e.mayPass()) {
           throw e;
         }
         if (first) {
           beforeRetry.run();
           first = false;
         }
-        if (System.nanoTime() - begun + wait.toNanos() > time.toNanos()) {
+        Duration next = longer(wait, Duration.ofSeconds(e.waitSeconds()));
+        if (System.nanoTime() - begun + next.toNanos() > time.toNanos()) {
           throw e;
         }
-        notes.accept(e.getMessage() + "; trying again in " + words(wait));
-        pause(wait);
+        notes.accept(e.getMessage() + "; trying again in " + words(next));
+        pause(next);
         wait =
             wait.multipliedBy(2).compareTo(LONGEST_WAIT) > 0 ? LONGEST_WAIT : wait.multipliedBy(2);
       }
     }
+  }
+
+  /**
+   * What the portal asks for is obeyed. A little more, by chance, keeps many from coming at once.
+   */
+  private static Duration longer(Duration own, Duration asked) {
+    if (asked.compareTo(own) <= 0) {
+      return own;
+    }
+    return asked.plusMillis(ThreadLocalRandom.current().nextLong(asked.toMillis() / 2 + 1));
   }
 
   private static String words(Duration wait) {

@@ -42,6 +42,18 @@ class FilePatternsTest {
         .toList();
   }
 
+  @Test
+  void linksThatLeadElsewhereAreLeftOutAndNamed(@TempDir Path elsewhere) throws IOException {
+    Files.writeString(elsewhere.resolve("secret.xml"), "x");
+    Files.createSymbolicLink(root.resolve("sub/out.xml"), elsewhere.resolve("secret.xml"));
+    Files.createSymbolicLink(root.resolve("sub/in.xml"), root.resolve("sub/c.xml"));
+    Files.createSymbolicLink(root.resolve("sub/away"), elsewhere);
+
+    assertThat(find(false, "sub/**/*.xml"))
+        .containsExactly("sub/c.xml", "sub/deep/d.xml", "sub/in.xml");
+    assertThat(said.toString()).contains("out.xml is a link that leads elsewhere");
+  }
+
   @ParameterizedTest
   @CsvSource(
       delimiter = '|',

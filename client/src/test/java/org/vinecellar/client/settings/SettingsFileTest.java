@@ -53,6 +53,39 @@ class SettingsFileTest {
         .isEqualTo("https://host/line/api/actions/runs/7");
   }
 
+  /** What comes with a repository must not publish whatever the environment holds. */
+  @ParameterizedTest
+  @CsvSource({
+    "SKERROW_REVISION, true",
+    "OUR_BUILD_URL, true",
+    "BRANCH_NAME, true",
+    "VINE_TOKEN, false",
+    "AWS_SECRET_ACCESS_KEY, false",
+    "TOKEN_COMMIT, false",
+    "HOME, false",
+    "ALLOWED_BY_US, true"
+  })
+  void onlyVariablesThatTellOfRevisionsAreAskedFor(String variable, boolean allowed)
+      throws IOException {
+    SettingsFile file = file("environment:\n  commit: [" + variable + "]\n");
+    Map<String, String> environment =
+        Map.of(variable, "value", "VINE_ALLOWED_VARIABLES", "OTHER,ALLOWED_BY_US");
+    PipelineEnvironment pipeline = new PipelineEnvironment(environment, file);
+    if (allowed) {
+      assertThat(pipeline.value("commit")).isEqualTo("value");
+    } else {
+      assertThatThrownBy(() -> pipeline.value("commit"))
+          .hasMessageContaining("VINE_ALLOWED_VARIABLES=" + variable);
+    }
+  }
+
+  @ParameterizedTest
+  @CsvSource({"/etc", "../outside", "a/../../b", "~/.ssh"})
+  void aRepositoryAttachesOnlyItsOwn(String directory) {
+    assertThatThrownBy(() -> file("attach: [\"" + directory + "\"]\n"))
+        .hasMessageContaining("leads out of the repository");
+  }
+
   @ParameterizedTest
   @CsvSource(
       delimiter = '|',
