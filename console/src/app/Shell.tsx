@@ -100,6 +100,8 @@ function AccountMenu({ project }: { project: string | undefined }) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const session = useQuery(sessionQuery);
+  const projects = useQuery(projectsQuery);
+  const mine = projects.data?.find((one) => one.key === project)?.role === 'owner';
   const leave = useMutation({
     mutationFn: signOut,
     onSuccess: async () => {
@@ -113,8 +115,15 @@ function AccountMenu({ project }: { project: string | undefined }) {
         <UserRound size={16} aria-hidden />
         <span className="max-w-32 truncate">{session.data?.login ?? 'Account'}</span>
       </summary>
-      <ul className="menu dropdown-content z-20 mt-1 w-52 rounded-box border border-base-300 bg-base-100 shadow-md">
+      <ul className="menu dropdown-content z-20 mt-1 w-60 rounded-box border border-base-300 bg-base-100 shadow-md">
         {project ? (
+          <li>
+            <Link to="/$project/members" params={{ project }} onClick={closeMenu}>
+              Members of this project
+            </Link>
+          </li>
+        ) : null}
+        {project && mine ? (
           <li>
             <Link to="/$project/tokens" params={{ project }} onClick={closeMenu}>
               Tokens of this project
@@ -126,9 +135,23 @@ function AccountMenu({ project }: { project: string | undefined }) {
             Projects
           </Link>
         </li>
-        <li>
+        {session.data?.administrator ? (
+          <>
+            <li className="mt-1 border-t border-base-300 pt-1">
+              <Link to="/people" onClick={closeMenu}>
+                People
+              </Link>
+            </li>
+            <li>
+              <Link to="/operations" onClick={closeMenu}>
+                Operations
+              </Link>
+            </li>
+          </>
+        ) : null}
+        <li className="mt-1 border-t border-base-300 pt-1">
           <Link to="/account" onClick={closeMenu}>
-            Password
+            Account
           </Link>
         </li>
         <li>

@@ -12,9 +12,14 @@ beforeAll(() => {
 
 async function at(address: string, signedIn: boolean) {
   const client = new QueryClient();
-  const session: Schemas['Session'] | null = signedIn ? { login: 'ada', csrf: 'c' } : null;
+  const session: Schemas['Session'] | null = signedIn
+    ? { login: 'ada', administrator: false, csrf: 'c' }
+    : null;
   client.setQueryData(sessionQuery.queryKey, () => session);
-  client.setQueryData(['projects'], [{ key: 'skerrow', name: 'Skerrow Line' }]);
+  client.setQueryData(
+    ['projects'],
+    [{ key: 'skerrow', name: 'Skerrow Line', open: false, role: 'owner' }],
+  );
   const router = createAppRouter(client);
   await router.navigate({ href: address });
   await router.load();

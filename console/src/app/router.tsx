@@ -7,14 +7,19 @@ import {
   redirect,
   useNavigate,
 } from '@tanstack/react-router';
+import { useState } from 'react';
 import { AccountPage } from '../features/access/AccountPage';
 import { projectsQuery, sessionQuery } from '../features/access/api';
+import { JoinPage } from '../features/access/JoinPage';
+import { MembersPage } from '../features/access/MembersPage';
 import { readSignInSearch } from '../features/access/model';
+import { PeoplePage } from '../features/access/PeoplePage';
 import { ProjectsPage } from '../features/access/ProjectsPage';
 import { SignInPage } from '../features/access/SignInPage';
 import { TokensPage } from '../features/access/TokensPage';
 import { LatestBundlePage } from '../features/bundles/LatestBundlePage';
 import { ConnectPage } from '../features/connect/ConnectPage';
+import { OperationsPage } from '../features/operate/OperationsPage';
 import { readRunSearch, readRunsSearch } from '../features/runs/model';
 import { RunPage } from '../features/runs/RunPage';
 import { RunsPage } from '../features/runs/RunsPage';
@@ -34,6 +39,16 @@ const signIn = createRoute({
     const navigate = useNavigate();
     const { to } = readSignInSearch(signIn.useSearch());
     return <SignInPage onSignedIn={() => navigate({ href: to ?? '/', replace: true })} />;
+  },
+});
+
+const joining = createRoute({
+  getParentRoute: () => root,
+  path: '/join',
+  component: function Join() {
+    const navigate = useNavigate();
+    const [secret] = useState(() => location.hash.slice(1));
+    return <JoinPage secret={secret} onSignedIn={() => navigate({ to: '/', replace: true })} />;
   },
 });
 
@@ -73,6 +88,29 @@ const account = createRoute({
   component: function Account() {
     const session = useQuery(sessionQuery);
     return session.data ? <AccountPage login={session.data.login} /> : null;
+  },
+});
+
+const people = createRoute({
+  getParentRoute: () => inside,
+  path: '/people',
+  component: function People() {
+    const session = useQuery(sessionQuery);
+    return session.data ? <PeoplePage own={session.data.login} /> : null;
+  },
+});
+
+const operations = createRoute({
+  getParentRoute: () => inside,
+  path: '/operations',
+  component: OperationsPage,
+});
+
+const members = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/members',
+  component: function Members() {
+    return <MembersPage project={members.useParams().project} />;
   },
 });
 
@@ -159,10 +197,14 @@ export function createAppRouter(client: QueryClient) {
   return createRouter({
     routeTree: root.addChildren([
       signIn,
+      joining,
       inside.addChildren([
         home,
         projects,
         account,
+        people,
+        operations,
+        members,
         tokens,
         connect,
         latestBundle,

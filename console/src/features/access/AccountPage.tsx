@@ -1,6 +1,18 @@
-import { useMutation } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import { changePassword } from './api';
+import { RelativeTime } from '../../shared/ui/RelativeTime';
+import { Failed, Loading } from '../../shared/ui/States';
+import {
+  changePassword,
+  createOwnToken,
+  endSession,
+  fetchOwnTokens,
+  revokeOwnToken,
+  sessionsQuery,
+  signOutElsewhere,
+} from './api';
+import { agentWords } from './model';
+import { TokenList } from './TokenList';
 
 /** What somebody can do about the own account. */
 export function AccountPage({ login }: { login: string }) {
@@ -11,7 +23,82 @@ export function AccountPage({ login }: { login: string }) {
         Signed in as <strong className="text-base-content">{login}</strong>.
       </p>
       <PasswordForm login={login} />
+      <h2 className="mt-10 font-serif text-2xl">Where you are signed in</h2>
+      <Sessions />
+      <h2 className="mt-10 font-serif text-2xl">Your own tokens</h2>
+      <p className="mt-1 text-quiet">
+        For the command line. They are good in all projects of yours, for as much as you may there;
+        what is done with one is told under your name.
+      </p>
+      <TokenList
+        source={{
+          queryKey: ['own-tokens'],
+          list: fetchOwnTokens,
+          create: createOwnToken,
+          revoke: revokeOwnToken,
+          snippet: (secret) =>
+            `export VINE_URL=${location.origin} VINE_TOKEN=${secret} VINE_PROJECT=…\nvine runs booking-api/nightly`,
+          hint: 'Name, such as the machine that will use it',
+        }}
+      />
     </main>
+  );
+}
+
+function Sessions() {
+  const client = useQueryClient();
+  const sessions = useQuery(sessionsQuery);
+  const refresh = () => client.invalidateQueries(sessionsQuery);
+  const end = useMutation({ mutationFn: endSession, onSettled: refresh });
+  const endAll = useMutation({ mutationFn: signOutElsewhere, onSettled: refresh });
+  const error = end.error ?? endAll.error;
+  return (
+    <div className="mt-3 rounded-box border border-base-300">
+      {sessions.isPending ? <Loading lines={2} /> : null}
+      {sessions.error ? <Failed error={sessions.error} /> : null}
+      <ul className="divide-y divide-base-300">
+        {sessions.data?.map((one) => (
+          <li key={one.id} className="flex flex-wrap items-baseline gap-3 px-4 py-2">
+            <span className="font-semibold" title={one.agent}>
+              {agentWords(one.agent)}
+            </span>
+            <span className="text-quiet">
+              from {one.address}, since <RelativeTime iso={one.createdAt} />, last seen{' '}
+              <RelativeTime iso={one.lastSeenAt} />
+            </span>
+            {one.here ? (
+              <span className="ml-auto">here</span>
+            ) : (
+              <button
+                type="button"
+                className="btn btn-sm ml-auto"
+                disabled={end.isPending}
+                onClick={() => end.mutate(one.id)}
+              >
+                Sign out there
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      {sessions.data && sessions.data.length > 1 ? (
+        <div className="border-t border-base-300 px-4 py-3">
+          <button
+            type="button"
+            className="btn btn-sm"
+            disabled={endAll.isPending}
+            onClick={() => endAll.mutate()}
+          >
+            Sign out everywhere else
+          </button>
+        </div>
+      ) : null}
+      {error ? (
+        <p role="alert" className="px-4 pb-3 text-error">
+          {error.message}
+        </p>
+      ) : null}
+    </div>
   );
 }
 

@@ -1,19 +1,27 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { type FormEvent, useState } from 'react';
-import { Failed, Loading } from '../../shared/ui/States';
-import { createProject, projectsQuery } from './api';
+import { Empty, Failed, Loading } from '../../shared/ui/States';
+import { createProject, projectsQuery, sessionQuery } from './api';
 import { suggestedKey } from './model';
 
 export function ProjectsPage() {
+  const session = useQuery(sessionQuery);
   const projects = useQuery(projectsQuery);
   return (
     <main className="mx-auto w-full max-w-4xl overflow-y-auto p-8">
       <h1 className="font-serif text-3xl">Projects</h1>
-      <p className="mt-1 text-quiet">Each is a walled space with its own streams and tokens.</p>
+      <p className="mt-1 text-quiet">
+        Each is a walled space with its own streams, members and tokens.
+      </p>
       <div className="mt-6 overflow-hidden rounded-box border border-base-300">
         {projects.isPending ? <Loading lines={3} /> : null}
         {projects.error ? <Failed error={projects.error} /> : null}
+        {projects.data?.length === 0 ? (
+          <Empty title="You are a member of no project yet">
+            An owner of a project makes you one, under Members.
+          </Empty>
+        ) : null}
         <ul className="divide-y divide-base-300">
           {projects.data?.map((project) => (
             <li key={project.key} className="flex flex-wrap items-baseline gap-4 px-4 py-3">
@@ -25,18 +33,31 @@ export function ProjectsPage() {
                 {project.name}
               </Link>
               <code className="text-quiet">{project.key}</code>
+              <span className="ml-auto text-sm text-quiet">
+                {project.role ?? ''}
+                {project.open ? ', open to all' : ''}
+              </span>
               <Link
-                to="/$project/tokens"
+                to="/$project/members"
                 params={{ project: project.key }}
-                className="link ml-auto text-sm"
+                className="link text-sm"
               >
-                Tokens
+                Members
               </Link>
+              {project.role === 'owner' ? (
+                <Link
+                  to="/$project/tokens"
+                  params={{ project: project.key }}
+                  className="link text-sm"
+                >
+                  Tokens
+                </Link>
+              ) : null}
             </li>
           ))}
         </ul>
       </div>
-      <NewProject />
+      {session.data?.administrator ? <NewProject /> : null}
     </main>
   );
 }

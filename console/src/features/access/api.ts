@@ -29,12 +29,37 @@ export const projectsQuery = queryOptions({
   staleTime: 30_000,
 });
 
-export function tokensQuery(project: string) {
-  return queryOptions({
-    queryKey: ['tokens', project],
-    queryFn: () =>
-      unwrap(api.GET('/api/v1/projects/{project}/tokens', { params: { path: { project } } })),
-  });
+export function tokensKey(project: string) {
+  return ['tokens', project];
+}
+
+export function fetchTokens(project: string): Promise<Token[]> {
+  return unwrap(api.GET('/api/v1/projects/{project}/tokens', { params: { path: { project } } }));
+}
+
+export const sessionsQuery = queryOptions({
+  queryKey: ['sessions'],
+  queryFn: () => unwrap(api.GET('/api/v1/session/all')),
+});
+
+export function endSession(id: number): Promise<void> {
+  return done(api.DELETE('/api/v1/session/all/{id}', { params: { path: { id } } }));
+}
+
+export function signOutElsewhere(): Promise<void> {
+  return done(api.DELETE('/api/v1/session/all'));
+}
+
+export function fetchOwnTokens(): Promise<Token[]> {
+  return unwrap(api.GET('/api/v1/session/tokens'));
+}
+
+export function createOwnToken(body: Schemas['NewToken']): Promise<Schemas['CreatedToken']> {
+  return unwrap(api.POST('/api/v1/session/tokens', { body }));
+}
+
+export function revokeOwnToken(id: number): Promise<void> {
+  return done(api.DELETE('/api/v1/session/tokens/{id}', { params: { path: { id } } }));
 }
 
 export async function signIn(login: string, password: string): Promise<Schemas['Session']> {
@@ -55,12 +80,12 @@ export function createProject(key: string, name: string): Promise<Project> {
   return unwrap(api.POST('/api/v1/projects', { body: { key, name } }));
 }
 
-export function createToken(project: string, name: string): Promise<Schemas['CreatedToken']> {
+export function createToken(
+  project: string,
+  body: Schemas['NewToken'],
+): Promise<Schemas['CreatedToken']> {
   return unwrap(
-    api.POST('/api/v1/projects/{project}/tokens', {
-      params: { path: { project } },
-      body: { name },
-    }),
+    api.POST('/api/v1/projects/{project}/tokens', { params: { path: { project } }, body }),
   );
 }
 

@@ -18,3 +18,42 @@ export function suggestedKey(name: string): string {
     .replace(/^-+|-+$/g, '')
     .slice(0, 64);
 }
+
+/** What a token can be good for. */
+export const SCOPES = [
+  ['send', 'send results, close runs'],
+  ['read', 'see runs and tests'],
+  ['edit', 'write notes, overrule outcomes'],
+] as const;
+
+/** After how many days a token ends. */
+export const LIFETIMES: readonly (readonly [number | null, string])[] = [
+  [null, 'never'],
+  [7, 'in a week'],
+  [90, 'in 90 days'],
+  [365, 'in a year'],
+];
+
+const BROWSERS: readonly (readonly [RegExp, string])[] = [
+  [/Edg\//, 'Edge'],
+  [/Firefox\//, 'Firefox'],
+  [/Chrom(?:e|ium)\//, 'Chromium'],
+  [/Safari\//, 'Safari'],
+];
+const SYSTEMS: readonly (readonly [RegExp, string])[] = [
+  [/Android/, 'Android'],
+  [/iPhone|iPad/, 'iOS'],
+  [/Windows/, 'Windows'],
+  [/Mac OS X/, 'macOS'],
+  [/Linux/, 'Linux'],
+];
+
+/** A browser as people call it, as far as its own word tells. */
+export function agentWords(agent: string): string {
+  const browser = BROWSERS.find(([pattern]) => pattern.test(agent))?.[1];
+  const system = SYSTEMS.find(([pattern]) => pattern.test(agent))?.[1];
+  if (browser) {
+    return system ? `${browser} on ${system}` : browser;
+  }
+  return agent.slice(0, 40) || 'an unnamed program';
+}

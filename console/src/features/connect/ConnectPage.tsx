@@ -11,7 +11,14 @@ import { isStream, snippets } from './snippets';
 /** From nothing to the first run: names the stream, makes the token, shows what to paste, waits. */
 export function ConnectPage({ project }: { project: string }) {
   const [stream, setStream] = useState('');
-  const made = useMutation({ mutationFn: () => createToken(project, `pipeline of ${stream}`) });
+  const made = useMutation({
+    mutationFn: () =>
+      createToken(project, {
+        name: `pipeline of ${stream}`,
+        scopes: ['send', 'read'],
+        days: null,
+      }),
+  });
   const submit = (event: FormEvent) => {
     event.preventDefault();
     made.mutate();

@@ -53,11 +53,16 @@ export function duration(ms: number): string {
   return `${Math.floor(whole / 3600)} h ${String(Math.floor((whole % 3600) / 60)).padStart(2, '0')} min`;
 }
 
-/** As in “812 B”, “3.4 kB”, “12 MB”. */
+const SIZES: [string, number][] = [
+  ['TB', 1e12],
+  ['GB', 1e9],
+  ['MB', 1e6],
+  ['kB', 1e3],
+];
+
+/** As in “812 B”, “3.4 kB”, “12 MB”, “83 GB”. */
 export function bytes(n: number): string {
-  if (n < 1000) {
-    return `${n} B`;
-  }
-  const [size, unit] = n < 1_000_000 ? [n / 1000, 'kB'] : [n / 1_000_000, 'MB'];
-  return `${size < 10 ? size.toFixed(1) : Math.round(size)} ${unit}`;
+  const [unit, size] = SIZES.find(([, least]) => n >= least) ?? ['B', 1];
+  const value = n / size;
+  return `${value < 10 && unit !== 'B' ? value.toFixed(1) : Math.round(value)} ${unit}`;
 }

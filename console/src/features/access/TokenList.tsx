@@ -1,0 +1,198 @@
+import { type QueryKey, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { type FormEvent, useState } from 'react';
+import type { Schemas } from '../../shared/api/client';
+import { CopyButton } from '../../shared/ui/CopyButton';
+import { RelativeTime } from '../../shared/ui/RelativeTime';
+import { Empty, Failed, Loading } from '../../shared/ui/States';
+import type { Token } from './api';
+import { LIFETIMES, SCOPES } from './model';
+
+/** Whose tokens they are: of a project, or of a person. */
+export interface TokenSource {
+  queryKey: QueryKey;
+  list: () => Promise<Token[]>;
+  create: (token: Schemas['NewToken']) => Promise<Schemas['CreatedToken']>;
+  revoke: (id: number) => Promise<void>;
+  /** What to paste into a shell. */
+  snippet: (secret: string) => string;
+  hint: string;
+}
+
+export function TokenList({ source }: { source: TokenSource }) {
+  const tokens = useQuery({ queryKey: source.queryKey, queryFn: source.list });
+  return (
+    <>
+      <NewToken source={source} />
+      <div className="mt-6 overflow-x-auto rounded-box border border-base-300">
+        {tokens.isPending ? <Loading lines={3} /> : null}
+        {tokens.error ? <Failed error={tokens.error} /> : null}
+        {tokens.data?.length === 0 ? <Empty title="There is no token yet" /> : null}
+        {tokens.data?.length ? (
+          <table className="table">
+            <thead>
+              <tr>
+                <th>Name</th>
+                <th>May</th>
+                <th>Made</th>
+                <th>Last used</th>
+                <th>
+                  <span className="sr-only">Revoke</span>
+                </th>
+              </tr>
+            </thead>
+            <tbody>
+              {tokens.data.map((token) => (
+                <TokenRow key={token.id} source={source} token={token} />
+              ))}
+            </tbody>
+          </table>
+        ) : null}
+      </div>
+    </>
+  );
+}
+
+function TokenRow({ source, token }: { source: TokenSource; token: Token }) {
+  const client = useQueryClient();
+  const [asked, setAsked] = useState(false);
+  const revoke = useMutation({
+    mutationFn: () => source.revoke(token.id),
+    onSuccess: () => client.invalidateQueries({ queryKey: source.queryKey }),
+  });
+  return (
+    <tr className={token.revokedAt ? 'text-quiet line-through' : ''}>
+      <td className="max-w-60 truncate font-semibold" title={token.name}>
+        {token.name} <code className="font-normal text-quiet">…{token.hint}</code>
+      </td>
+      <td>{token.scopes.join(', ')}</td>
+      <td>
+        <RelativeTime iso={token.createdAt} /> by {token.createdBy}
+        {token.expiresAt ? (
+          <>
+            , ends <RelativeTime iso={token.expiresAt} />
+          </>
+        ) : null}
+      </td>
+      <td>{token.lastUsedAt ? <RelativeTime iso={token.lastUsedAt} /> : 'never'}</td>
+      <td className="text-right">
+        {token.revokedAt ? (
+          'revoked'
+        ) : asked ? (
+          <span className="inline-flex gap-2">
+            <button
+              type="button"
+              className="btn btn-error btn-sm"
+              onClick={() => revoke.mutate()}
+              disabled={revoke.isPending}
+            >
+              Really revoke
+            </button>
+            <button type="button" className="btn btn-sm" onClick={() => setAsked(false)}>
+              Keep
+            </button>
+          </span>
+        ) : (
+          <button type="button" className="btn btn-sm" onClick={() => setAsked(true)}>
+            Revoke
+          </button>
+        )}
+        {revoke.error ? (
+          <p role="alert" className="mt-1 text-sm text-error">
+            {revoke.error.message}
+          </p>
+        ) : null}
+      </td>
+    </tr>
+  );
+}
+
+function NewToken({ source }: { source: TokenSource }) {
+  const client = useQueryClient();
+  const [name, setName] = useState('');
+  const [scopes, setScopes] = useState<string[]>(['send', 'read']);
+  const [days, setDays] = useState<number | null>(null);
+  const mutation = useMutation({
+    mutationFn: () => source.create({ name, scopes, days }),
+    onSuccess: async () => {
+      setName('');
+      await client.invalidateQueries({ queryKey: source.queryKey });
+    },
+  });
+  const toggle = (scope: string) =>
+    setScopes(scopes.includes(scope) ? scopes.filter((s) => s !== scope) : [...scopes, scope]);
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    mutation.mutate();
+  };
+  const secret = mutation.data?.secret;
+  return (
+    <form onSubmit={submit} className="mt-6 rounded-box border border-base-300 bg-base-200 p-5">
+      <h2 className="font-serif text-xl">New token</h2>
+      <div className="mt-3 flex flex-wrap items-end gap-3">
+        <label className="grow">
+          <span className="text-sm font-semibold">{source.hint}</span>
+          <input
+            className="input mt-1 w-full"
+            value={name}
+            onChange={(e) => setName(e.target.value)}
+            required
+          />
+        </label>
+        <label>
+          <span className="text-sm font-semibold">Ends</span>
+          <select
+            className="select mt-1 w-full"
+            value={days ?? ''}
+            onChange={(e) => setDays(e.target.value === '' ? null : Number(e.target.value))}
+          >
+            {LIFETIMES.map(([value, label]) => (
+              <option key={label} value={value ?? ''}>
+                {label}
+              </option>
+            ))}
+          </select>
+        </label>
+        <button
+          type="submit"
+          className="btn btn-primary"
+          disabled={mutation.isPending || scopes.length === 0}
+        >
+          Make token
+        </button>
+      </div>
+      <fieldset className="mt-3 flex flex-wrap gap-x-5 gap-y-2">
+        <legend className="sr-only">What it may do</legend>
+        {SCOPES.map(([scope, label]) => (
+          <label key={scope} className="flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="checkbox checkbox-sm checkbox-primary"
+              checked={scopes.includes(scope)}
+              onChange={() => toggle(scope)}
+            />
+            <span>
+              <strong>{scope}</strong> <span className="text-quiet">{label}</span>
+            </span>
+          </label>
+        ))}
+      </fieldset>
+      {mutation.error ? (
+        <p role="alert" className="mt-3 text-error">
+          {mutation.error.message}
+        </p>
+      ) : null}
+      {secret ? (
+        <div role="status" className="mt-4">
+          <p className="font-semibold">Copy it now: it is not shown again.</p>
+          <div className="mt-2 flex items-center gap-2 rounded-field bg-base-100 p-3">
+            <code className="break-all">{secret}</code>
+            <CopyButton text={secret} what="the token" />
+          </div>
+          <pre className="mt-2 rounded-field bg-base-100 p-3 break-words whitespace-pre-wrap">
+            {source.snippet(secret)}
+          </pre>
+        </div>
+      ) : null}
+    </form>
+  );
+}
