@@ -20,7 +20,7 @@ build() {
   mkdir -p "$ROOT/target"
   local log="$ROOT/target/build.log" begun
   begun="$(mktemp "$ROOT/target/begun.XXXX")"
-  if ! (cd "$ROOT" && mvn -q -B -ntp package -Dmaven.test.skip=true -Dspotless.check.skip=true \
+  if ! (umask 022 && cd "$ROOT" && mvn -q -B -ntp package -Dmaven.test.skip=true -Dspotless.check.skip=true \
     -pl core,store,console,service,client,listeners/junit,demo) >"$log" 2>&1; then
     grep -v '^\s*$\|^\s*at ' "$log" | tail -n 30 >&2
     rm -f "$begun"

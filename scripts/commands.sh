@@ -3,12 +3,12 @@
 help() {
   cat <<'HELP'
 ./cellar demo      the portal with the made-up Skerrow Line in it
-./cellar start     the portal, empty; the first start prints the administrator's password once
+./cellar start     the portal, empty; the first start prints the administrator's password once. What dies is started again
 ./cellar stop      stops what was started from here (or --data DIR: that one)
 ./cellar status    what runs, and where
 ./cellar test      every test; further words go to Maven (./cellar test -pl core -Dtest=SecondsTest)
-./cellar bench     speed, as ratios measured in one run (./cellar bench read | formats | ingest | collect | live | pages)
-./cellar database  the address of the running portal's own database, for pg_dump and psql
+./cellar bench     speed, as ratios measured in one run (./cellar bench read | formats | ingest | collect | live | load | pages)
+./cellar database  the address of the running portal's own database, for pg_dump and psql; the password stays in its file
 ./cellar build     only builds
 ./cellar help      this
 
@@ -19,7 +19,7 @@ Options of demo and start:
   --db-port N      port of the database (any free one)
   --data DIR       where everything is kept (.cellar/data and .cellar/demo here)
 
-VINE_DB_URL, VINE_DB_USER and VINE_DB_PASSWORD name a PostgreSQL of your own in place of ours.
+VINE_DB_URL, VINE_DB_USER and VINE_DB_PASSWORD_FILE name a PostgreSQL of your own in place of ours.
 All settings: docs/CONFIGURATION.md
 HELP
 }
@@ -35,6 +35,7 @@ main() {
     bench) run_bench "$@" ;;
     database) database_uri "$@" ;;
     build) build && say "built" ;;
+    supervise) supervise "$@" ;;
     help | --help | -h) help ;;
     *)
       warn "there is no command “$command”"
@@ -79,7 +80,8 @@ choose_data() { # name
     DATA="/var/lib/vine-cellar/$(echo "$ROOT" | cksum | cut -d' ' -f1)/$1"
     say "the database's user cannot reach this checkout; keeping data in $DATA"
   fi
-  mkdir -p "$DATA"
+  # The database's user must be able to walk down to it.
+  (umask 022 && mkdir -p "$DATA")
   chmod 711 "$DATA"
 }
 
@@ -97,19 +99,25 @@ run_portal() {
   choose_data "$name"
   exec 9>"$DATA/lock"
   flock -w 120 9 || die "another start is under way in $DATA"
-  if service_running; then
-    say "already running"
-    ready_line "$(service_port)"
+  local port
+  if supervisor_running; then
+    port="$(service_port)"
+    running_already "$port"
+    ready_line "$port"
     return
   fi
   # From here on a Ctrl-C or a failure leaves nothing running.
   trap 'trap - EXIT; stop_here; exit 130' INT TERM
   trap 'stop_here' EXIT
+  # A service without its supervisor is one that somebody left behind.
+  if service_running; then service_stop; fi
+  [ -n "${VINE_DB_URL:-}" ] && say "using the database of VINE_DB_URL"
   [ -n "${VINE_DB_URL:-}" ] || pg_start
-  local port="$WANT_PORT"
+  port="$WANT_PORT"
   [ "$port" = 0 ] && port="$(free_port)"
   port_answers "$port" && die "port $port is taken by another program; choose another with --port"
-  service_launch "$port" 9>&-
+  rm -f "$DATA/first-access.json" "$DATA/service.pid"
+  supervisor_start "$port"
   service_wait_ready "$port" || die "the service did not start; its log is $DATA/service.log"
   if [ "$kind" = demo ]; then load_demo "$port"; fi
   ready_line "$port"
@@ -119,8 +127,21 @@ run_portal() {
     return
   fi
   say "Ctrl-C stops it."
-  wait "$SERVICE_PID" || true
-  die "the service ended by itself; its log is $DATA/service.log"
+  wait "$SUPERVISOR_PID" || true
+  die "the supervisor ended by itself; its log is $DATA/supervisor.log"
+}
+
+# Asks rather than believes: what died in this moment is waited for, and said.
+running_already() { # port
+  if is_ready "$1"; then
+    say "already running"
+    return
+  fi
+  say "it runs, but does not answer as ready; waiting for what is being started again …"
+  touch "$DATA/was-ready"
+  service_wait_ready "$1" || die "it is not ready; see $DATA/supervisor.log and $DATA/service.log"
+  say "it was started again:"
+  tail -n 4 "$DATA/supervisor.log" | sed 's/^/  /' | { [ "$JSON" = 1 ] && cat >&2 || cat; }
 }
 
 stop_here() {
@@ -134,8 +155,9 @@ load_demo() { # port
   fi
   [ -f "$DATA/demo.loaded" ] && return
   say "loading the demo data …"
-  java -XX:+UseSerialGC -XX:TieredStopAtLevel=1 -cp "$ROOT/demo/target/demo-0.1.0.jar:$ROOT/client/target/vine.jar" \
-    org.vinecellar.demo.Demo "http://127.0.0.1:$1" "$(json_value "$DATA/access.json" token)" >"$DATA/demo.log" 2>&1 \
+  VINE_TOKEN="$(json_value "$DATA/access.json" token)" java -XX:+UseSerialGC -XX:TieredStopAtLevel=1 \
+    -cp "$ROOT/demo/target/demo-0.1.0.jar:$ROOT/client/target/vine.jar" \
+    org.vinecellar.demo.Demo "http://127.0.0.1:$1" >"$DATA/demo.log" 2>&1 \
     || { tail -n 5 "$DATA/demo.log" >&2; die "the demo data could not be loaded; see $DATA/demo.log"; }
   touch "$DATA/demo.loaded"
 }
@@ -177,7 +199,7 @@ stop_portals() {
   local dir any=0
   for dir in $(data_dirs); do
     DATA="$dir"
-    if service_running || pg_running; then
+    if supervisor_running || service_running || pg_running; then
       any=1
       service_stop
       pg_stop
@@ -193,9 +215,15 @@ status() {
   local dir code=3
   for dir in $(data_dirs); do
     DATA="$dir"
-    if service_running; then
+    if service_running && is_ready "$(service_port)"; then
       code=0
       say "$dir: running at http://127.0.0.1:$(service_port), process $(service_pid)"
+    elif supervisor_running; then
+      code=4
+      say "$dir: not ready; its supervisor is at it: $(tail -n 1 "$dir/supervisor.log")"
+    elif service_running; then
+      code=4
+      say "$dir: a service runs that does not answer, without its supervisor; ./cellar stop stops it"
     elif pg_running; then
       say "$dir: only the database is running; ./cellar stop stops it"
     else
@@ -213,7 +241,7 @@ database_uri() {
   for dir in $(data_dirs); do
     DATA="$dir"
     if pg_running; then
-      echo "postgresql://vine:$(cat "$DATA/db.password")@127.0.0.1:$(cat "$DATA/db.port")/postgres"
+      echo "postgresql://vine@127.0.0.1:$(cat "$DATA/db.port")/vine?passfile=$DATA/db.pass"
       return
     fi
   done
@@ -231,8 +259,10 @@ run_tests() {
   trap 'exit 130' INT TERM
   pg_start
   cd "$ROOT"
+  umask 022
   if [ $# = 0 ]; then (cd console && npm run --silent lint && npm run --silent test); fi
-  VINE_TEST_DB_URL="$DB_URL" VINE_TEST_DB_USER=vine VINE_TEST_DB_PASSWORD="$DB_PASSWORD" \
+  VINE_TEST_DB_URL="jdbc:postgresql://127.0.0.1:$DB_PORT/postgres" VINE_TEST_DB_USER=postgres \
+    VINE_TEST_DB_PASSWORD="$(cat "$DATA/db.owner.password")" \
     PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD=1 mvn -B -ntp verify "$@"
 }
 
@@ -241,7 +271,7 @@ run_bench() {
   need_postgres
   build
   cd "$ROOT"
-  mvn -q -B -ntp package -Dmaven.test.skip=true -Dspotless.check.skip=true -pl core,client,bench >&2
+  (umask 022 && mvn -q -B -ntp package -Dmaven.test.skip=true -Dspotless.check.skip=true -pl core,client,bench) >&2
   JSON=1
   DATA="$(mktemp -d /tmp/vine-bench.XXXXXX)" WANT_DB_PORT=""
   FIRST_PROJECT=bench FIRST_PROJECT_NAME=Bench
@@ -253,8 +283,9 @@ run_bench() {
   port="$(free_port)"
   service_launch "$port"
   service_wait_ready "$port" || die "the service did not start"
-  java -Xmx1g -cp "bench/target/bench-0.1.0.jar:client/target/vine.jar:$(ls "$ROOT"/service/target/quarkus-app/lib/main/org.postgresql.postgresql-*.jar)" \
-    -Dbench.url="http://127.0.0.1:$port" -Dbench.token="$(json_value "$DATA/first-access.json" token)" \
-    -Dbench.db="$DB_URL" -Dbench.password="$DB_PASSWORD" -Dbench.root="$ROOT" -Dbench.service="$SERVICE_PID" \
+  VINE_BENCH_TOKEN="$(json_value "$DATA/first-access.json" token)" VINE_BENCH_PASSWORD="$(json_value "$DATA/first-access.json" password)" \
+    VINE_BENCH_DB_PASSWORD="$(cat "$DATA/db.password")" \
+    java -Xmx1g -cp "bench/target/bench-0.1.0.jar:client/target/vine.jar:$(ls "$ROOT"/service/target/quarkus-app/lib/main/org.postgresql.postgresql-*.jar)" \
+    -Dbench.url="http://127.0.0.1:$port" -Dbench.db="$DB_URL" -Dbench.root="$ROOT" -Dbench.service="$SERVICE_PID" \
     org.vinecellar.bench.Bench "$@"
 }

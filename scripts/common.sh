@@ -1,5 +1,8 @@
 # Words to the person, ports, processes.
 
+# Nothing that is written here is for anybody else on the machine.
+umask 077
+
 say() { [ "${JSON:-0}" = 1 ] && echo "$*" >&2 || echo "$*"; }
 warn() { echo "cellar: $*" >&2; }
 die() { warn "$*"; exit 1; }

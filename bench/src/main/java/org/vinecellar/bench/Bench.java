@@ -8,7 +8,7 @@ import java.util.List;
 
 /**
  * Runs the parts that are asked for ({@code read}, {@code formats}, {@code ingest}, {@code
- * collect}, {@code pages}; all by default).
+ * collect}, {@code live}, {@code load}, {@code pages}; all by default).
  */
 public final class Bench {
   private Bench() {}
@@ -19,7 +19,7 @@ public final class Bench {
   public static void main(String[] args) throws Exception {
     List<String> wanted =
         args.length == 0
-            ? List.of("read", "formats", "ingest", "collect", "live", "pages")
+            ? List.of("read", "formats", "ingest", "collect", "live", "load", "pages")
             : List.of(args);
     Path folder = Files.createTempDirectory("vine-bench");
     List<Row> rows = new ArrayList<>();
@@ -35,6 +35,9 @@ public final class Bench {
       }
       if (wanted.contains("live")) {
         rows.addAll(new LiveBench(Target.fromProperties()).run());
+      }
+      if (wanted.contains("load")) {
+        rows.addAll(new LoadBench(Target.fromProperties()).run());
       }
       if (wanted.contains("ingest")) {
         rows.addAll(new IngestBench(folder, Target.fromProperties()).run());

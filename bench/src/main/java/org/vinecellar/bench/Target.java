@@ -14,9 +14,9 @@ record Target(String url, String token, String database, String password, long s
   static Target fromProperties() {
     return new Target(
         System.getProperty("bench.url"),
-        System.getProperty("bench.token"),
+        System.getenv("VINE_BENCH_TOKEN"),
         System.getProperty("bench.db"),
-        System.getProperty("bench.password"),
+        System.getenv("VINE_BENCH_DB_PASSWORD"),
         Long.parseLong(System.getProperty("bench.service")));
   }
 
