@@ -68,8 +68,8 @@ class ApiTest {
             + " you may see",
         "GET | /api/v1/nothing | 404 | not-found | the API has no such address; its document is at"
             + " /api/v1/openapi",
-        "POST | /api/v1/projects/main/uploads | 400 | invalid-value | the form has no field"
-            + " “stream”; name the stream that the results belong to",
+        "POST | /api/v1/projects/main/uploads | 400 | invalid-value | the Content-Type names no"
+            + " boundary; send a form (multipart/form-data, RFC 7578)",
       })
   void errorsSayWhatToDo(String method, String path, int status, String code, String detail) {
     HttpResponse<String> answer = portal.send(method, path, portal.token);
@@ -224,6 +224,10 @@ class ApiTest {
       assertThat(answer.statusCode()).isEqualTo(200);
       assertThat(Portal.json(answer.body()).path("status").asText()).isEqualTo("UP");
     }
-    assertThat(portal.send("GET", "/q/metrics", null).body()).contains("http_server_requests");
+    assertThat(portal.send("GET", "/q/metrics", null).statusCode()).isEqualTo(401);
+    People.SignedIn admin = new People(portal).signIn(portal.user, portal.password);
+    HttpRequest.Builder metrics = HttpRequest.newBuilder(URI.create(portal.url + "/q/metrics"));
+    admin.headers().forEach(metrics::header);
+    assertThat(portal.send(metrics.build()).body()).contains("http_server_requests");
   }
 }

@@ -48,11 +48,21 @@ final class Portal implements AutoCloseable {
   }
 
   static Portal start() {
+    return start(Map.of());
+  }
+
+  /** With settings of its own. */
+  static Portal start(Map<String, String> environment) {
     // Not made here: a temporary directory of Java's lets nobody else in, and the database's user
     // must get in.
     Path data =
         Path.of("/tmp", "vine-e2e-" + ProcessHandle.current().pid() + "-" + System.nanoTime());
-    return new Portal(data, launch(data));
+    return start(data, environment);
+  }
+
+  /** In that directory. */
+  static Portal start(Path data, Map<String, String> environment) {
+    return new Portal(data, launch(data, "0", environment));
   }
 
   private static JsonNode launch(Path data) {
@@ -103,11 +113,11 @@ final class Portal implements AutoCloseable {
               "VINE_DB_URL",
               "jdbc:postgresql://127.0.0.1:"
                   + Files.readString(data.resolve("db.port")).strip()
-                  + "/postgres",
+                  + "/vine",
               "VINE_DB_USER",
               "vine",
-              "VINE_DB_PASSWORD",
-              Files.readString(data.resolve("db.password")).strip());
+              "VINE_DB_PASSWORD_FILE",
+              data.resolve("db.password").toString());
       launch(other, "0", environment);
       Portal portal = new Portal(other, JSON.createObjectNode());
       portal.url = "http://127.0.0.1:" + Files.readString(other.resolve("service.port")).strip();

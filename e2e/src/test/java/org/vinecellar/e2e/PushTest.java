@@ -126,7 +126,7 @@ class PushTest {
         portal.vine(work, "push", "notes.txt", "--stream", "s"));
     expect(
         5,
-        "the token is not valid, or was revoked",
+        "the token is not valid: it was mistyped, revoked, or has ended",
         portal.vine(
             work,
             "push",

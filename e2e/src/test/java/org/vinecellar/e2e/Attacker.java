@@ -1,0 +1,181 @@
+package org.vinecellar.e2e;
+
+import java.io.ByteArrayOutputStream;
+import java.io.Closeable;
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.net.Socket;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.zip.GZIPOutputStream;
+
+/** Many at once, slow, half or packed: what a portal meets that is not only among friends. */
+final class Attacker implements Closeable {
+  static final String BOUNDARY = "quay";
+  static final String FORM = "multipart/form-data; boundary=" + BOUNDARY;
+  static final String JSON = "application/json";
+
+  final Portal portal;
+  private final ExecutorService threads = Executors.newFixedThreadPool(4);
+  private final HttpClient http =
+      HttpClient.newBuilder().version(HttpClient.Version.HTTP_1_1).executor(threads).build();
+  private final List<Socket> held = new ArrayList<>();
+
+  Attacker(Portal portal) {
+    this.portal = portal;
+  }
+
+  /** An answer, and how long it took. */
+  record Answer(int status, String body, String retryAfter, double seconds) {}
+
+  HttpRequest.Builder request(String path) {
+    return HttpRequest.newBuilder(URI.create(portal.url + path)).timeout(Duration.ofMinutes(3));
+  }
+
+  HttpRequest.Builder known(String path) {
+    return request(path).header("Authorization", "Bearer " + portal.token);
+  }
+
+  CompletableFuture<Answer> send(HttpRequest request) {
+    long begun = System.nanoTime();
+    return http.sendAsync(request, HttpResponse.BodyHandlers.ofString())
+        .thenApply(
+            answer ->
+                new Answer(
+                    answer.statusCode(),
+                    answer.body(),
+                    answer.headers().firstValue("Retry-After").orElse(""),
+                    (System.nanoTime() - begun) / 1e9));
+  }
+
+  static List<Answer> all(List<CompletableFuture<Answer>> sent) {
+    return sent.stream().map(CompletableFuture::join).toList();
+  }
+
+  static byte[] form(String stream, byte[] file) {
+    ByteArrayOutputStream form = new ByteArrayOutputStream();
+    form.writeBytes(
+        ("--quay\r\nContent-Disposition: form-data; name=\"stream\"\r\n\r\n"
+                + stream
+                + "\r\n--quay\r\nContent-Disposition: form-data; name=\"file\"; filename=\"r.xml\"\r\n\r\n")
+            .getBytes(StandardCharsets.UTF_8));
+    form.writeBytes(file);
+    form.writeBytes("\r\n--quay--\r\n".getBytes(StandardCharsets.UTF_8));
+    return form.toByteArray();
+  }
+
+  static byte[] form(String stream, String file) {
+    return form(stream, file.getBytes(StandardCharsets.UTF_8));
+  }
+
+  CompletableFuture<Answer> upload(String stream, byte[] file) {
+    return send(
+        known("/api/v1/projects/main/uploads")
+            .header("Content-Type", FORM)
+            .POST(HttpRequest.BodyPublishers.ofByteArray(form(stream, file)))
+            .build());
+  }
+
+  CompletableFuture<Answer> upload(String stream, String file) {
+    return upload(stream, file.getBytes(StandardCharsets.UTF_8));
+  }
+
+  CompletableFuture<Answer> signIn(String login, String password) {
+    return send(
+        request("/api/v1/session")
+            .header("Content-Type", JSON)
+            .POST(
+                HttpRequest.BodyPublishers.ofString(
+                    "{\"login\":\"" + login + "\",\"password\":\"" + password + "\"}"))
+            .build());
+  }
+
+  /** What people do meanwhile: health, reading, signing in. */
+  List<Answer> others() {
+    return all(
+        List.of(
+            send(request("/q/health/ready").build()),
+            send(known("/api/v1/projects/main/streams").build()),
+            signIn(portal.user, portal.password)));
+  }
+
+  /** A connection on which something was sent, and which stays. */
+  Socket begin(String text) {
+    try {
+      URI uri = URI.create(portal.url);
+      Socket socket = new Socket(uri.getHost(), uri.getPort());
+      socket.setSoTimeout(60_000);
+      socket.getOutputStream().write(text.getBytes(StandardCharsets.UTF_8));
+      socket.getOutputStream().flush();
+      held.add(socket);
+      return socket;
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  static String head(String method, String path, Map<String, String> headers) {
+    StringBuilder head = new StringBuilder(method + " " + path + " HTTP/1.1\r\nHost: quay\r\n");
+    headers.forEach((name, value) -> head.append(name + ": " + value + "\r\n"));
+    return head + "\r\n";
+  }
+
+  /** The status of what was answered on a connection. */
+  static int status(Socket socket) {
+    try {
+      byte[] line = socket.getInputStream().readNBytes(12);
+      return line.length < 12
+          ? 0
+          : Integer.parseInt(new String(line, 9, 3, StandardCharsets.US_ASCII));
+    } catch (IOException e) {
+      return -1;
+    }
+  }
+
+  /** Hangs up wherever it was held. */
+  void hangUp() {
+    for (Socket socket : held) {
+      try {
+        socket.close();
+      } catch (IOException e) {
+        throw new UncheckedIOException(e);
+      }
+    }
+    held.clear();
+  }
+
+  static byte[] packed(String before, String many, int times, String after) {
+    ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+    try (GZIPOutputStream gzip = new GZIPOutputStream(bytes, 1 << 16)) {
+      gzip.write(before.getBytes(StandardCharsets.UTF_8));
+      byte[] block =
+          many.repeat(Math.max(1, 65_536 / many.length())).getBytes(StandardCharsets.UTF_8);
+      long left = (long) many.length() * times;
+      while (left > 0) {
+        int n = (int) Math.min(left, block.length);
+        gzip.write(block, 0, n);
+        left -= n;
+      }
+      gzip.write(after.getBytes(StandardCharsets.UTF_8));
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    return bytes.toByteArray();
+  }
+
+  @Override
+  public void close() {
+    hangUp();
+    threads.shutdownNow();
+  }
+}

@@ -1,0 +1,146 @@
+package org.vinecellar.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.io.IOException;
+import java.net.Socket;
+import java.net.URI;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Assumptions;
+import org.junit.jupiter.api.Test;
+
+/** What stands around a portal: a proxy, whoever collects metrics, a disk that fills up. */
+class OutsideTest {
+  private static HttpResponse<String> signIn(Portal portal, String password, String from) {
+    return portal.send(
+        HttpRequest.newBuilder(URI.create(portal.url + "/api/v1/session"))
+            .header("Content-Type", "application/json")
+            .header("X-Forwarded-For", from)
+            .POST(
+                HttpRequest.BodyPublishers.ofString(
+                    "{\"login\":\"admin\",\"password\":\"" + password + "\"}"))
+            .build());
+  }
+
+  @Test
+  void behindATrustedProxyAddressesAreRealAndAllIsByHttps() {
+    try (Portal portal =
+        Portal.start(
+            Map.of(
+                "VINE_TRUSTED_PROXIES",
+                "127.0.0.1",
+                "VINE_PUBLIC_URL",
+                "https://vine.skerrow.example",
+                "VINE_METRICS_TOKEN",
+                "collector"))) {
+      for (int i = 0; i < 7; i++) {
+        signIn(portal, "wrong " + i, "192.0.2.1");
+      }
+      assertThat(signIn(portal, portal.password, "192.0.2.1").statusCode())
+          .as("from where it was guessed")
+          .isEqualTo(429);
+      HttpResponse<String> elsewhere = signIn(portal, portal.password, "192.0.2.2");
+      assertThat(elsewhere.statusCode()).as("the right one from elsewhere").isEqualTo(200);
+      assertThat(elsewhere.headers().firstValue("Set-Cookie").orElseThrow()).contains("Secure");
+      assertThat(elsewhere.headers().firstValue("Strict-Transport-Security")).isPresent();
+
+      Attacker attacker = new Attacker(portal);
+      String xml = "<testsuite name='s'><testcase name='a'/></testsuite>";
+      assertThat(Portal.json(attacker.upload("proxy/a", xml).join().body()).path("url").asText())
+          .startsWith("https://vine.skerrow.example/main/runs/");
+      attacker.close();
+
+      assertThat(portal.send("GET", "/q/metrics", null).statusCode()).isEqualTo(401);
+      assertThat(portal.send("GET", "/q/metrics", portal.token).statusCode()).isEqualTo(401);
+      HttpResponse<String> metrics = portal.send("GET", "/q/metrics", "collector");
+      assertThat(metrics.body())
+          .contains("vine_uploads_waiting", "vine_refusals_total", "vine_disk_full")
+          .doesNotContain("proxy/a");
+    }
+  }
+
+  @Test
+  void nobodyElseIsBelieved() throws IOException {
+    Portal portal = Portal.shared();
+    Path work = Files.createTempDirectory("outside");
+    Files.writeString(
+        work.resolve("r.xml"), "<testsuite name='s'><testcase name='a'/></testsuite>");
+    Shell.Result pushed =
+        portal.curl(
+            work,
+            "-H",
+            "Host: evil.example",
+            "-H",
+            "X-Forwarded-Host: evil.example",
+            "-H",
+            "X-Forwarded-Proto: https",
+            "-F",
+            "stream=outside/a",
+            "-F",
+            "file=@r.xml",
+            portal.url + "/api/v1/projects/main/uploads");
+    assertThat(pushed.out()).doesNotContain("evil").contains(portal.url);
+    assertThat(portal.send("GET", "/", null).headers().firstValue("Strict-Transport-Security"))
+        .isEmpty();
+    URI uri = URI.create(portal.url);
+    try (Socket socket = new Socket(uri.getHost(), uri.getPort())) {
+      socket
+          .getOutputStream()
+          .write(
+              ("GET /api/v1/projects/main/runs?stream=outside/a&limit=1 HTTP/1.1\r\n"
+                      + "Host: evil.example\r\nConnection: close\r\nAuthorization: Bearer "
+                      + portal.token
+                      + "\r\n\r\n")
+                  .getBytes(StandardCharsets.US_ASCII));
+      String answer = new String(socket.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+      assertThat(answer).startsWith("HTTP/1.1 200").doesNotContain("evil");
+    }
+  }
+
+  /** On a small disk of its own: a tmpfs, which only root can make. */
+  @Test
+  void aFullDiskStopsUploadsAndNothingElse() throws Exception {
+    Path disk = Path.of("/tmp", "vine-e2e-disk-" + System.nanoTime());
+    Files.createDirectory(disk);
+    boolean mounted =
+        run("mount", "-t", "tmpfs", "-o", "size=500m,mode=755", "tmpfs", disk.toString());
+    Assumptions.assumeTrue(mounted, "only root can make a disk");
+    try (Portal portal =
+            Portal.start(disk.resolve("data"), Map.of("VINE_DATA_RESERVE_MEGABYTES", "120"));
+        Attacker attacker = new Attacker(portal)) {
+      String xml = "<testsuite name='s'><testcase name='%s'/></testsuite>";
+      assertThat(attacker.upload("disk/a", xml.formatted("a")).join().status()).isEqualTo(201);
+
+      Path ballast = disk.resolve("ballast");
+      long free = Files.getFileStore(disk).getUsableSpace();
+      run("fallocate", "-l", Long.toString(free - (100L << 20)), ballast.toString());
+      Attacker.Answer refused = attacker.upload("disk/a", xml.formatted("b")).join();
+      assertThat(refused.status()).as(refused.body()).isEqualTo(503);
+      assertThat(refused.body())
+          .contains("disk-full", "nothing is taken in until there is more room");
+      assertThat(refused.retryAfter()).isEqualTo("60");
+      assertThat(attacker.others()).allSatisfy(a -> assertThat(a.status()).isEqualTo(200));
+      Thread.sleep(1500);
+      JsonNode health = portal.get("/q/health/ready");
+      assertThat(health.path("status").asText()).isEqualTo("UP");
+      assertThat(health.toString()).contains("\"uploads\":\"refused\"");
+
+      Files.delete(ballast);
+      assertThat(attacker.upload("disk/a", xml.formatted("b")).join().status()).isEqualTo(201);
+    } finally {
+      run("umount", "-l", disk.toString());
+      Files.delete(disk);
+    }
+  }
+
+  private static boolean run(String... command) throws Exception {
+    return new ProcessBuilder(List.of(command)).start().waitFor() == 0;
+  }
+}

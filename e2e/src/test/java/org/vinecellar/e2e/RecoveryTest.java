@@ -1,0 +1,171 @@
+package org.vinecellar.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.concurrent.atomic.AtomicInteger;
+import org.junit.jupiter.api.Test;
+
+/** Processes are killed under load; what was acknowledged stays, and all comes back by itself. */
+class RecoveryTest {
+  private static final int PIPELINES = 50;
+
+  @Test
+  void servicePostmasterAndBackendsAreKilledWhileFiftyPipelinesPush() throws Exception {
+    try (Portal portal = Portal.start();
+        Attacker attacker = new Attacker(portal)) {
+      AtomicBoolean going = new AtomicBoolean(true);
+      Set<String> acknowledged = ConcurrentHashMap.newKeySet();
+      AtomicInteger sent = new AtomicInteger();
+      ExecutorService pipelines = Executors.newFixedThreadPool(PIPELINES);
+      List<Future<?>> running = new ArrayList<>();
+      for (int i = 0; i < PIPELINES; i++) {
+        int pipeline = i;
+        running.add(
+            pipelines.submit(
+                () -> {
+                  for (int n = 0; going.get(); n++) {
+                    push(attacker, "pipeline/p" + pipeline, "t" + n, acknowledged);
+                    sent.incrementAndGet();
+                  }
+                }));
+      }
+      awaitMore(acknowledged, 40);
+      kill(Long.toString(portal.servicePid()));
+      awaitReady(portal);
+      awaitMore(acknowledged, 40);
+      killBackends(portal);
+      awaitMore(acknowledged, 40);
+      kill(postmaster(portal));
+      awaitReady(portal);
+      awaitMore(acknowledged, 40);
+      going.set(false);
+      for (Future<?> one : running) {
+        one.get();
+      }
+      pipelines.shutdown();
+      assertThat(sent.get()).isGreaterThan(160);
+      Set<String> there = ConcurrentHashMap.newKeySet();
+      for (int i = 0; i < PIPELINES; i++) {
+        names(portal, "pipeline/p" + i, there);
+      }
+      assertThat(there).containsAll(acknowledged);
+
+      String said = Files.readString(portal.data.resolve("supervisor.log"));
+      assertThat(said)
+          .contains("the service ended by itself")
+          .contains("the database does not run: starting it");
+      Shell.Result again =
+          Portal.cellar("start", "--detach", "--json", "--data", portal.data.toString());
+      assertThat(again.code()).isZero();
+    }
+  }
+
+  private static void push(
+      Attacker attacker, String stream, String test, Set<String> acknowledged) {
+    try {
+      Attacker.Answer answer =
+          attacker
+              .upload(stream, "<testsuite name='s'><testcase name='" + test + "'/></testsuite>")
+              .join();
+      if (answer.status() == 201) {
+        acknowledged.add(stream + " " + Portal.json(answer.body()).path("number").asInt());
+      }
+    } catch (java.util.concurrent.CompletionException e) {
+      // Nobody answers in this moment.
+      pause();
+    }
+  }
+
+  private static void names(Portal portal, String stream, Set<String> there) {
+    String path = "/api/v1/projects/main/runs?limit=200&stream=" + stream;
+    while (path != null) {
+      var page = portal.send("GET", path, portal.token);
+      for (JsonNode run : Portal.json(page.body())) {
+        there.add(stream + " " + run.path("number").asInt());
+        assertThat(run.path("counts").path("tests").asInt()).isEqualTo(1);
+      }
+      path =
+          page.headers()
+              .firstValue("Link")
+              .map(link -> link.substring(1, link.indexOf('>')))
+              .orElse(null);
+    }
+  }
+
+  private static void awaitMore(Set<String> acknowledged, int more) {
+    int before = acknowledged.size();
+    long until = System.nanoTime() + 120_000_000_000L;
+    while (acknowledged.size() < before + more && System.nanoTime() < until) {
+      pause();
+    }
+    assertThat(acknowledged.size()).as("uploads go on").isGreaterThanOrEqualTo(before + more);
+  }
+
+  private static void awaitReady(Portal portal) {
+    long until = System.nanoTime() + 90_000_000_000L;
+    boolean wasAway = false;
+    while (System.nanoTime() < until) {
+      try {
+        boolean ready = portal.send("GET", "/q/health/ready", null).statusCode() == 200;
+        if (ready && wasAway) {
+          return;
+        }
+        wasAway |= !ready;
+      } catch (java.io.UncheckedIOException e) {
+        wasAway = true;
+      }
+      pause();
+    }
+    throw new AssertionError("it did not go away and come back by itself");
+  }
+
+  private static void pause() {
+    try {
+      Thread.sleep(50);
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+    }
+  }
+
+  private static String postmaster(Portal portal) throws IOException {
+    return Files.readAllLines(portal.data.resolve("postgres/postmaster.pid")).get(0);
+  }
+
+  private static void killBackends(Portal portal) throws Exception {
+    String parent = postmaster(portal);
+    try (var processes = Files.list(Path.of("/proc"))) {
+      for (Path process :
+          processes.filter(p -> p.getFileName().toString().matches("[0-9]+")).toList()) {
+        try {
+          String command = Files.readString(process.resolve("cmdline"));
+          String status = Files.readString(process.resolve("status"));
+          if (command.contains("vine")
+              && command.contains("postgres:")
+              && status.contains("PPid:\t" + parent)) {
+            kill(process.getFileName().toString());
+            return;
+          }
+        } catch (IOException e) {
+          // It has ended since it was listed.
+        }
+      }
+    }
+    throw new AssertionError("no backend was found");
+  }
+
+  private static void kill(String pid) throws Exception {
+    new ProcessBuilder("kill", "-9", pid).start().waitFor();
+  }
+}
