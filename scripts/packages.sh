@@ -22,6 +22,8 @@ need_postgres() {
 need_chromium() {
   command -v curl >/dev/null || need_packages curl
   [ -x /usr/bin/chromium ] || need_packages chromium
+  # Names of tests are written in every script; without a font for them they show as boxes.
+  [ -n "$(find /usr/share/fonts -iname 'NotoSansCJK*' -print -quit 2>/dev/null)" ] || need_packages fonts-noto-cjk
 }
 
 need_packages() {

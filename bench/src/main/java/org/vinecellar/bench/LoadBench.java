@@ -20,6 +20,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Fifty pipelines push, fifty people read and ten runs come live, all at once for a minute; against
@@ -209,7 +210,7 @@ final class LoadBench {
   }
 
   /** The answer; what is told to come later does. */
-  private String send(String method, String path, String type, String body) {
+  private String send(String method, String path, @Nullable String type, @Nullable String body) {
     HttpRequest.Builder request =
         HttpRequest.newBuilder(URI.create(target.url() + "/api/v1/projects/bench/" + path))
             .timeout(Duration.ofMinutes(2))
