@@ -290,7 +290,7 @@ class ConsoleTest {
   void thePasswordFormSaysWhatIsWrong() {
     page.navigate(portal.url + "/main/runs");
     page.getByText(portal.user, new Page.GetByTextOptions().setExact(true)).click();
-    page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Password")).click();
+    page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Account")).click();
     page.getByLabel("Present password").fill("not it");
     page.getByLabel("New password", new Page.GetByLabelOptions().setExact(true))
         .fill("a longer password");
