@@ -91,7 +91,7 @@ public final class SettingsFile {
         (key, value) -> {
           String name = String.valueOf(key);
           if (WORDS.contains(name)) {
-            words.put(name, word(file, name, value));
+            words.put(name, name.equals("spool") ? spool(file, value) : word(file, name, value));
           } else if (LISTS.contains(name)) {
             lists.put(name, inside(file, name, list(file, name, value)));
           } else if (MAPS.contains(name)) {
@@ -133,20 +133,32 @@ public final class SettingsFile {
     return list;
   }
 
+  /** What is told once for all jobs lies in the repository, as the file does. */
+  private static String spool(Path file, @Nullable Object value) {
+    String name = word(file, "spool", value);
+    if (leadsOut(name)) {
+      throw new SettingsException(
+          file + ": “spool: " + name + "” leads out of the repository; set VINE_SPOOL for that");
+    }
+    return name;
+  }
+
   /** A repository attaches what is its own, not what else is on the machine. */
   private static List<String> inside(Path file, String name, List<String> values) {
     for (String value : name.equals("attach") ? values : List.<String>of()) {
-      boolean leads =
-          value.startsWith("/") || value.startsWith("~") || value.matches("[A-Za-z]:.*");
-      for (String word : value.split("[/\\\\]", -1)) {
-        leads |= word.equals("..");
-      }
-      if (leads) {
+      if (leadsOut(value)) {
         throw new SettingsException(
             file + ": “attach: " + value + "” leads out of the repository; give --attach for that");
       }
     }
     return values;
+  }
+
+  private static boolean leadsOut(String value) {
+    return value.startsWith("/")
+        || value.startsWith("~")
+        || value.matches("[A-Za-z]:.*")
+        || List.of(value.split("[/\\\\]", -1)).contains("..");
   }
 
   private static Map<String, List<String>> inner(Path file, String name, @Nullable Object value) {
@@ -155,6 +167,13 @@ public final class SettingsFile {
     }
     Map<String, List<String>> inner = new LinkedHashMap<>();
     map.forEach((key, one) -> inner.put(String.valueOf(key), list(file, name + ": " + key, one)));
+    Set<String> values = PipelineEnvironment.table().keySet();
+    for (String key : name.equals("environment") ? inner.keySet() : Set.<String>of()) {
+      if (!values.contains(key)) {
+        throw new SettingsException(
+            file + ": “environment” has no “" + key + "”; it has " + String.join(", ", values));
+      }
+    }
     return inner;
   }
 

@@ -1,5 +1,6 @@
 package org.vinecellar.client.spool;
 
+import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ArrayNode;
@@ -8,6 +9,7 @@ import java.io.IOException;
 import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
 import java.nio.file.Files;
+import java.nio.file.LinkOption;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
@@ -17,6 +19,7 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.UUID;
+import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.client.http.UploadForm;
@@ -30,6 +33,7 @@ public final class Spool {
   private static final ObjectMapper JSON = new ObjectMapper();
   private static final String DESCRIPTION = "upload.json";
   private static final String REFUSED = "refused";
+  private static final Pattern COPY = Pattern.compile("[0-9]{1,6}");
 
   private final Path directory;
 
@@ -146,8 +150,14 @@ public final class Spool {
     }
   }
 
+  /** Believes nothing: a spool may lie in a repository, and come with it. */
   private static Entry read(Path path) throws IOException {
-    JsonNode description = JSON.readTree(path.resolve(DESCRIPTION).toFile());
+    JsonNode description;
+    try {
+      description = JSON.readTree(own(path, DESCRIPTION).toFile());
+    } catch (JsonProcessingException e) {
+      throw damaged(path, DESCRIPTION + " is not JSON");
+    }
     List<Map.Entry<String, String>> fields = new ArrayList<>();
     description
         .path("fields")
@@ -157,7 +167,7 @@ public final class Spool {
       files.add(
           new UploadForm.FilePart(
               file.path("field").asText(),
-              path.resolve(file.path("content").asText()),
+              own(path, file.path("content").asText()),
               file.path("name").asText()));
     }
     return new Entry(
@@ -166,6 +176,27 @@ public final class Spool {
         description.path("project").asText(),
         fields,
         files);
+  }
+
+  /** A file that lies in the upload's own directory, and is no link to another. */
+  private static Path own(Path upload, String name) throws IOException {
+    boolean mine =
+        (name.equals(DESCRIPTION) || COPY.matcher(name).matches())
+            && Files.isDirectory(upload, LinkOption.NOFOLLOW_LINKS)
+            && Files.isRegularFile(upload.resolve(name), LinkOption.NOFOLLOW_LINKS);
+    if (!mine) {
+      throw damaged(upload, "“" + name + "” is no file of its own");
+    }
+    return upload.resolve(name);
+  }
+
+  private static IOException damaged(Path upload, String how) {
+    return new IOException(
+        "the upload that waits in "
+            + upload
+            + " is damaged: "
+            + how
+            + ". Look at it, or remove it");
   }
 
   /** Takes out an upload that was acknowledged. */

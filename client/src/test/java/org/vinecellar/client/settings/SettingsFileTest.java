@@ -94,6 +94,10 @@ class SettingsFileTest {
         "token: vine_x | A token belongs into VINE_TOKEN, not into a file",
         "stream: [a] | “stream” takes one value",
         "labels: x | “labels” takes lines of “name: value” below it",
+        "spool: /var/spool/vine | leads out of the repository; set VINE_SPOOL for that",
+        "spool: a/../../b | leads out of the repository",
+        "attach: ['a/*', ~/.ssh/*] | leads out of the repository; give --attach for that",
+        "environment: {comit: X_COMMIT} | “environment” has no “comit”; it has commit, branch,",
         "just words | does not hold “name: value” lines",
         "stream: \"a | is not well-formed YAML",
       })
