@@ -16,7 +16,7 @@ public sealed interface Visitor {
     }
 
     @Override
-    public Project enter(String key, Right right, Memberships memberships) {
+    public Entry enter(String key, Right right, Memberships memberships) {
       throw unknown();
     }
   }
@@ -34,12 +34,12 @@ public sealed interface Visitor {
     }
 
     @Override
-    public Project enter(String key, Right right, Memberships memberships) {
+    public Entry enter(String key, Right right, Memberships memberships) {
       if (!project.key().equals(key)) {
         throw noProject(key);
       }
       requireScope(scopes, right);
-      return project;
+      return new Entry(project, null);
     }
   }
 
@@ -62,7 +62,7 @@ public sealed interface Visitor {
     }
 
     @Override
-    public Project enter(String key, Right right, Memberships memberships) {
+    public Entry enter(String key, Right right, Memberships memberships) {
       Membership membership = memberships.of(this, key);
       if (membership == null) {
         throw noProject(key);
@@ -81,7 +81,7 @@ public sealed interface Visitor {
                 + "” you may not do this; "
                 + (right == Right.MANAGE ? "an owner may" : "a contributor may"));
       }
-      return membership.project();
+      return new Entry(membership.project(), membership.role());
     }
   }
 
@@ -97,6 +97,13 @@ public sealed interface Visitor {
   }
 
   /**
+   * A project that somebody may enter.
+   *
+   * @param role what a person is in it; null for a pipeline
+   */
+  record Entry(Project project, @Nullable Role role) {}
+
+  /**
    * Under what name changes are noted.
    *
    * @throws CellarException {@code NOT_SIGNED_IN} for nobody
@@ -110,7 +117,7 @@ public sealed interface Visitor {
    *     it; the answer is the same, so that nobody learns which projects exist. {@code NOT_ALLOWED}
    *     when the visitor may know of it, and may not do this. {@code NOT_SIGNED_IN} for nobody
    */
-  Project enter(String key, Right right, Memberships memberships);
+  Entry enter(String key, Right right, Memberships memberships);
 
   /** What somebody unknown is told. */
   static CellarException unknown() {

@@ -34,7 +34,12 @@ public class Caller {
    * @throws CellarException as {@link Visitor#enter}
    */
   public Project project(String key, Right right) {
-    return projects.enter(visitor(), key, right);
+    return entry(key, right).project();
+  }
+
+  /** As {@link #project}, with what the caller is there. */
+  Visitor.Entry entry(String key, Right right) {
+    return projects.entry(visitor(), key, right);
   }
 
   /**

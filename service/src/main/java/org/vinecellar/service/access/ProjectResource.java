@@ -20,7 +20,6 @@ import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.AccessStore;
-import org.vinecellar.core.access.Membership;
 import org.vinecellar.core.access.Project;
 import org.vinecellar.core.access.Right;
 import org.vinecellar.core.access.Role;
@@ -38,13 +37,11 @@ public class ProjectResource {
   private static final Pattern KEY = Pattern.compile("[a-z0-9](?:[a-z0-9-]{0,62}[a-z0-9])?");
 
   private final AccessStore store;
-  private final Projects projects;
   private final InstantSource clock;
   private final Caller caller;
 
-  ProjectResource(AccessStore store, Projects projects, InstantSource clock, Caller caller) {
+  ProjectResource(AccessStore store, InstantSource clock, Caller caller) {
     this.store = store;
-    this.projects = projects;
     this.clock = clock;
     this.caller = caller;
   }
@@ -112,16 +109,8 @@ public class ProjectResource {
   @Path("{project}")
   @Operation(operationId = "getProject", summary = "One project")
   public ProjectBody get(@PathParam("project") String key) {
-    Project project = caller.project(key, Right.READ);
-    return ProjectBody.of(project, role(key));
-  }
-
-  private @Nullable Role role(String key) {
-    if (caller.visitor() instanceof Visitor.Person person) {
-      Membership membership = projects.membership(person, key);
-      return membership == null ? null : membership.role();
-    }
-    return null;
+    Visitor.Entry entry = caller.entry(key, Right.READ);
+    return ProjectBody.of(entry.project(), entry.role());
   }
 
   @PUT
@@ -129,12 +118,13 @@ public class ProjectResource {
   @Consumes(MediaType.APPLICATION_JSON)
   @Operation(operationId = "changeProject", summary = "Change its name, and who may read it")
   public ProjectBody change(@PathParam("project") String key, @Nullable SettingsBody body) {
-    Project project = caller.project(key, Right.MANAGE);
+    Visitor.Entry entry = caller.entry(key, Right.MANAGE);
     if (body == null) {
       throw new CellarException(ProblemCode.INVALID_VALUE, "send name and open, as JSON");
     }
     return ProjectBody.of(
-        store.changeProject(project.id(), Names.checked(body.name()), body.open()), role(key));
+        store.changeProject(entry.project().id(), Names.checked(body.name()), body.open()),
+        entry.role());
   }
 
   @GET

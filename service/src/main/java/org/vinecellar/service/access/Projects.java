@@ -24,10 +24,15 @@ public class Projects {
    * @throws org.vinecellar.core.problem.CellarException as {@link Visitor#enter}
    */
   public Project enter(Visitor visitor, String key, Right right) {
+    return entry(visitor, key, right).project();
+  }
+
+  /** As {@link #enter}, with what the visitor is there. */
+  Visitor.Entry entry(Visitor visitor, String key, Right right) {
     return visitor.enter(key, right, this::membership);
   }
 
-  @Nullable Membership membership(Visitor.Person person, String key) {
+  private @Nullable Membership membership(Visitor.Person person, String key) {
     if (person.administrator()) {
       return store.project(key).map(project -> new Membership(project, Role.OWNER)).orElse(null);
     }

@@ -20,7 +20,8 @@ import org.vinecellar.service.config.VineConfig;
  */
 @Singleton
 public class Disk {
-  private static final Duration LATER = Duration.ofMinutes(1);
+  /** When it is worth trying again. */
+  public static final Duration LATER = Duration.ofMinutes(1);
 
   /** After the database said that its disk is full, nothing is tried for so long. */
   private static final long FULL_NANOS = Duration.ofSeconds(20).toNanos();

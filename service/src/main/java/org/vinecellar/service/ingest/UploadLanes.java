@@ -46,10 +46,13 @@ public class UploadLanes {
     meters.gauge("vine.uploads.working", this, lanes -> lanes.state().working());
   }
 
-  /** An upload in the queue. */
-  private record Job<T>(
-      boolean isLarge, long since, Supplier<T> work, CompletableFuture<T> result) {
-    void run() {
+  /**
+   * An upload in the queue.
+   *
+   * @param result ends when the work has ended, or will never begin; not before
+   */
+  record Job<T>(boolean isLarge, long since, Supplier<T> work, CompletableFuture<T> result) {
+    private void run() {
       try {
         result.complete(work.get());
       } catch (RuntimeException | Error e) {
@@ -75,20 +78,32 @@ public class UploadLanes {
    * Does the work of an upload when it is its turn.
    *
    * @param bytes how large the upload is
-   * @return fails with {@code UNAVAILABLE} when it waited too long or too many wait; to cancel it
-   *     takes it out of the queue
+   * @return its result fails with {@code UNAVAILABLE} when it waited too long or too many wait
    */
-  <T> CompletableFuture<T> enter(long bytes, Supplier<T> work) {
+  <T> Job<T> enter(long bytes, Supplier<T> work) {
     Job<T> job = new Job<>(bytes > SMALL_BYTES, System.nanoTime(), work, new CompletableFuture<>());
     synchronized (this) {
       if (stopped || small.size() + large.size() >= mostWaiting) {
-        return CompletableFuture.failedFuture(
-            busy(mostWaiting + " uploads are waiting already, which is the most"));
+        job.result()
+            .completeExceptionally(
+                busy(mostWaiting + " uploads are waiting already, which is the most"));
+        return job;
       }
       (job.isLarge() ? large : small).add(job);
     }
     begin();
-    return job.result();
+    return job;
+  }
+
+  /** Takes it out of the queue. What has begun goes on to its end: others may see its result. */
+  void leave(Job<?> job) {
+    boolean waited;
+    synchronized (this) {
+      waited = (job.isLarge() ? large : small).removeIf(one -> one == job);
+    }
+    if (waited) {
+      job.result().cancel(false);
+    }
   }
 
   private static TryLaterException busy(String why) {
@@ -124,8 +139,6 @@ public class UploadLanes {
 
   /** The one that waits longest, among those that may. */
   private @Nullable Job<?> take() {
-    dropCancelled(small);
-    dropCancelled(large);
     Job<?> oneSmall = small.peekFirst();
     Job<?> oneLarge = workingLarge < mostLarge ? large.peekFirst() : null;
     if (oneLarge == null) {
@@ -134,12 +147,6 @@ public class UploadLanes {
     return oneSmall == null || oneLarge.since() - oneSmall.since() < 0
         ? large.pollFirst()
         : small.pollFirst();
-  }
-
-  private static void dropCancelled(Deque<Job<?>> queue) {
-    while (!queue.isEmpty() && queue.peekFirst().result().isDone()) {
-      queue.removeFirst();
-    }
   }
 
   private void ended(Job<?> job) {
@@ -156,7 +163,6 @@ public class UploadLanes {
     List<Job<?>> late = new ArrayList<>();
     synchronized (this) {
       for (Deque<Job<?>> queue : List.of(small, large)) {
-        queue.removeIf(job -> job.result().isDone());
         while (!queue.isEmpty() && age(queue.peekFirst()) >= longestWait.toSeconds()) {
           late.add(queue.removeFirst());
         }

@@ -128,16 +128,16 @@ public class UploadResource {
 
   private CompletableFuture<Response> work(
       RoutingContext context, Project project, UploadIntake.Received upload, String base) {
-    CompletableFuture<Response> work =
+    UploadLanes.Job<Response> job =
         lanes.enter(upload.bytes(), () -> take(project, upload.fields(), base));
     // Who has gone does not wait any more.
     context.addEndHandler(
         ended -> {
           if (ended.failed()) {
-            work.cancel(false);
+            lanes.leave(job);
           }
         });
-    return work.whenComplete((done, failure) -> UploadSpool.remove(upload.directory()));
+    return job.result().whenComplete((done, failure) -> UploadSpool.remove(upload.directory()));
   }
 
   private Response take(Project project, UploadFields fields, String base) {

@@ -84,10 +84,13 @@ public class Problems {
     if (ours.code() == ProblemCode.INTERNAL) {
       refusals.fault(ours.text(), ours);
     }
-    if (ours.code() == ProblemCode.DISK_FULL && !(ours instanceof TryLaterException)) {
+    long wait = USUAL_WAIT_SECONDS;
+    if (ours instanceof TryLaterException later) {
+      wait = later.waitSeconds();
+    } else if (ours.code() == ProblemCode.DISK_FULL) {
       disk.noteFull();
+      wait = Disk.LATER.toSeconds();
     }
-    long wait = ours instanceof TryLaterException later ? later.waitSeconds() : USUAL_WAIT_SECONDS;
     return answer(ours.code(), ours.text(), files(ours), wait);
   }
 

@@ -207,10 +207,10 @@ public final class PgAccessStore implements AccessStore {
           }
           Instant seen = Sql.instantOrNull(row.get(SESSION.SEEN_AT));
           if (seen == null || seen.isBefore(now.minus(SEEN_GRAIN))) {
-            dsl.update(SESSION)
-                .set(SESSION.SEEN_AT, Sql.utc(now))
-                .where(SESSION.TOKEN_HASH.eq(tokenHash))
-                .execute();
+            Sql.note(
+                dsl.update(SESSION)
+                    .set(SESSION.SEEN_AT, Sql.utc(now))
+                    .where(SESSION.TOKEN_HASH.eq(tokenHash)));
           }
           return Optional.of(
               new Session(

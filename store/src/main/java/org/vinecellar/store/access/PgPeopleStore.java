@@ -8,6 +8,7 @@ import static org.vinecellar.store.generated.Tables.SESSION;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Consumer;
 import java.util.function.Predicate;
@@ -182,22 +183,21 @@ public final class PgPeopleStore implements PeopleStore {
         dsl ->
             dsl.selectFrom(INVITATION)
                 .where(INVITATION.SECRET_HASH.eq(secretHash), good(now))
-                .fetchOptional(row -> invitation(dsl, row)));
+                .fetchOptional()
+                .map(row -> invitation(dsl, row)));
   }
 
   @Override
   public List<Invitation> invitations(Instant now) {
     return sql.with(
         dsl ->
-            dsl
-                .selectFrom(INVITATION)
-                .where(good(now))
-                .orderBy(INVITATION.CREATED_AT.desc())
-                .limit(MOST)
-                .fetch()
-                .stream()
-                .map(row -> invitation(dsl, row))
-                .toList());
+            invitations(
+                dsl,
+                dsl.selectFrom(INVITATION)
+                    .where(good(now))
+                    .orderBy(INVITATION.CREATED_AT.desc())
+                    .limit(MOST)
+                    .fetch()));
   }
 
   private static Condition good(Instant now) {
@@ -205,26 +205,37 @@ public final class PgPeopleStore implements PeopleStore {
   }
 
   private static Invitation invitation(DSLContext dsl, Record row) {
-    List<Invitation.Place> places =
+    return invitations(dsl, List.of(row)).get(0);
+  }
+
+  private static List<Invitation> invitations(DSLContext dsl, List<? extends Record> rows) {
+    Map<String, List<Invitation.Place>> places =
         dsl.select()
             .from(INVITATION_PROJECT)
             .join(PROJECT)
             .on(PROJECT.ID.eq(INVITATION_PROJECT.PROJECT_ID))
-            .where(INVITATION_PROJECT.SECRET_HASH.eq(row.get(INVITATION.SECRET_HASH)))
+            .where(
+                INVITATION_PROJECT.SECRET_HASH.in(
+                    rows.stream().map(row -> row.get(INVITATION.SECRET_HASH)).toList()))
             .orderBy(PROJECT.KEY)
-            .fetch(
+            .fetchGroups(
+                INVITATION_PROJECT.SECRET_HASH,
                 place ->
                     new Invitation.Place(
                         place.get(PROJECT.ID),
                         place.get(PROJECT.KEY),
                         Role.ofCode(place.get(INVITATION_PROJECT.ROLE))));
-    return new Invitation(
-        row.get(INVITATION.LOGIN),
-        row.get(INVITATION.ACCOUNT_ID),
-        row.get(INVITATION.IS_ADMIN),
-        places,
-        row.get(INVITATION.CREATED_BY),
-        row.get(INVITATION.EXPIRES_AT).toInstant());
+    return rows.stream()
+        .map(
+            row ->
+                new Invitation(
+                    row.get(INVITATION.LOGIN),
+                    row.get(INVITATION.ACCOUNT_ID),
+                    row.get(INVITATION.IS_ADMIN),
+                    places.getOrDefault(row.get(INVITATION.SECRET_HASH), List.of()),
+                    row.get(INVITATION.CREATED_BY),
+                    row.get(INVITATION.EXPIRES_AT).toInstant()))
+        .toList();
   }
 
   @Override
@@ -241,7 +252,8 @@ public final class PgPeopleStore implements PeopleStore {
               dsl.selectFrom(INVITATION)
                   .where(INVITATION.SECRET_HASH.eq(secretHash), good(now))
                   .forUpdate()
-                  .fetchOptional(row -> invitation(dsl, row));
+                  .fetchOptional()
+                  .map(row -> invitation(dsl, row));
           if (found.isEmpty()) {
             return Optional.empty();
           }

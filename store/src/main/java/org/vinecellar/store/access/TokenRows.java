@@ -207,7 +207,7 @@ final class TokenRows {
       Instant now) {
     @Nullable OffsetDateTime used = row.get(lastUsedAt);
     if (used == null || used.toInstant().isBefore(now.minus(USE_GRAIN))) {
-      dsl.update(table).set(lastUsedAt, Sql.utc(now)).where(which).execute();
+      Sql.note(dsl.update(table).set(lastUsedAt, Sql.utc(now)).where(which));
     }
   }
 }

@@ -8,6 +8,7 @@ import java.time.ZoneOffset;
 import java.util.function.Function;
 import javax.sql.DataSource;
 import org.jooq.DSLContext;
+import org.jooq.Query;
 import org.jooq.SQLDialect;
 import org.jooq.conf.RenderQuotedNames;
 import org.jooq.conf.Settings;
@@ -26,6 +27,9 @@ public final class Sql {
           .withExecuteLogging(false);
 
   private static final int DEADLOCK_TRIES = 6;
+
+  /** SQLSTATE {@code disk_full}. */
+  private static final String DISK_FULL = "53100";
 
   private final DataSource dataSource;
 
@@ -65,6 +69,20 @@ public final class Sql {
     }
   }
 
+  /**
+   * Notes what nobody waits for, such as when somebody was last seen. On a full disk it is not
+   * noted: who only reads is served all the same. Not for use inside a transaction.
+   */
+  public static void note(Query query) {
+    try {
+      query.execute();
+    } catch (DataAccessException e) {
+      if (!DISK_FULL.equals(state(e))) {
+        throw e;
+      }
+    }
+  }
+
   /** A connection that the caller closes. */
   public Connection connection() {
     try {
@@ -89,7 +107,7 @@ public final class Sql {
     if ("40P01".equals(state) || "40001".equals(state)) {
       return new DeadlockException(e);
     }
-    if ("53100".equals(state)) {
+    if (DISK_FULL.equals(state)) {
       return new CellarException(
           ProblemCode.DISK_FULL,
           "the disk of the database is full: nothing can be kept until there is room again",
