@@ -3,6 +3,7 @@ import { Link, Outlet, useNavigate, useParams } from '@tanstack/react-router';
 import { ChevronDown, Moon, Sun, UserRound } from 'lucide-react';
 import { useState } from 'react';
 import { projectsQuery, sessionQuery, signOut } from '../features/access/api';
+import { useOwns } from '../features/access/may';
 import { chooseTheme, storedTheme } from '../shared/lib/theme';
 import { KeysDialog } from './KeysDialog';
 
@@ -100,8 +101,7 @@ function AccountMenu({ project }: { project: string | undefined }) {
   const client = useQueryClient();
   const navigate = useNavigate();
   const session = useQuery(sessionQuery);
-  const projects = useQuery(projectsQuery);
-  const mine = projects.data?.find((one) => one.key === project)?.role === 'owner';
+  const mine = useOwns(project);
   const leave = useMutation({
     mutationFn: signOut,
     onSuccess: async () => {

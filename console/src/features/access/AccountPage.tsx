@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
+import { TextField, Wrong } from '../../shared/ui/Form';
 import { RelativeTime } from '../../shared/ui/RelativeTime';
 import { Failed, Loading } from '../../shared/ui/States';
 import {
@@ -12,6 +13,7 @@ import {
   signOutElsewhere,
 } from './api';
 import { agentWords } from './model';
+import { differs, NewPassword } from './NewPassword';
 import { TokenList } from './TokenList';
 
 /** What somebody can do about the own account. */
@@ -93,70 +95,53 @@ function Sessions() {
           </button>
         </div>
       ) : null}
-      {error ? (
-        <p role="alert" className="px-4 pb-3 text-error">
-          {error.message}
-        </p>
-      ) : null}
+      <Wrong error={error} className="px-4 pb-3" />
     </div>
   );
 }
 
-const EMPTY = { present: '', next: '', again: '' };
+const EMPTY = { next: '', again: '' };
 
 function PasswordForm({ login }: { login: string }) {
+  const [present, setPresent] = useState('');
   const [typed, setTyped] = useState(EMPTY);
   const mutation = useMutation({
-    mutationFn: () => changePassword(typed.present, typed.next),
-    onSuccess: () => setTyped(EMPTY),
+    mutationFn: () => changePassword(present, typed.next),
+    onSuccess: () => {
+      setPresent('');
+      setTyped(EMPTY);
+    },
   });
-  const differs = typed.again !== '' && typed.again !== typed.next;
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (!differs) {
+    if (!differs(typed)) {
       mutation.mutate();
     }
-  };
-  const change = (field: keyof typeof EMPTY) => (value: string) => {
-    mutation.reset();
-    setTyped({ ...typed, [field]: value });
   };
   return (
     <form
       onSubmit={submit}
+      onChange={() => mutation.reset()}
       className="mt-6 max-w-md rounded-box border border-base-300 bg-base-200 p-5"
     >
       <h2 className="font-serif text-xl">Change the password</h2>
       <p className="mt-1 text-sm text-quiet">At least 12 characters. Other sign-ins end.</p>
       <input type="hidden" autoComplete="username" value={login} readOnly />
-      <Field
+      <TextField
         label="Present password"
-        kind="current-password"
-        value={typed.present}
-        onChange={change('present')}
+        type="password"
+        autoComplete="current-password"
+        className="mt-4"
+        value={present}
+        onChange={setPresent}
       />
-      <Field
+      <NewPassword
         label="New password"
-        kind="new-password"
-        value={typed.next}
-        onChange={change('next')}
+        again="New password again"
+        value={typed}
+        onChange={setTyped}
       />
-      <Field
-        label="New password again"
-        kind="new-password"
-        value={typed.again}
-        onChange={change('again')}
-      />
-      {differs ? (
-        <p role="alert" className="mt-3 text-error">
-          The two new passwords are not the same.
-        </p>
-      ) : null}
-      {mutation.error ? (
-        <p role="alert" className="mt-3 text-error">
-          {mutation.error.message}
-        </p>
-      ) : null}
+      <Wrong error={mutation.error} />
       {mutation.isSuccess ? (
         <p role="status" className="mt-3">
           The password is changed.
@@ -165,31 +150,10 @@ function PasswordForm({ login }: { login: string }) {
       <button
         type="submit"
         className="btn btn-primary mt-5"
-        disabled={mutation.isPending || differs}
+        disabled={mutation.isPending || differs(typed)}
       >
         Change password
       </button>
     </form>
-  );
-}
-
-function Field(props: {
-  label: string;
-  kind: 'current-password' | 'new-password';
-  value: string;
-  onChange: (value: string) => void;
-}) {
-  return (
-    <label className="mt-4 block">
-      <span className="text-sm font-semibold">{props.label}</span>
-      <input
-        className="input mt-1 w-full"
-        type="password"
-        autoComplete={props.kind}
-        value={props.value}
-        onChange={(e) => props.onChange(e.target.value)}
-        required
-      />
-    </label>
   );
 }

@@ -1,15 +1,16 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { exactTime } from '../../shared/lib/format';
+import { Wrong } from '../../shared/ui/Form';
 import { Empty, Loading } from '../../shared/ui/States';
 import { sessionQuery } from './api';
+import { differs, NewPassword } from './NewPassword';
 import { join, lookAtInvitation } from './people';
 
 /** Where the link of an invitation leads; its secret stands behind the “#”, which no server sees. */
 export function JoinPage({ secret, onSignedIn }: { secret: string; onSignedIn: () => void }) {
   const client = useQueryClient();
-  const [password, setPassword] = useState('');
-  const [again, setAgain] = useState('');
+  const [typed, setTyped] = useState({ next: '', again: '' });
   const invitation = useQuery({
     queryKey: ['invitation', secret],
     queryFn: () => lookAtInvitation(secret),
@@ -17,7 +18,7 @@ export function JoinPage({ secret, onSignedIn }: { secret: string; onSignedIn: (
     staleTime: Number.POSITIVE_INFINITY,
   });
   const mutation = useMutation({
-    mutationFn: () => join(secret, password),
+    mutationFn: () => join(secret, typed.next),
     onSuccess: (session) => {
       client.clear();
       client.setQueryData(sessionQuery.queryKey, session);
@@ -34,10 +35,9 @@ export function JoinPage({ secret, onSignedIn }: { secret: string; onSignedIn: (
   if (!invitation.data) {
     return <Loading lines={4} />;
   }
-  const differs = again !== '' && again !== password;
   const submit = (event: FormEvent) => {
     event.preventDefault();
-    if (!differs) {
+    if (!differs(typed)) {
       mutation.mutate();
     }
   };
@@ -56,42 +56,21 @@ export function JoinPage({ secret, onSignedIn }: { secret: string; onSignedIn: (
           good once, until {exactTime(invitation.data.expiresAt)}.
         </p>
         <input type="hidden" autoComplete="username" value={invitation.data.login} readOnly />
-        <Secret label="Password, at least 12 characters" value={password} onChange={setPassword} />
-        <Secret label="Password again" value={again} onChange={setAgain} />
-        {differs ? (
-          <p role="alert" className="mt-3 text-error">
-            The two passwords are not the same.
-          </p>
-        ) : null}
-        {mutation.error ? (
-          <p role="alert" className="mt-3 text-error">
-            {mutation.error.message}
-          </p>
-        ) : null}
+        <NewPassword
+          label="Password, at least 12 characters"
+          again="Password again"
+          value={typed}
+          onChange={setTyped}
+        />
+        <Wrong error={mutation.error} />
         <button
           type="submit"
           className="btn btn-primary mt-6 w-full"
-          disabled={mutation.isPending || differs}
+          disabled={mutation.isPending || differs(typed)}
         >
           {mutation.isPending ? 'A moment …' : 'Go on'}
         </button>
       </form>
     </main>
-  );
-}
-
-function Secret(props: { label: string; value: string; onChange: (value: string) => void }) {
-  return (
-    <label className="mt-4 block">
-      <span className="text-sm font-semibold">{props.label}</span>
-      <input
-        className="input mt-1 w-full"
-        type="password"
-        autoComplete="new-password"
-        value={props.value}
-        onChange={(e) => props.onChange(e.target.value)}
-        required
-      />
-    </label>
   );
 }

@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { type FormEvent, useState } from 'react';
+import { useState } from 'react';
+import { MakeForm, TextField, Wrong } from '../../shared/ui/Form';
 import { RelativeTime } from '../../shared/ui/RelativeTime';
 import { Empty, Failed, Loading } from '../../shared/ui/States';
 import { type Project, projectsQuery } from './api';
@@ -71,11 +72,7 @@ function Openness({ project }: { project: Project }) {
         />
         <span>Everybody who signs in may read this project</span>
       </label>
-      {change.error ? (
-        <p role="alert" className="text-error">
-          {change.error.message}
-        </p>
-      ) : null}
+      <Wrong error={change.error} className="" />
     </div>
   );
 }
@@ -91,34 +88,17 @@ function AddMember({ project }: { project: string }) {
       await client.invalidateQueries(membersQuery(project));
     },
   });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    add.mutate();
-  };
   return (
-    <form onSubmit={submit} className="mt-6 rounded-box border border-base-300 bg-base-200 p-5">
-      <h2 className="font-serif text-xl">Add somebody who can sign in</h2>
-      <div className="mt-3 flex flex-wrap items-end gap-3">
-        <label className="grow">
-          <span className="text-sm font-semibold">Name</span>
-          <input
-            className="input mt-1 w-full"
-            value={login}
-            onChange={(e) => setLogin(e.target.value)}
-            required
-          />
-        </label>
-        <RoleSelect value={role} onChange={setRole} />
-        <button type="submit" className="btn btn-primary" disabled={add.isPending}>
-          Add
-        </button>
-      </div>
-      {add.error ? (
-        <p role="alert" className="mt-3 text-error">
-          {add.error.message}
-        </p>
-      ) : null}
-    </form>
+    <MakeForm
+      title="Add somebody who can sign in"
+      button="Add"
+      onSubmit={() => add.mutate()}
+      busy={add.isPending}
+      error={add.error}
+    >
+      <TextField label="Name" className="grow" value={login} onChange={setLogin} />
+      <RoleSelect value={role} onChange={setRole} />
+    </MakeForm>
   );
 }
 
@@ -143,7 +123,7 @@ function MemberRow(props: { project: string; member: Member; mine: boolean }) {
       <td>
         {mine ? (
           <RoleSelect
-            label={`Role of ${member.login}`}
+            of={member.login}
             value={member.role}
             disabled={change.isPending}
             onChange={(role) => change.mutate(role)}
@@ -167,11 +147,7 @@ function MemberRow(props: { project: string; member: Member; mine: boolean }) {
             Remove
           </button>
         ) : null}
-        {error ? (
-          <p role="alert" className="mt-1 text-sm text-error">
-            {error.message}
-          </p>
-        ) : null}
+        <Wrong error={error} className="mt-1 text-sm" />
       </td>
     </tr>
   );

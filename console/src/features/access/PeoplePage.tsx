@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { type FormEvent, useState } from 'react';
+import { useState } from 'react';
 import { CopyButton } from '../../shared/ui/CopyButton';
+import { MakeForm, Once, SelectField, TextField, Wrong } from '../../shared/ui/Form';
 import { RelativeTime } from '../../shared/ui/RelativeTime';
 import { Failed, Loading } from '../../shared/ui/States';
 import { projectsQuery } from './api';
@@ -109,11 +110,7 @@ function PersonRow({ person, own }: { person: Person; own: boolean }) {
       {error || reset.data ? (
         <tr>
           <td colSpan={4}>
-            {error ? (
-              <p role="alert" className="text-error">
-                {error.message}
-              </p>
-            ) : null}
+            <Wrong error={error} className="" />
             {reset.data ? <LinkOnce login={reset.data.login} url={reset.data.url} /> : null}
           </td>
         </tr>
@@ -124,15 +121,14 @@ function PersonRow({ person, own }: { person: Person; own: boolean }) {
 
 function LinkOnce({ login, url }: { login: string; url: string }) {
   return (
-    <div role="status">
-      <p className="font-semibold">
-        Send this link to {login} now: it is good once, for seven days, and not shown again.
-      </p>
+    <Once
+      say={`Send this link to ${login} now: it is good once, for seven days, and not shown again.`}
+    >
       <div className="mt-2 flex items-center gap-2 rounded-field bg-base-100 p-3">
         <code className="break-all">{url}</code>
         <CopyButton text={url} what="the link" />
       </div>
-    </div>
+    </Once>
   );
 }
 
@@ -154,55 +150,33 @@ function Invite() {
       await client.invalidateQueries(invitationsQuery);
     },
   });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    mutation.mutate();
-  };
   return (
-    <form onSubmit={submit} className="mt-6 rounded-box border border-base-300 bg-base-200 p-5">
-      <h2 className="font-serif text-xl">Invite somebody</h2>
-      <div className="mt-3 flex flex-wrap items-end gap-3">
-        <label className="grow">
-          <span className="text-sm font-semibold">Name to sign in with</span>
-          <input
-            className="input mt-1 w-full"
-            value={login}
-            onChange={(e) => setLogin(e.target.value)}
-            placeholder="ada or ada@skerrow.example"
-            required
-          />
-        </label>
-        <label>
-          <span className="text-sm font-semibold">Project</span>
-          <select
-            className="select mt-1 w-full"
-            value={project}
-            onChange={(e) => setProject(e.target.value)}
-          >
-            <option value="">none yet</option>
-            {projects.data?.map((one) => (
-              <option key={one.key} value={one.key}>
-                {one.name}
-              </option>
-            ))}
-          </select>
-        </label>
-        <RoleSelect value={role} onChange={setRole} disabled={project === ''} />
-        <button type="submit" className="btn btn-primary" disabled={mutation.isPending}>
-          Make a link
-        </button>
-      </div>
-      {mutation.error ? (
-        <p role="alert" className="mt-3 text-error">
-          {mutation.error.message}
-        </p>
-      ) : null}
-      {mutation.data ? (
-        <div className="mt-4">
-          <LinkOnce login={mutation.data.login} url={mutation.data.url} />
-        </div>
-      ) : null}
-    </form>
+    <MakeForm
+      title="Invite somebody"
+      button="Make a link"
+      onSubmit={() => mutation.mutate()}
+      busy={mutation.isPending}
+      error={mutation.error}
+      made={mutation.data ? <LinkOnce login={mutation.data.login} url={mutation.data.url} /> : null}
+    >
+      <TextField
+        label="Name to sign in with"
+        className="grow"
+        value={login}
+        onChange={setLogin}
+        placeholder="ada or ada@skerrow.example"
+      />
+      <SelectField
+        label="Project"
+        value={project}
+        onChange={setProject}
+        options={[
+          ['', 'none yet'],
+          ...(projects.data ?? []).map((one) => [one.key, one.name] as const),
+        ]}
+      />
+      <RoleSelect value={role} onChange={setRole} disabled={project === ''} />
+    </MakeForm>
   );
 }
 
@@ -210,26 +184,18 @@ export function RoleSelect(props: {
   value: string;
   onChange: (role: string) => void;
   disabled?: boolean;
-  label?: string;
+  /** In a table: whose role it is. */
+  of?: string;
 }) {
   return (
-    <label>
-      <span className={props.label ? 'sr-only' : 'text-sm font-semibold'}>
-        {props.label ?? 'As'}
-      </span>
-      <select
-        className={props.label ? 'select select-sm w-full' : 'select mt-1 w-full'}
-        value={props.value}
-        disabled={props.disabled}
-        onChange={(e) => props.onChange(e.target.value)}
-      >
-        {ROLES.map((role) => (
-          <option key={role} value={role}>
-            {role}
-          </option>
-        ))}
-      </select>
-    </label>
+    <SelectField
+      label={props.of ? `Role of ${props.of}` : 'As'}
+      small={props.of !== undefined}
+      value={props.value}
+      disabled={props.disabled}
+      onChange={props.onChange}
+      options={ROLES.map((role) => [role, role] as const)}
+    />
   );
 }
 

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import { type FormEvent, useState } from 'react';
+import { useState } from 'react';
+import { MakeForm, TextField } from '../../shared/ui/Form';
 import { Empty, Failed, Loading } from '../../shared/ui/States';
 import { createProject, projectsQuery, sessionQuery } from './api';
 import { suggestedKey } from './model';
@@ -75,41 +76,22 @@ function NewProject() {
       await client.invalidateQueries(projectsQuery);
     },
   });
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    mutation.mutate();
-  };
   return (
-    <form onSubmit={submit} className="mt-8 rounded-box border border-base-300 bg-base-200 p-5">
-      <h2 className="font-serif text-xl">New project</h2>
-      <div className="mt-3 flex flex-wrap items-end gap-3">
-        <label className="grow">
-          <span className="text-sm font-semibold">Name</span>
-          <input
-            className="input mt-1 w-full"
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            required
-          />
-        </label>
-        <label className="grow">
-          <span className="text-sm font-semibold">Key, in addresses and tokens</span>
-          <input
-            className="input mt-1 w-full font-mono"
-            value={shownKey}
-            onChange={(e) => setKey(e.target.value)}
-            required
-          />
-        </label>
-        <button type="submit" className="btn btn-primary" disabled={mutation.isPending}>
-          Make project
-        </button>
-      </div>
-      {mutation.error ? (
-        <p role="alert" className="mt-3 text-error">
-          {mutation.error.message}
-        </p>
-      ) : null}
-    </form>
+    <MakeForm
+      title="New project"
+      button="Make project"
+      onSubmit={() => mutation.mutate()}
+      busy={mutation.isPending}
+      error={mutation.error}
+    >
+      <TextField label="Name" className="grow" value={name} onChange={setName} />
+      <TextField
+        label="Key, in addresses and tokens"
+        className="grow"
+        mono
+        value={shownKey}
+        onChange={setKey}
+      />
+    </MakeForm>
   );
 }

@@ -1,5 +1,6 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
+import { TextField, Wrong } from '../../shared/ui/Form';
 import { sessionQuery, signIn } from './api';
 
 export function SignInPage({ onSignedIn }: { onSignedIn: () => void }) {
@@ -27,32 +28,22 @@ export function SignInPage({ onSignedIn }: { onSignedIn: () => void }) {
         <img src="/favicon.svg" alt="" width={44} height={44} />
         <h1 className="mt-4 font-serif text-3xl">Vine Cellar</h1>
         <p className="mt-1 text-quiet">Nobody explains the same failure twice.</p>
-        <label className="mt-6 block">
-          <span className="text-sm font-semibold">Name</span>
-          <input
-            className="input mt-1 w-full"
-            autoComplete="username"
-            value={login}
-            onChange={(e) => setLogin(e.target.value)}
-            required
-          />
-        </label>
-        <label className="mt-4 block">
-          <span className="text-sm font-semibold">Password</span>
-          <input
-            className="input mt-1 w-full"
-            type="password"
-            autoComplete="current-password"
-            value={password}
-            onChange={(e) => setPassword(e.target.value)}
-            required
-          />
-        </label>
-        {mutation.error ? (
-          <p role="alert" className="mt-4 text-error">
-            {mutation.error.message}
-          </p>
-        ) : null}
+        <TextField
+          label="Name"
+          autoComplete="username"
+          className="mt-6"
+          value={login}
+          onChange={setLogin}
+        />
+        <TextField
+          label="Password"
+          type="password"
+          autoComplete="current-password"
+          className="mt-4"
+          value={password}
+          onChange={setPassword}
+        />
+        <Wrong error={mutation.error} className="mt-4" />
         <button type="submit" className="btn btn-primary mt-6 w-full" disabled={mutation.isPending}>
           {mutation.isPending ? 'Signing in …' : 'Sign in'}
         </button>

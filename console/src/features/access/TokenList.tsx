@@ -1,7 +1,8 @@
 import { type QueryKey, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { type FormEvent, useState } from 'react';
+import { useState } from 'react';
 import type { Schemas } from '../../shared/api/client';
 import { CopyButton } from '../../shared/ui/CopyButton';
+import { MakeForm, Once, SelectField, TextField, Wrong } from '../../shared/ui/Form';
 import { RelativeTime } from '../../shared/ui/RelativeTime';
 import { Empty, Failed, Loading } from '../../shared/ui/States';
 import type { Token } from './api';
@@ -96,11 +97,7 @@ function TokenRow({ source, token }: { source: TokenSource; token: Token }) {
             Revoke
           </button>
         )}
-        {revoke.error ? (
-          <p role="alert" className="mt-1 text-sm text-error">
-            {revoke.error.message}
-          </p>
-        ) : null}
+        <Wrong error={revoke.error} className="mt-1 text-sm" />
       </td>
     </tr>
   );
@@ -120,79 +117,53 @@ function NewToken({ source }: { source: TokenSource }) {
   });
   const toggle = (scope: string) =>
     setScopes(scopes.includes(scope) ? scopes.filter((s) => s !== scope) : [...scopes, scope]);
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    mutation.mutate();
-  };
   const secret = mutation.data?.secret;
   return (
-    <form onSubmit={submit} className="mt-6 rounded-box border border-base-300 bg-base-200 p-5">
-      <h2 className="font-serif text-xl">New token</h2>
-      <div className="mt-3 flex flex-wrap items-end gap-3">
-        <label className="grow">
-          <span className="text-sm font-semibold">{source.hint}</span>
-          <input
-            className="input mt-1 w-full"
-            value={name}
-            onChange={(e) => setName(e.target.value)}
-            required
-          />
-        </label>
-        <label>
-          <span className="text-sm font-semibold">Ends</span>
-          <select
-            className="select mt-1 w-full"
-            value={days ?? ''}
-            onChange={(e) => setDays(e.target.value === '' ? null : Number(e.target.value))}
-          >
-            {LIFETIMES.map(([value, label]) => (
-              <option key={label} value={value ?? ''}>
-                {label}
-              </option>
-            ))}
-          </select>
-        </label>
-        <button
-          type="submit"
-          className="btn btn-primary"
-          disabled={mutation.isPending || scopes.length === 0}
-        >
-          Make token
-        </button>
-      </div>
-      <fieldset className="mt-3 flex flex-wrap gap-x-5 gap-y-2">
-        <legend className="sr-only">What it may do</legend>
-        {SCOPES.map(([scope, label]) => (
-          <label key={scope} className="flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="checkbox checkbox-sm checkbox-primary"
-              checked={scopes.includes(scope)}
-              onChange={() => toggle(scope)}
-            />
-            <span>
-              <strong>{scope}</strong> <span className="text-quiet">{label}</span>
-            </span>
-          </label>
-        ))}
-      </fieldset>
-      {mutation.error ? (
-        <p role="alert" className="mt-3 text-error">
-          {mutation.error.message}
-        </p>
-      ) : null}
-      {secret ? (
-        <div role="status" className="mt-4">
-          <p className="font-semibold">Copy it now: it is not shown again.</p>
-          <div className="mt-2 flex items-center gap-2 rounded-field bg-base-100 p-3">
-            <code className="break-all">{secret}</code>
-            <CopyButton text={secret} what="the token" />
-          </div>
-          <pre className="mt-2 rounded-field bg-base-100 p-3 break-words whitespace-pre-wrap">
-            {source.snippet(secret)}
-          </pre>
-        </div>
-      ) : null}
-    </form>
+    <MakeForm
+      title="New token"
+      button="Make token"
+      onSubmit={() => mutation.mutate()}
+      busy={mutation.isPending || scopes.length === 0}
+      error={mutation.error}
+      more={
+        <fieldset className="mt-3 flex flex-wrap gap-x-5 gap-y-2">
+          <legend className="sr-only">What it may do</legend>
+          {SCOPES.map(([scope, label]) => (
+            <label key={scope} className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                className="checkbox checkbox-sm checkbox-primary"
+                checked={scopes.includes(scope)}
+                onChange={() => toggle(scope)}
+              />
+              <span>
+                <strong>{scope}</strong> <span className="text-quiet">{label}</span>
+              </span>
+            </label>
+          ))}
+        </fieldset>
+      }
+      made={
+        secret ? (
+          <Once say="Copy it now: it is not shown again.">
+            <div className="mt-2 flex items-center gap-2 rounded-field bg-base-100 p-3">
+              <code className="break-all">{secret}</code>
+              <CopyButton text={secret} what="the token" />
+            </div>
+            <pre className="mt-2 rounded-field bg-base-100 p-3 break-words whitespace-pre-wrap">
+              {source.snippet(secret)}
+            </pre>
+          </Once>
+        ) : null
+      }
+    >
+      <TextField label={source.hint} className="grow" value={name} onChange={setName} />
+      <SelectField
+        label="Ends"
+        value={String(days ?? '')}
+        onChange={(value) => setDays(value === '' ? null : Number(value))}
+        options={LIFETIMES.map(([value, label]) => [String(value ?? ''), label] as const)}
+      />
+    </MakeForm>
   );
 }

@@ -7,6 +7,7 @@ import { CopyButton } from '../../../shared/ui/CopyButton';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { asOutcome, OutcomeGlyph, outcomeColour } from '../../../shared/ui/OutcomeGlyph';
 import { Failed, Loading } from '../../../shared/ui/States';
+import { useMayEdit } from '../../access/may';
 import { NoteDialog } from '../../edits/NoteDialog';
 import { NoteWords } from '../../edits/NoteWords';
 import { OverruleDialog } from '../../edits/OverruleDialog';
@@ -47,6 +48,7 @@ export function ResultPanel(props: { project: string; run: Run; result: string }
 }
 
 function Head({ project, run, detail }: { project: string; run: Run; detail: Detail }) {
+  const mayEdit = useMayEdit(project);
   const [dialog, setDialog] = useState<'note' | 'outcome'>();
   const close = () => setDialog(undefined);
   const { result } = detail;
@@ -86,7 +88,7 @@ function Head({ project, run, detail }: { project: string; run: Run; detail: Det
           labels={detail.note.labels}
           tags={[...new Set([...detail.tags, ...detail.note.tags])]}
         />
-        {result.setUp ? null : (
+        {result.setUp || !mayEdit ? null : (
           <button
             type="button"
             className="link-hover inline-flex items-center gap-1 text-sm text-quiet"
@@ -95,13 +97,15 @@ function Head({ project, run, detail }: { project: string; run: Run; detail: Det
             <Scale size={13} aria-hidden /> overrule
           </button>
         )}
-        <button
-          type="button"
-          className="link-hover inline-flex items-center gap-1 text-sm text-quiet"
-          onClick={() => setDialog('note')}
-        >
-          <PencilLine size={13} aria-hidden /> describe
-        </button>
+        {mayEdit ? (
+          <button
+            type="button"
+            className="link-hover inline-flex items-center gap-1 text-sm text-quiet"
+            onClick={() => setDialog('note')}
+          >
+            <PencilLine size={13} aria-hidden /> describe
+          </button>
+        ) : null}
       </p>
       {detail.overruling ? <Overruled overruling={detail.overruling} /> : null}
       {detail.note.description ? (

@@ -12,6 +12,7 @@ import { duration, plural } from '../../../shared/lib/format';
 import { CopyButton } from '../../../shared/ui/CopyButton';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
+import { useMayEdit } from '../../access/may';
 import { NoteDialog } from '../../edits/NoteDialog';
 import { NoteWords } from '../../edits/NoteWords';
 import { partsQuery, type Run } from '../api';
@@ -28,6 +29,7 @@ export function RunHead(props: {
   const { project, run } = props;
   const [open, setOpen] = useState(false);
   const [editing, setEditing] = useState(false);
+  const mayEdit = useMayEdit(project);
   const parts = useQuery(partsQuery(project, run));
   const problems = parts.data?.reduce(
     (n, part) => n + part.files.reduce((m, file) => m + file.problems.length, 0),
@@ -146,13 +148,15 @@ export function RunHead(props: {
           </a>
         ) : null}
         <NoteWords labels={run.labels} tags={run.tags} />
-        <button
-          type="button"
-          className="link-hover inline-flex items-center gap-1"
-          onClick={() => setEditing(true)}
-        >
-          <PencilLine size={14} aria-hidden /> describe
-        </button>
+        {mayEdit ? (
+          <button
+            type="button"
+            className="link-hover inline-flex items-center gap-1"
+            onClick={() => setEditing(true)}
+          >
+            <PencilLine size={14} aria-hidden /> describe
+          </button>
+        ) : null}
         <button
           type="button"
           className="link-hover inline-flex items-center gap-0.5"

@@ -6,6 +6,7 @@ import { duration, plural } from '../../../shared/lib/format';
 import { OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { Failed, Loading } from '../../../shared/ui/States';
+import { useMayEdit } from '../../access/may';
 import { type Run, runsQuery, type Stream } from '../api';
 import { worst } from '../model';
 import { ChangesLine } from './ChangesLine';
@@ -16,6 +17,7 @@ import { Trend } from './Trend';
 /** One stream: its trend from the first run on, and its runs. */
 export function StreamPanel({ project, stream }: { project: string; stream: Stream }) {
   const [settings, setSettings] = useState(false);
+  const mayEdit = useMayEdit(project);
   const runs = useInfiniteQuery(runsQuery(project, stream.name));
   const rows = runs.data?.pages.flatMap((page) => page.items) ?? [];
   return (
@@ -28,13 +30,15 @@ export function StreamPanel({ project, stream }: { project: string; stream: Stre
           {stream.name}
         </h2>
         <span className="text-quiet">{plural(stream.runCount, 'run')}</span>
-        <button
-          type="button"
-          className="link-hover ml-auto inline-flex items-center gap-1 text-sm text-quiet"
-          onClick={() => setSettings(true)}
-        >
-          <Settings2 size={14} aria-hidden /> settings
-        </button>
+        {mayEdit ? (
+          <button
+            type="button"
+            className="link-hover ml-auto inline-flex items-center gap-1 text-sm text-quiet"
+            onClick={() => setSettings(true)}
+          >
+            <Settings2 size={14} aria-hidden /> settings
+          </button>
+        ) : null}
       </div>
       {settings ? (
         <SettingsDialog project={project} stream={stream.name} onClose={() => setSettings(false)} />
