@@ -22,7 +22,7 @@ free_port() {
 
 # Whether a process lives and its command line holds a word: pid files outlive reboots.
 lives() { # pid word
-  [ -n "${1:-}" ] && [ -r "/proc/$1/cmdline" ] && tr '\0' ' ' <"/proc/$1/cmdline" | grep -q -- "$2"
+  [ -n "${1:-}" ] && [ -r "/proc/$1/cmdline" ] && { tr '\0' ' ' <"/proc/$1/cmdline"; } 2>/dev/null | grep -q -- "$2"
 }
 
 json_value() { # file key

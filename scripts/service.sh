@@ -30,14 +30,21 @@ service_launch() { # port
 
 is_ready() { [ "$(http_status "$1" /q/health/ready 2>/dev/null || true)" = 200 ]; } # port
 
+# What the service said last: in its own words when there are some, else the end of its log.
+why_it_ended() {
+  local words
+  words="$(tail -n 20 "$DATA/service.log" | sed -n 's/.*"exceptionType":"[^"]*CellarException","message":"\(\([^"\\]\|\\.\)*\)".*/\1/p' | tail -n 1)"
+  if [ -n "$words" ]; then warn "$words"; else tail -n 3 "$DATA/service.log" | cut -c1-600; fi
+}
+
 service_wait_ready() { # port
   local i died=0 pid
   for i in $(seq 900); do
     pid="$(service_pid)"
     # The supervisor would try for ever; who starts wants to hear what is wrong.
     if [ -n "$pid" ] && ! kill -0 "$pid" 2>/dev/null; then died=$((died + 1)); fi
-    if [ "$died" -gt 15 ] && [ ! -f "$DATA/was-ready" ]; then
-      grep -v '^cellar:' "$DATA/service.log" | tail -n 3 | cut -c1-600 >&2
+    if [ "$died" -gt 5 ] && [ ! -f "$DATA/was-ready" ]; then
+      why_it_ended >&2
       return 1
     fi
     if is_ready "$1"; then touch "$DATA/was-ready"; return 0; fi
