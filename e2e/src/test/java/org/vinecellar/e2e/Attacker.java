@@ -90,6 +90,15 @@ final class Attacker implements Closeable {
     return upload(stream, file.getBytes(StandardCharsets.UTF_8));
   }
 
+  /** A file of that many tests that pass. */
+  static String tests(int count) {
+    StringBuilder file = new StringBuilder("<testsuite name='s'>");
+    for (int i = 0; i < count; i++) {
+      file.append("<testcase name='t").append(i).append("'/>");
+    }
+    return file.append("</testsuite>").toString();
+  }
+
   CompletableFuture<Answer> signIn(String login, String password) {
     return send(
         request("/api/v1/session")

@@ -18,6 +18,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.junit.jupiter.params.provider.ValueSource;
 
 /**
  * Every bad input, through the client and through curl: its message, and nothing kept by halves.
@@ -88,6 +89,20 @@ class BadInputTest {
         Refused.of(
             "600 nested suites", "<testsuite name='s'>".repeat(600), "nests suites deeper than"),
         new Refused("damaged gzip", halfOfGzip(), "is gzip by its first bytes, but is damaged"));
+  }
+
+  /** Each would cost a stack or a heap whole. */
+  @ParameterizedTest
+  @ValueSource(strings = {"[", "{a: ", "- ", "? ", "&a [*a, "})
+  void whatNestsWithoutEndIsReadAsText(String nesting) throws IOException {
+    String tap =
+        "TAP version 13\n1..1\nnot ok 1 - quay\n  ---\n  message: "
+            + nesting.repeat(20_000)
+            + "\n  ...\n";
+    Path file = Files.writeString(work.resolve("deep.tap"), tap);
+    Shell.Result push = portal.vine(work, "push", file.toString(), "--stream", "bad/deep");
+    assertThat(push.code()).as(push.err()).isZero();
+    assertThat(push.out()).contains("1 failed (1 test in 1 file)");
   }
 
   private static byte[] halfOfGzip() throws IOException {

@@ -9,6 +9,7 @@ import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import com.microsoft.playwright.options.ReducedMotion;
 import java.nio.file.Path;
@@ -30,6 +31,11 @@ final class Browsing implements AutoCloseable {
                   .setArgs(
                       List.of("--no-sandbox", "--disable-gpu", "--disable-background-networking")));
   private final List<String> errors = new ArrayList<>();
+
+  static {
+    // Other tests run beside this one, on two processors.
+    PlaywrightAssertions.setDefaultAssertionTimeout(20_000);
+  }
 
   /** A page of somebody who is not signed in, in a browser of their own. */
   Page page() {

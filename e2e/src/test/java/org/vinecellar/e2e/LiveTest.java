@@ -190,10 +190,7 @@ class LiveTest {
   @Test
   void whoWatchesIsToldOfEachChange() throws Exception {
     BlockingQueue<String> news = new LinkedBlockingQueue<>();
-    HttpURLConnection connection =
-        (HttpURLConnection)
-            URI.create(portal.url + "/api/v1/projects/main/news").toURL().openConnection();
-    connection.setRequestProperty("Authorization", "Bearer " + portal.token);
+    HttpURLConnection connection = watch(portal.token);
     Thread reader = new Thread(() -> read(connection, news));
     reader.setDaemon(true);
     reader.start();
@@ -215,6 +212,38 @@ class LiveTest {
         .as("a run of its own ends with its only part")
         .isFalse();
     // Not disconnected: that would wait for the reader, which waits for the next sign of life.
+  }
+
+  @Test
+  void newsEndWithTheTokenThatAskedForThem() throws Exception {
+    People people = new People(portal);
+    People.SignedIn admin = people.signIn(portal.user, portal.password);
+    JsonNode made =
+        Portal.json(
+            people
+                .call(
+                    admin,
+                    "POST",
+                    "/projects/main/tokens",
+                    "{\"name\":\"watcher\",\"scopes\":[\"read\"]}")
+                .body());
+    HttpURLConnection connection = watch(made.path("secret").asText());
+    BlockingQueue<String> news = new LinkedBlockingQueue<>();
+    Thread reader = new Thread(() -> read(connection, news));
+    reader.start();
+    assertThat(news.poll(40, TimeUnit.SECONDS)).as("a sign of life").isNotNull();
+    String token = "/projects/main/tokens/" + made.path("token").path("id").asLong();
+    assertThat(people.call(admin, "DELETE", token, null).statusCode()).isEqualTo(204);
+    reader.join(40_000);
+    assertThat(reader.isAlive()).as("still told of news").isFalse();
+  }
+
+  private static HttpURLConnection watch(String token) throws IOException {
+    HttpURLConnection connection =
+        (HttpURLConnection)
+            URI.create(portal.url + "/api/v1/projects/main/news").toURL().openConnection();
+    connection.setRequestProperty("Authorization", "Bearer " + token);
+    return connection;
   }
 
   private static void read(HttpURLConnection connection, BlockingQueue<String> news) {

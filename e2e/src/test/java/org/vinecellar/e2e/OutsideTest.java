@@ -2,7 +2,6 @@ package org.vinecellar.e2e;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.net.Socket;
 import java.net.URI;
@@ -13,6 +12,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
+import java.util.function.BooleanSupplier;
 import org.junit.jupiter.api.Assumptions;
 import org.junit.jupiter.api.Test;
 
@@ -104,39 +104,113 @@ class OutsideTest {
     }
   }
 
+  private interface OnDisk {
+    void test(Path disk) throws Exception;
+  }
+
   /** On a small disk of its own: a tmpfs, which only root can make. */
-  @Test
-  void aFullDiskStopsUploadsAndNothingElse() throws Exception {
+  private static void onDisk(String size, OnDisk work) throws Exception {
     Path disk = Path.of("/tmp", "vine-e2e-disk-" + System.nanoTime());
     Files.createDirectory(disk);
     boolean mounted =
-        run("mount", "-t", "tmpfs", "-o", "size=500m,mode=755", "tmpfs", disk.toString());
+        run("mount", "-t", "tmpfs", "-o", "size=" + size + ",mode=755", "tmpfs", disk.toString());
     Assumptions.assumeTrue(mounted, "only root can make a disk");
-    try (Portal portal =
-            Portal.start(disk.resolve("data"), Map.of("VINE_DATA_RESERVE_MEGABYTES", "120"));
-        Attacker attacker = new Attacker(portal)) {
-      String xml = "<testsuite name='s'><testcase name='%s'/></testsuite>";
-      assertThat(attacker.upload("disk/a", xml.formatted("a")).join().status()).isEqualTo(201);
-
-      Path ballast = disk.resolve("ballast");
-      long free = Files.getFileStore(disk).getUsableSpace();
-      run("fallocate", "-l", Long.toString(free - (100L << 20)), ballast.toString());
-      Attacker.Answer refused = attacker.upload("disk/a", xml.formatted("b")).join();
-      assertThat(refused.status()).as(refused.body()).isEqualTo(503);
-      assertThat(refused.body())
-          .contains("disk-full", "nothing is taken in until there is more room");
-      assertThat(refused.retryAfter()).isEqualTo("60");
-      assertThat(attacker.others()).allSatisfy(a -> assertThat(a.status()).isEqualTo(200));
-      Thread.sleep(1500);
-      JsonNode health = portal.get("/q/health/ready");
-      assertThat(health.path("status").asText()).isEqualTo("UP");
-      assertThat(health.toString()).contains("\"uploads\":\"refused\"");
-
-      Files.delete(ballast);
-      assertThat(attacker.upload("disk/a", xml.formatted("b")).join().status()).isEqualTo(201);
+    try {
+      work.test(disk);
     } finally {
       run("umount", "-l", disk.toString());
       Files.delete(disk);
+    }
+  }
+
+  private static Path fill(Path disk, long leave) throws Exception {
+    Path ballast = disk.resolve("ballast");
+    long free = Files.getFileStore(disk).getUsableSpace();
+    assertThat(run("fallocate", "-l", Long.toString(free - leave), ballast.toString())).isTrue();
+    return ballast;
+  }
+
+  @Test
+  void aFullDiskStopsUploadsAndNothingElse() throws Exception {
+    onDisk(
+        "500m",
+        disk -> {
+          try (Portal portal =
+                  Portal.start(disk.resolve("data"), Map.of("VINE_DATA_RESERVE_MEGABYTES", "120"));
+              Attacker attacker = new Attacker(portal)) {
+            assertThat(attacker.upload("disk/a", suite("a")).join().status()).isEqualTo(201);
+            Path ballast = fill(disk, 100L << 20);
+            Attacker.Answer refused = attacker.upload("disk/a", suite("b")).join();
+            assertThat(refused.status()).as(refused.body()).isEqualTo(503);
+            assertThat(refused.body())
+                .contains("disk-full", "nothing is taken in until there is more room");
+            assertThat(refused.retryAfter()).isEqualTo("60");
+            assertUploadsAreRefusedAndAllElseGoesOn(portal, attacker);
+
+            Files.delete(ballast);
+            assertThat(attacker.upload("disk/a", suite("b")).join().status()).isEqualTo(201);
+          }
+        });
+  }
+
+  /** The service cannot know of it before: the reserve is off. PostgreSQL's log lies elsewhere. */
+  @Test
+  void whatTheDatabaseSaysOfItsDiskIsSaid() throws Exception {
+    onDisk(
+        "300m",
+        disk -> {
+          Path data = disk.resolve("data");
+          Path log = Path.of("/tmp", "vine-e2e-wal-" + System.nanoTime());
+          Path spool = Path.of("/tmp", "vine-e2e-spool-" + System.nanoTime());
+          Map<String, String> settings =
+              Map.of("VINE_DATA_RESERVE_MEGABYTES", "0", "VINE_DATA_DIR", spool.toString());
+          try (Portal portal = Portal.start(data, settings);
+              Attacker attacker = new Attacker(portal)) {
+            assertThat(attacker.upload("disk/a", suite("a")).join().status()).isEqualTo(201);
+            portal.stop();
+            Path there = data.resolve("postgres/pg_wal");
+            assertThat(run("cp", "-a", there.toString(), log.toString())).isTrue();
+            assertThat(run("rm", "-r", there.toString())).isTrue();
+            assertThat(run("ln", "-s", log.toString(), there.toString())).isTrue();
+            portal.restart(settings);
+
+            Path ballast = fill(disk, 2 << 20);
+            // Little to send, and much to keep: each test is a row of its own.
+            Attacker.Answer refused = attacker.upload("disk/a", Attacker.tests(20_000)).join();
+            assertThat(refused.status()).as(refused.body()).isEqualTo(503);
+            assertThat(refused.body()).contains("disk-full", "the disk of the database is full");
+            assertThat(refused.retryAfter()).isEqualTo("60");
+            assertUploadsAreRefusedAndAllElseGoesOn(portal, attacker);
+            assertThat(portal.get("/api/v1/projects/main/runs?stream=disk/a")).hasSize(1);
+
+            Files.delete(ballast);
+            await(() -> attacker.upload("disk/a", suite("b")).join().status() == 201);
+            assertThat(portal.get("/api/v1/projects/main/runs?stream=disk/a")).hasSize(2);
+          } finally {
+            run("rm", "-r", log.toString(), spool.toString());
+          }
+        });
+  }
+
+  private static String suite(String name) {
+    return "<testsuite name='s'><testcase name='" + name + "'/></testsuite>";
+  }
+
+  private static void assertUploadsAreRefusedAndAllElseGoesOn(Portal portal, Attacker attacker) {
+    assertThat(attacker.others()).allSatisfy(a -> assertThat(a.status()).isEqualTo(200));
+    await(() -> portal.get("/q/health/ready").toString().contains("\"uploads\":\"refused\""));
+    assertThat(portal.get("/q/health/ready").path("status").asText()).isEqualTo("UP");
+  }
+
+  private static void await(BooleanSupplier wanted) {
+    long until = System.nanoTime() + 60_000_000_000L;
+    while (!wanted.getAsBoolean()) {
+      assertThat(System.nanoTime()).as("in time").isLessThan(until);
+      try {
+        Thread.sleep(200);
+      } catch (InterruptedException e) {
+        Thread.currentThread().interrupt();
+      }
     }
   }
 

@@ -65,10 +65,6 @@ final class Portal implements AutoCloseable {
     return new Portal(data, launch(data, "0", environment));
   }
 
-  private static JsonNode launch(Path data) {
-    return launch(data, "0", Map.of());
-  }
-
   private static JsonNode launch(Path data, String port, Map<String, String> environment) {
     Shell.Result result =
         Shell.run(
@@ -91,7 +87,12 @@ final class Portal implements AutoCloseable {
 
   /** Starts it again on the same data. */
   void restart() {
-    url = launch(data).path("url").asText();
+    restart(Map.of());
+  }
+
+  /** With settings of its own. */
+  void restart(Map<String, String> environment) {
+    url = launch(data, "0", environment).path("url").asText();
   }
 
   /** Starts it again at the same address. */

@@ -3,11 +3,16 @@ package org.vinecellar.e2e;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import com.sun.net.httpserver.HttpServer;
 import java.io.IOException;
+import java.net.InetSocketAddress;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.CopyOnWriteArrayList;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
@@ -192,5 +197,53 @@ class PushTest {
         Shell.run(work, Map.of(), List.of("java", "-jar", jar.toString(), "--version"));
 
     assertThat(version.out()).startsWith("vine 0.1");
+  }
+
+  /** A repository of somebody else's may say where to send; the token does not go there. */
+  @Test
+  void aForeignRepositoryGetsNeitherTheTokenNorVariables() throws Exception {
+    List<String> asked = new CopyOnWriteArrayList<>();
+    HttpServer theirs = HttpServer.create(new InetSocketAddress("127.0.0.1", 0), 0);
+    theirs.createContext(
+        "/",
+        call -> {
+          asked.add(call.getRequestURI() + " " + call.getRequestHeaders());
+          call.sendResponseHeaders(201, -1);
+          call.close();
+        });
+    theirs.start();
+    try {
+      write("a.xml", REPORT);
+      String there = "http://127.0.0.1:" + theirs.getAddress().getPort();
+      Map<String, String> settings =
+          Map.of(
+              "VINE_TOKEN",
+              portal.token,
+              "XDG_CONFIG_HOME",
+              work.resolve("config").toString(),
+              "VINE_SPOOL",
+              work.resolve("spool").toString(),
+              "HARBOUR_SECRET",
+              "s3cr3t");
+      write("vine.yaml", "url: " + there + "\nstream: foreign/a\n");
+      Shell.Result sent = vine(settings, "push", "a.xml");
+      assertThat(sent.code()).isEqualTo(2);
+      assertThat(sent.err()).contains("a token does not go where only a file of the repository");
+      write("vine.yaml", "stream: foreign/a\nenvironment: {commit: HARBOUR_SECRET}\n");
+      Map<String, String> known = new HashMap<>(settings);
+      known.put("VINE_URL", portal.url);
+      Shell.Result published = vine(known, "push", "a.xml");
+      assertThat(published.code()).isEqualTo(2);
+      assertThat(published.err()).contains("HARBOUR_SECRET").doesNotContain("s3cr3t");
+      assertThat(asked).isEmpty();
+    } finally {
+      theirs.stop(0);
+    }
+  }
+
+  private Shell.Result vine(Map<String, String> environment, String... words) {
+    List<String> command = new ArrayList<>(List.of(Shell.ROOT.resolve("vine").toString()));
+    command.addAll(List.of(words));
+    return Shell.run(work, environment, command);
   }
 }

@@ -4,10 +4,12 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
@@ -20,6 +22,7 @@ import org.junit.jupiter.api.Test;
 /** Processes are killed under load; what was acknowledged stays, and all comes back by itself. */
 class RecoveryTest {
   private static final int PIPELINES = 50;
+  private static final String ONE = "<testsuite name='s'><testcase name='a'/></testsuite>";
 
   @Test
   void servicePostmasterAndBackendsAreKilledWhileFiftyPipelinesPush() throws Exception {
@@ -70,6 +73,92 @@ class RecoveryTest {
           Portal.cellar("start", "--detach", "--json", "--data", portal.data.toString());
       assertThat(again.code()).isZero();
     }
+  }
+
+  @Test
+  void withoutMemoryOrHalfwayThroughAnUploadItEndsAndBeginsClean() throws Exception {
+    try (Portal portal = Portal.start();
+        Attacker attacker = new Attacker(portal)) {
+      Path spool = portal.data.resolve("service/uploads");
+      attacker.begin(halfAnUpload(portal));
+      awaitSpooled(spool, 1);
+      assertThat(attacker.upload("swept/a", ONE).join().status()).isEqualTo(201);
+
+      long first = portal.servicePid();
+      Hoarder.fill(first);
+      awaitOther(portal, first);
+      assertThat(Files.readString(portal.data.resolve("service.log")))
+          .contains("Terminating due to java.lang.OutOfMemoryError");
+      awaitSpooled(spool, 0);
+      assertThat(attacker.upload("swept/b", ONE).join().status()).isEqualTo(201);
+
+      // Who hangs up leaves nothing behind either, and is no fault of the portal's.
+      attacker.hangUp();
+      attacker.begin(halfAnUpload(portal));
+      awaitSpooled(spool, 1);
+      attacker.hangUp();
+      awaitSpooled(spool, 0);
+      for (int i = 0; i < 20; i++) {
+        attacker.begin(anUpload(portal, "hung/s" + i));
+      }
+      attacker.hangUp();
+      assertThat(attacker.upload("hung/last", ONE).join().status()).isEqualTo(201);
+      awaitSpooled(spool, 0);
+      assertThat(Files.readString(portal.data.resolve("service.log"))).doesNotContain("ERROR");
+    }
+  }
+
+  private static String anUpload(Portal portal, String stream) {
+    String form = new String(Attacker.form(stream, Attacker.tests(20_000)), StandardCharsets.UTF_8);
+    return head(portal, form.length()) + form;
+  }
+
+  private static String halfAnUpload(Portal portal) {
+    return head(portal, 2_000_000)
+        + new String(Attacker.form("half/a", "<testsuite>"), StandardCharsets.UTF_8)
+            .replace("--quay--", "");
+  }
+
+  private static String head(Portal portal, int length) {
+    return Attacker.head(
+        "POST",
+        "/api/v1/projects/main/uploads",
+        Map.of(
+            "Content-Type",
+            Attacker.FORM,
+            "Authorization",
+            "Bearer " + portal.token,
+            "Content-Length",
+            Integer.toString(length)));
+  }
+
+  /** So many uploads lie there; what is always there is the lock. */
+  private static void awaitSpooled(Path spool, int uploads) throws IOException {
+    long until = System.nanoTime() + 60_000_000_000L;
+    int there = -1;
+    while (there != uploads && System.nanoTime() < until) {
+      pause();
+      try (var files = Files.list(spool)) {
+        there = (int) files.count() - 1;
+      }
+    }
+    assertThat(there).as("uploads in the spool").isEqualTo(uploads);
+  }
+
+  private static void awaitOther(Portal portal, long first) {
+    long until = System.nanoTime() + 90_000_000_000L;
+    while (System.nanoTime() < until) {
+      try {
+        if (portal.servicePid() != first
+            && portal.send("GET", "/q/health/ready", null).statusCode() == 200) {
+          return;
+        }
+      } catch (java.io.UncheckedIOException e) {
+        // Nobody answers in this moment.
+      }
+      pause();
+    }
+    throw new AssertionError("no other process came up");
   }
 
   private static void push(

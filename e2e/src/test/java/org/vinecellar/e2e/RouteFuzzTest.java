@@ -11,6 +11,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.regex.Pattern;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
 /**
@@ -125,8 +127,18 @@ class RouteFuzzTest {
           "name",
           "title");
 
-  private final Portal portal = Portal.shared();
+  private static Portal portal;
   private final Random random = new Random(SEED);
+
+  @BeforeAll
+  static void start() {
+    portal = Portal.start();
+  }
+
+  @AfterAll
+  static void stop() {
+    portal.close();
+  }
 
   @Test
   void nothingThatIsSentIsAFaultOfThePortal() throws Exception {

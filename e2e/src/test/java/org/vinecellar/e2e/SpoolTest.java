@@ -56,11 +56,11 @@ class SpoolTest {
                 return codes;
               });
       while (done.get() < 3) {
-        Thread.onSpinWait();
+        Thread.sleep(20);
       }
       portal.stop();
       while (done.get() < PUSHES - 3) {
-        Thread.onSpinWait();
+        Thread.sleep(20);
       }
       portal.restartHere();
       List<Integer> codes = loop.get();
@@ -97,7 +97,7 @@ class SpoolTest {
         }
       }
       while (sent.stream().filter(Future::isDone).count() < 4) {
-        Thread.onSpinWait();
+        Thread.sleep(20);
       }
       new ProcessBuilder("kill", "-9", Long.toString(second.servicePid())).start().waitFor();
       for (Future<Shell.Result> one : sent) {
