@@ -66,7 +66,7 @@ function Openness({ project }: { project: Project }) {
         <input
           type="checkbox"
           className="toggle toggle-primary"
-          checked={project.open}
+          checked={change.isPending ? !project.open : project.open}
           disabled={change.isPending}
           onChange={() => change.mutate()}
         />
@@ -124,7 +124,7 @@ function MemberRow(props: { project: string; member: Member; mine: boolean }) {
         {mine ? (
           <RoleSelect
             of={member.login}
-            value={member.role}
+            value={change.isPending ? change.variables : member.role}
             disabled={change.isPending}
             onChange={(role) => change.mutate(role)}
           />

@@ -168,11 +168,14 @@ class PeopleConsoleTest {
     // Opened to all, it can be read by everybody, and no more.
     ada.navigate(portal.url + "/ferry-booking/members");
     field(ada, "Everybody who signs in may read this project").check();
+    assertThat(field(ada, "Everybody who signs in may read this project")).isEnabled();
     assertThat(field(ada, "Everybody who signs in may read this project")).isChecked();
     sees(people.get("eli"), "ferry-booking", false, false);
 
     // A role that is changed holds at once; who is taken out is out, on the open page too.
     field(ada, "Role of cleo").selectOption("contributor");
+    assertThat(field(ada, "Role of cleo")).isEnabled();
+    assertThat(field(ada, "Role of cleo")).hasValue("contributor");
     sees(people.get("cleo"), "ferry-booking", true, false);
     admin.navigate(portal.url + "/people");
     admin
