@@ -25,8 +25,12 @@ export function PeoplePage({ own }: { own: string }) {
       <p className="mt-1 text-quiet">
         Who can sign in. What somebody may do in a project stands with the project, under Members.
       </p>
-      <Invite />
-      <Invitations />
+      {people.error ? null : (
+        <>
+          <Invite />
+          <Invitations />
+        </>
+      )}
       <section className="mt-6 overflow-x-auto rounded-box border border-base-300">
         {people.isPending ? <Loading lines={3} /> : null}
         {people.error ? <Failed error={people.error} /> : null}

@@ -23,7 +23,7 @@ export function TokenList({ source }: { source: TokenSource }) {
   const tokens = useQuery({ queryKey: source.queryKey, queryFn: source.list });
   return (
     <>
-      <NewToken source={source} />
+      {tokens.error ? null : <NewToken source={source} />}
       <div className="mt-6 overflow-x-auto rounded-box border border-base-300">
         {tokens.isPending ? <Loading lines={3} /> : null}
         {tokens.error ? <Failed error={tokens.error} /> : null}

@@ -11,7 +11,7 @@ export function LatestBundlePage(props: {
 }) {
   const bundle = useQuery(latestBundleQuery(props.project, props.stream, props.title));
   if (bundle.error) {
-    return <Failed error={bundle.error} retry={() => bundle.refetch()} />;
+    return <Failed page error={bundle.error} retry={() => bundle.refetch()} />;
   }
   return bundle.isFetchedAfterMount && bundle.data ? (
     <Navigate

@@ -26,7 +26,7 @@ export function RunPage(props: {
     return <Loading lines={10} />;
   }
   if (run.error) {
-    return <Failed error={run.error} retry={() => run.refetch()} />;
+    return <Failed page error={run.error} retry={() => run.refetch()} />;
   }
   return <LoadedRun project={props.project} run={run.data} search={props.search} />;
 }

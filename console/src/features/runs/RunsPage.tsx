@@ -17,7 +17,7 @@ export function RunsPage({ project, search }: { project: string; search: RunsSea
     return <Loading lines={8} />;
   }
   if (streams.error) {
-    return <Failed error={streams.error} retry={() => streams.refetch()} />;
+    return <Failed page error={streams.error} retry={() => streams.refetch()} />;
   }
   const sorted = byNeed(streams.data);
   const shown = sorted.find((stream) => stream.name === search.stream) ?? sorted[0];

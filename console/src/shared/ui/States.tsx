@@ -23,11 +23,13 @@ export function Empty(props: { title: string; page?: boolean; children?: ReactNo
   );
 }
 
-/** Something failed, in the portal's words. */
-export function Failed({ error, retry }: { error: Error; retry?: () => void }) {
-  return (
+/** Something failed, in the portal's words; `page` when that is all the page says. */
+export function Failed(props: { error: Error; page?: boolean; retry?: () => void }) {
+  const { error, page, retry } = props;
+  const Title = page ? 'h1' : 'p';
+  const words = (
     <div role="alert" className="m-4 rounded-box border border-error/40 bg-base-200 p-4">
-      <p className="font-semibold text-error">This could not be shown</p>
+      <Title className="font-semibold text-error">This could not be shown</Title>
       <p className="mt-1">{error.message}</p>
       {retry ? (
         <button type="button" className="btn btn-sm mt-3" onClick={retry}>
@@ -36,4 +38,5 @@ export function Failed({ error, retry }: { error: Error; retry?: () => void }) {
       ) : null}
     </div>
   );
+  return page ? <main className="mx-auto w-full max-w-4xl">{words}</main> : words;
 }

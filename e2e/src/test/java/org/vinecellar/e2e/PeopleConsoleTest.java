@@ -95,7 +95,9 @@ class PeopleConsoleTest {
     assertThat(heading(page, "Welcome")).isVisible();
     field(page, "Password, at least 12 characters").fill(PASSWORD);
     field(page, "Password again").fill(PASSWORD);
-    Browsing.isAccessible(page);
+    if (project.isEmpty()) {
+      Browsing.isAccessible(page);
+    }
     button(page, "Go on").click();
     assertThat(page.getByText(login, new Page.GetByTextOptions().setExact(true))).isVisible();
     return page;
@@ -155,6 +157,10 @@ class PeopleConsoleTest {
     }
     seesNothing(people.get("dag"), "ferry-booking");
     seesNothing(people.get("eli"), "ferry-booking");
+    people.get("eli").navigate(portal.url + "/nowhere/runs");
+    assertThat(
+            people.get("eli").getByText("there is no project “nowhere” that you may see").first())
+        .isVisible();
     people.get("eli").navigate(portal.url + "/projects");
     assertThat(people.get("eli").getByRole(AriaRole.MAIN))
         .containsText("You are a member of no project yet");
@@ -217,9 +223,6 @@ class PeopleConsoleTest {
     assertThat(page.getByText("too high").first()).isVisible();
     assertThat(button(page, "overrule")).hasCount(edits ? 1 : 0);
     assertThat(button(page, "describe")).hasCount(edits ? 2 : 0);
-    page.navigate(portal.url + "/" + project + "/runs?stream=" + project + "/nightly");
-    assertThat(heading(page, project + "/nightly")).isVisible();
-    assertThat(button(page, "settings")).hasCount(edits ? 1 : 0);
     page.navigate(portal.url + "/" + project + "/members");
     assertThat(heading(page, "Members")).isVisible();
     assertThat(button(page, "Add")).hasCount(owns ? 1 : 0);
@@ -228,6 +231,7 @@ class PeopleConsoleTest {
       assertThat(button(page, "Make token")).isVisible();
     } else {
       assertThat(page.getByRole(AriaRole.ALERT)).containsText("you may not do this; an owner may");
+      assertThat(button(page, "Make token")).hasCount(0);
     }
   }
 
@@ -235,9 +239,6 @@ class PeopleConsoleTest {
   private static void seesNothing(Page page, String project) {
     page.navigate(portal.url + "/" + project + "/runs");
     assertThat(page.getByText("there is no project “" + project + "” that you may see").first())
-        .isVisible();
-    page.navigate(portal.url + "/nowhere/runs");
-    assertThat(page.getByText("there is no project “nowhere” that you may see").first())
         .isVisible();
     page.navigate(portal.url + "/projects");
     assertThat(heading(page, "Projects")).isVisible();
