@@ -10,6 +10,7 @@ import { join, lookAtInvitation } from './people';
 /** Where the link of an invitation leads; its secret stands behind the “#”, which no server sees. */
 export function JoinPage({ secret, onSignedIn }: { secret: string; onSignedIn: () => void }) {
   const client = useQueryClient();
+  const session = useQuery(sessionQuery);
   const [typed, setTyped] = useState({ next: '', again: '' });
   const invitation = useQuery({
     queryKey: ['invitation', secret],
@@ -55,6 +56,12 @@ export function JoinPage({ secret, onSignedIn }: { secret: string; onSignedIn: (
           For <strong className="text-base-content">{invitation.data.login}</strong>. This link is
           good once, until {exactTime(invitation.data.expiresAt)}.
         </p>
+        {session.data ? (
+          <p role="status" className="mt-3 rounded-field bg-base-200 p-3">
+            You are signed in as <strong>{session.data.login}</strong> here. Going on signs you in
+            as {invitation.data.login} instead.
+          </p>
+        ) : null}
         <input type="hidden" autoComplete="username" value={invitation.data.login} readOnly />
         <NewPassword
           label="Password, at least 12 characters"

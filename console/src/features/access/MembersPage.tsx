@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { AskTwice } from '../../shared/ui/AskTwice';
 import { MakeForm, TextField, Wrong } from '../../shared/ui/Form';
 import { RelativeTime } from '../../shared/ui/RelativeTime';
 import { Empty, Failed, Loading } from '../../shared/ui/States';
@@ -138,14 +139,12 @@ function MemberRow(props: { project: string; member: Member; mine: boolean }) {
       </td>
       <td className="text-right">
         {mine ? (
-          <button
-            type="button"
-            className="btn btn-sm"
+          <AskTwice
+            label="Remove"
+            really={`Really remove ${member.login}`}
             disabled={remove.isPending}
-            onClick={() => remove.mutate()}
-          >
-            Remove
-          </button>
+            onYes={() => remove.mutate()}
+          />
         ) : null}
         <Wrong error={error} className="mt-1 text-sm" />
       </td>

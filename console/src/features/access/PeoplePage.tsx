@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { AskTwice } from '../../shared/ui/AskTwice';
 import { CopyButton } from '../../shared/ui/CopyButton';
 import { MakeForm, Once, SelectField, TextField, Wrong } from '../../shared/ui/Form';
 import { RelativeTime } from '../../shared/ui/RelativeTime';
@@ -80,16 +81,14 @@ function PersonRow({ person, own }: { person: Person; own: boolean }) {
         </td>
         <td className="text-right">
           <span className="inline-flex flex-wrap justify-end gap-2">
-            <button
-              type="button"
-              className="btn btn-sm"
+            <AskTwice
+              label={person.administrator ? 'Make a member' : 'Make administrator'}
+              really={person.administrator ? 'Really a member' : 'Really administrator'}
               disabled={change.isPending || !person.enabled}
-              onClick={() =>
+              onYes={() =>
                 change.mutate({ administrator: !person.administrator, enabled: person.enabled })
               }
-            >
-              {person.administrator ? 'Make a member' : 'Make administrator'}
-            </button>
+            />
             <button
               type="button"
               className="btn btn-sm"
@@ -98,16 +97,14 @@ function PersonRow({ person, own }: { person: Person; own: boolean }) {
             >
               Reset password
             </button>
-            <button
-              type="button"
-              className="btn btn-sm"
+            <AskTwice
+              label={person.enabled ? 'Disable' : 'Let in again'}
+              really={person.enabled ? 'Really disable' : 'Really let in'}
               disabled={change.isPending || own}
-              onClick={() =>
+              onYes={() =>
                 change.mutate({ administrator: person.administrator, enabled: !person.enabled })
               }
-            >
-              {person.enabled ? 'Disable' : 'Let in again'}
-            </button>
+            />
           </span>
         </td>
       </tr>

@@ -1,6 +1,7 @@
 import { type QueryKey, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Schemas } from '../../shared/api/client';
+import { AskTwice } from '../../shared/ui/AskTwice';
 import { CopyButton } from '../../shared/ui/CopyButton';
 import { MakeForm, Once, SelectField, TextField, Wrong } from '../../shared/ui/Form';
 import { RelativeTime } from '../../shared/ui/RelativeTime';
@@ -55,7 +56,6 @@ export function TokenList({ source }: { source: TokenSource }) {
 
 function TokenRow({ source, token }: { source: TokenSource; token: Token }) {
   const client = useQueryClient();
-  const [asked, setAsked] = useState(false);
   const revoke = useMutation({
     mutationFn: () => source.revoke(token.id),
     onSuccess: () => client.invalidateQueries({ queryKey: source.queryKey }),
@@ -78,24 +78,13 @@ function TokenRow({ source, token }: { source: TokenSource; token: Token }) {
       <td className="text-right">
         {token.revokedAt ? (
           'revoked'
-        ) : asked ? (
-          <span className="inline-flex gap-2">
-            <button
-              type="button"
-              className="btn btn-error btn-sm"
-              onClick={() => revoke.mutate()}
-              disabled={revoke.isPending}
-            >
-              Really revoke
-            </button>
-            <button type="button" className="btn btn-sm" onClick={() => setAsked(false)}>
-              Keep
-            </button>
-          </span>
         ) : (
-          <button type="button" className="btn btn-sm" onClick={() => setAsked(true)}>
-            Revoke
-          </button>
+          <AskTwice
+            label="Revoke"
+            really="Really revoke"
+            disabled={revoke.isPending}
+            onYes={() => revoke.mutate()}
+          />
         )}
         <Wrong error={revoke.error} className="mt-1 text-sm" />
       </td>

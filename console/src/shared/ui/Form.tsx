@@ -3,7 +3,7 @@ import { type FormEvent, type ReactNode, useId } from 'react';
 /** What went wrong, where it was asked for; nothing when nothing did. */
 export function Wrong({ error, className = 'mt-3' }: { error: Error | null; className?: string }) {
   return error ? (
-    <p role="alert" className={`${className} text-error`}>
+    <p role="alert" className={`${className} text-error first-letter:uppercase`}>
       {error.message}
     </p>
   ) : null;

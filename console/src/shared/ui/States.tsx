@@ -30,9 +30,9 @@ export function Failed(props: { error: Error; page?: boolean; retry?: () => void
   const words = (
     <div role="alert" className="m-4 rounded-box border border-error/40 bg-base-200 p-4">
       <Title className="font-semibold text-error">This could not be shown</Title>
-      <p className="mt-1">{error.message}</p>
+      <p className="mt-1 first-letter:uppercase">{error.message}</p>
       {retry ? (
-        <button type="button" className="btn btn-sm mt-3" onClick={retry}>
+        <button type="button" className="btn btn-sm btn-outline mt-3" onClick={retry}>
           Try again
         </button>
       ) : null}

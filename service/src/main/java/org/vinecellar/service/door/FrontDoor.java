@@ -81,6 +81,11 @@ public class FrontDoor {
       problems.send(context.response(), e);
       return;
     }
+    if (route.isOpenToAll()) {
+      // Who signs in is somebody else afterwards, whoever it was before.
+      known(context, route, new Visitor.Nobody());
+      return;
+    }
     Cookie cookie = request.getCookie(SessionCookie.NAME);
     Identify.Shown shown =
         new Identify.Shown(
