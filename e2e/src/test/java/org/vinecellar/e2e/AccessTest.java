@@ -8,6 +8,8 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
 import org.junit.jupiter.api.Test;
 
 /** Sessions, tokens, passwords, and what the API's document says. */
@@ -103,6 +105,23 @@ class AccessTest {
     assertThat(session(elsewhere)).as("ended").isEqualTo(401);
     assertThat(trySignIn("changing", present).statusCode()).isEqualTo(401);
     assertThat(trySignIn("changing", next).statusCode()).isEqualTo(200);
+    assertThat(trySignIn(" Changing ", next).statusCode()).as("as a phone types").isEqualTo(200);
+  }
+
+  @Test
+  void aTokenEndsAfterWholeDays() {
+    SignedIn admin = signIn();
+    String tokens = "/api/v1/projects/main/tokens";
+    String token = "{\"name\":\"t\",\"scopes\":[\"read\"],\"days\":%s}";
+    for (String days : new String[] {"0", "-1", "1.5", "3651", "\"x\""}) {
+      assertThat(post(admin, admin.csrf(), tokens, token.formatted(days)).statusCode())
+          .as(days)
+          .isEqualTo(400);
+    }
+    JsonNode made =
+        Portal.json(post(admin, admin.csrf(), tokens, token.formatted("7")).body()).path("token");
+    assertThat(Instant.parse(made.path("expiresAt").asText()))
+        .isBetween(Instant.now().plus(Duration.ofDays(6)), Instant.now().plus(Duration.ofDays(8)));
   }
 
   private HttpResponse<String> change(SignedIn who, String present, String next) {

@@ -52,7 +52,7 @@ public class FirstStart {
       return;
     }
     Instant now = clock.instant();
-    String user = config.first().user();
+    String user = Names.login(config.first().user());
     String password = Secrets.random(12);
     if (!people.createAccount(user, SignIn.hash(password), true, now)) {
       return;

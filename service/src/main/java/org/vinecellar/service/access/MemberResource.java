@@ -95,7 +95,7 @@ public class MemberResource {
     if (login.indexOf('\0') >= 0) {
       throw noSuch("?");
     }
-    return people.account(login).orElseThrow(() -> noSuch(login));
+    return people.account(Names.meant(login)).orElseThrow(() -> noSuch(login));
   }
 
   private static CellarException noSuch(String login) {

@@ -1,5 +1,6 @@
 package org.vinecellar.service.access;
 
+import java.util.Locale;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.problem.CellarException;
@@ -36,13 +37,19 @@ final class Names {
    *
    * @throws CellarException {@code INVALID_VALUE}
    */
-  static String login(@Nullable String login) {
-    if (login == null || !LOGIN.matcher(login).matches()) {
+  static String login(@Nullable String typed) {
+    String login = typed == null ? "" : meant(typed);
+    if (!LOGIN.matcher(login).matches()) {
       throw new CellarException(
           ProblemCode.INVALID_VALUE,
           "the login is not valid; use up to 100 lower-case letters, digits, '.', '_', '-', '+' and"
               + " '@', as in ada or ada@skerrow.example");
     }
     return login;
+  }
+
+  /** The login that somebody means who types capitals, as phones do, or a space too many. */
+  static String meant(String typed) {
+    return typed.strip().toLowerCase(Locale.ROOT);
   }
 }

@@ -246,7 +246,7 @@ public class PeopleResource {
   @APIResponse(responseCode = "204")
   public Response withdraw(@PathParam("login") String login) {
     caller.administrator();
-    if (login.indexOf('\0') >= 0 || !people.withdraw(login)) {
+    if (login.indexOf('\0') >= 0 || !people.withdraw(Names.meant(login))) {
       throw notFound("there is no invitation for that login");
     }
     return Response.noContent().build();
@@ -256,7 +256,7 @@ public class PeopleResource {
     if (login.indexOf('\0') >= 0) {
       throw notFound("nobody has that login");
     }
-    return people.account(login).orElseThrow(() -> notFound("nobody has that login"));
+    return people.account(Names.meant(login)).orElseThrow(() -> notFound("nobody has that login"));
   }
 
   private static CellarException notFound(String message) {

@@ -65,10 +65,11 @@ public class SignIn {
    * @throws CellarException {@code NOT_SIGNED_IN} for a wrong login or password, {@code
    *     TOO_MANY_TRIES} when it has to wait
    */
-  SignedIn signIn(String login, String password, Device device) {
+  SignedIn signIn(String typed, String password, Device device) {
+    String login = Names.meant(typed);
     Instant now = clock.instant();
     String address = "address:" + cut(device.address());
-    String pair = "login:" + cut(login.toLowerCase(Locale.ROOT)) + "@" + cut(device.address());
+    String pair = "login:" + cut(login) + "@" + cut(device.address());
     admit(pair, FREE_TRIES, now);
     admit(address, FREE_TRIES_OF_AN_ADDRESS, now);
     Optional<Account> account = login.indexOf('\0') < 0 ? people.account(login) : Optional.empty();
