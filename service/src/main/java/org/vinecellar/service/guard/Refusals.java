@@ -11,6 +11,7 @@ import java.util.Deque;
 import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.jboss.logging.Logger;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.problem.ProblemKind;
@@ -23,12 +24,14 @@ import org.vinecellar.core.problem.ProblemKind;
 public class Refusals {
   private static final Logger LOG = Logger.getLogger(Refusals.class);
   private static final int FAULTS_KEPT = 20;
+  private static final int FAULTS_TOLD_A_MINUTE = 10;
 
   private final InstantSource clock;
   private final MeterRegistry meters;
   private final Map<ProblemCode, Count> counts = new EnumMap<>(ProblemCode.class);
   private final Map<ProblemCode, Integer> untold = new EnumMap<>(ProblemCode.class);
   private final Deque<Fault> faults = new ArrayDeque<>();
+  private final AtomicInteger faultsOfMinute = new AtomicInteger();
 
   Refusals(InstantSource clock, MeterRegistry meters) {
     this.clock = clock;
@@ -53,9 +56,11 @@ public class Refusals {
     }
   }
 
-  /** Notes a fault of our own, and logs where it came from. */
+  /** Notes a fault of our own, and logs where it came from; of a flood only the first ones. */
   public void fault(String what, Throwable cause) {
-    LOG.error(what, cause);
+    if (faultsOfMinute.incrementAndGet() <= FAULTS_TOLD_A_MINUTE) {
+      LOG.error(what, cause);
+    }
     synchronized (this) {
       if (faults.size() == FAULTS_KEPT) {
         faults.removeLast();
@@ -68,6 +73,10 @@ public class Refusals {
   synchronized void tellAll() {
     List.copyOf(untold.keySet()).stream().filter(Refusals::isTold).forEach(this::tell);
     untold.clear();
+    int silent = faultsOfMinute.getAndSet(0) - FAULTS_TOLD_A_MINUTE;
+    if (silent > 0) {
+      LOG.errorf("%d more faults in this minute; the operator’s page has the last ones", silent);
+    }
   }
 
   /** What a caller did wrong is the caller's to know, unless many do it. */

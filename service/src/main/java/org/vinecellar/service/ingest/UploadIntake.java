@@ -285,7 +285,7 @@ class UploadIntake {
     }
   }
 
-  private static CellarException brokenOff() {
+  static CellarException brokenOff() {
     return new CellarException(
         ProblemCode.INVALID_VALUE, "the upload was broken off; nothing of it was kept");
   }

@@ -102,7 +102,7 @@ public class UploadLanes {
       waited = (job.isLarge() ? large : small).removeIf(one -> one == job);
     }
     if (waited) {
-      job.result().cancel(false);
+      job.result().completeExceptionally(UploadIntake.brokenOff());
     }
   }
 
