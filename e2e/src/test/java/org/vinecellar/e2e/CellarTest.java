@@ -51,6 +51,24 @@ class CellarTest {
         .contains("--port takes a port number");
   }
 
+  /** “Ready” is what readiness says in this moment, not that something was started once. */
+  @Test
+  void readyIsSaidOnlyOfWhatIsReady() throws Exception {
+    try (Portal portal = Portal.start()) {
+      String postmaster = Files.readAllLines(portal.data.resolve("postgres/postmaster.pid")).get(0);
+      for (String pid : List.of(Long.toString(portal.servicePid()), postmaster)) {
+        Shell.run(Path.of("/tmp"), Map.of(), List.of("kill", "-9", pid));
+        Shell.Result again = start(portal);
+        assertThat(again.code()).as(again.err()).isZero();
+        assertThat(portal.send("GET", "/q/health/ready", null).statusCode()).isEqualTo(200);
+        assertThat(portal.send("GET", "/api/v1/projects/main/streams", portal.token).statusCode())
+            .isEqualTo(200);
+      }
+      assertThat(Files.readString(portal.data.resolve("supervisor.log")))
+          .contains("the service ended by itself", "the database does not run: starting it");
+    }
+  }
+
   @Test
   void theServicesRoleIsWeakAndItsPasswordShowsNowhere() throws Exception {
     Portal portal = Portal.shared();
