@@ -133,16 +133,22 @@ run_portal() {
 
 # Asks rather than believes: what died in this moment is waited for, and said.
 running_already() { # port
-  if is_ready "$1"; then
+  if is_ready "$1" && database_runs; then
     say "already running"
     return
   fi
   say "it runs, but does not answer as ready; waiting for what is being started again …"
   touch "$DATA/was-ready"
+  local i
+  for i in $(seq 600); do database_runs && break; sleep 0.1; done
+  # What readiness says may be a second old, of the time before.
+  sleep 2
   service_wait_ready "$1" || die "it is not ready; see $DATA/supervisor.log and $DATA/service.log"
   say "it was started again:"
   tail -n 4 "$DATA/supervisor.log" | sed 's/^/  /' | { [ "$JSON" = 1 ] && cat >&2 || cat; }
 }
+
+database_runs() { [ -n "${VINE_DB_URL:-}" ] || pg_running; }
 
 stop_here() {
   service_stop
