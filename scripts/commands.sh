@@ -139,11 +139,14 @@ running_already() { # port
   fi
   say "it runs, but does not answer as ready; waiting for what is being started again …"
   touch "$DATA/was-ready"
-  local i
-  for i in $(seq 600); do database_runs && break; sleep 0.1; done
-  # What readiness says may be a second old, of the time before.
-  sleep 2
-  service_wait_ready "$1" || die "it is not ready; see $DATA/supervisor.log and $DATA/service.log"
+  # Not at the first good sign: what a killed database left behind may still answer for a moment.
+  local i calm=0
+  for i in $(seq 180); do
+    if is_ready "$1" && database_runs; then calm=$((calm + 1)); else calm=0; fi
+    [ "$calm" -ge 6 ] && break
+    sleep 0.5
+  done
+  [ "$calm" -ge 6 ] || die "it is not ready; see $DATA/supervisor.log and $DATA/service.log"
   say "it was started again:"
   tail -n 4 "$DATA/supervisor.log" | sed 's/^/  /' | { [ "$JSON" = 1 ] && cat >&2 || cat; }
 }

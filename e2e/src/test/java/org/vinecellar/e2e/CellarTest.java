@@ -58,6 +58,9 @@ class CellarTest {
       String postmaster = Files.readAllLines(portal.data.resolve("postgres/postmaster.pid")).get(0);
       for (String pid : List.of(Long.toString(portal.servicePid()), postmaster)) {
         Shell.run(Path.of("/tmp"), Map.of(), List.of("kill", "-9", pid));
+        while (ProcessHandle.of(Long.parseLong(pid)).isPresent()) {
+          Thread.sleep(20);
+        }
         Shell.Result again = start(portal);
         assertThat(again.code()).as(again.err()).isZero();
         assertThat(portal.send("GET", "/q/health/ready", null).statusCode()).isEqualTo(200);

@@ -223,7 +223,7 @@ public class BundleServer {
       return;
     }
     Rooms.then(
-        downloads.send(response, content, 0, file.bytes(), place),
+        downloads.send(request, content, 0, file.bytes(), place),
         (done, gone) -> LOG.debugf("a file of a bundle was sent: %s", gone));
   }
 

@@ -52,7 +52,11 @@ public class DownloadWriter implements ServerMessageBodyWriter<Downloads.Downloa
             nothing ->
                 Rooms.then(
                     downloads.send(
-                        response, download.content(), download.from(), download.count(), place),
+                        routing.request(),
+                        download.content(),
+                        download.from(),
+                        download.count(),
+                        place),
                     (done, failure) -> context.resume()));
   }
 

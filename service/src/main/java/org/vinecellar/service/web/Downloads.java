@@ -3,6 +3,7 @@ package org.vinecellar.service.web;
 import io.vertx.core.Context;
 import io.vertx.core.Vertx;
 import io.vertx.core.buffer.Buffer;
+import io.vertx.core.http.HttpConnection;
 import io.vertx.core.http.HttpServerRequest;
 import io.vertx.core.http.HttpServerResponse;
 import jakarta.inject.Singleton;
@@ -67,8 +68,9 @@ public class Downloads {
    * @return done when the last byte was taken; failed when the reader was given up or went away
    */
   public CompletableFuture<Void> send(
-      HttpServerResponse response, Content content, long from, long count, Crowd.Place place) {
-    Sending sending = new Sending(response, content, from, from + count);
+      HttpServerRequest request, Content content, long from, long count, Crowd.Place place) {
+    HttpServerResponse response = request.response();
+    Sending sending = new Sending(request, content, from, from + count);
     Rooms.then(sending.result, (done, failure) -> place.leave());
     response.exceptionHandler(sending::fail);
     response.closeHandler(gone -> sending.fail(null));
@@ -79,14 +81,16 @@ public class Downloads {
   /** One download. All on one event loop. */
   private final class Sending {
     private final CompletableFuture<Void> result = new CompletableFuture<>();
+    private final HttpConnection connection;
     private final HttpServerResponse response;
     private final Content content;
     private final long end;
     private final Context loop = Vertx.currentContext();
     private long at;
 
-    Sending(HttpServerResponse response, Content content, long from, long end) {
-      this.response = response;
+    Sending(HttpServerRequest request, Content content, long from, long end) {
+      this.connection = request.connection();
+      this.response = request.response();
       this.content = content;
       this.at = from;
       this.end = end;
@@ -115,6 +119,7 @@ public class Downloads {
       }
       if (failure != null || piece == null || piece.length == 0) {
         // The length was promised: only a broken connection tells the reader that some is missing.
+        LOG.warnf("a download is broken off at byte %d of %d: %s", at, end, failure);
         fail(failure);
         return;
       }
@@ -146,7 +151,8 @@ public class Downloads {
       if (result.completeExceptionally(
           failure == null ? new IllegalStateException("the reader took nothing") : failure)) {
         LOG.debugf("a download was given up: %s", failure);
-        response.reset();
+        // Not the response: of one that has begun, its end would be waited for.
+        connection.close();
       }
     }
   }
