@@ -1,6 +1,7 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { Dialog, DialogActions } from '../../shared/ui/Dialog';
+import { Wrong } from '../../shared/ui/Form';
 import { OUTCOMES, type Outcome, OutcomeGlyph } from '../../shared/ui/OutcomeGlyph';
 import { setOutcome } from './api';
 
@@ -68,11 +69,7 @@ export function OverruleDialog(props: {
         <p className="mt-2 text-sm text-quiet">
           What was reported stays visible, and the run says that somebody overruled it.
         </p>
-        {save.error ? (
-          <p role="alert" className="mt-2 text-error">
-            {save.error.message}
-          </p>
-        ) : null}
+        <Wrong error={save.error} className="mt-2" />
         <DialogActions
           label={wanted === null ? 'Take it back' : 'Overrule'}
           disabled={save.isPending}

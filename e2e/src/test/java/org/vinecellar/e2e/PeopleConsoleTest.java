@@ -26,7 +26,6 @@ import org.junit.jupiter.api.io.TempDir;
  * Two projects, five people and tokens of each scope, all made in a browser; then who sees what.
  */
 class PeopleConsoleTest {
-  private static final String PASSWORD = "a quay of one's own";
   private static Browsing browsing;
   private static Portal portal;
   private @TempDir Path work;
@@ -96,8 +95,8 @@ class PeopleConsoleTest {
     Page page = browsing.page();
     page.navigate(link.textContent());
     assertThat(heading(page, "Welcome")).isVisible();
-    field(page, "Password, at least 12 characters").fill(PASSWORD);
-    field(page, "Password again").fill(PASSWORD);
+    field(page, "Password, at least 12 characters").fill(People.PASSWORD);
+    field(page, "Password again").fill(People.PASSWORD);
     if (project.isEmpty()) {
       Browsing.isAccessible(page);
     }
