@@ -212,6 +212,21 @@ class AttackTest {
     assertThat(Attacker.status(idle)).as("given up, or no place for it").isIn(408, 429);
   }
 
+  /** Half a head, and never the rest: the server has nothing to answer, and yet a connection. */
+  @Test
+  void whoNeverAsksHoldsNoPlaceOfOthers() throws IOException {
+    List<Socket> silent = new ArrayList<>();
+    for (int i = 0; i < 2100; i++) {
+      silent.add(attacker.beginElsewhere("GET / HTTP/1.1\r\nHost: quay\r\nX-"));
+    }
+    assertOthersAreServed();
+    assertThat(Attacker.status(silent.get(2099))).as("more than one address may").isLessThan(1);
+    assertThat(Attacker.status(silent.get(0))).as("silent for too long").isLessThan(1);
+    assertOthersAreServed();
+    Socket asks = attacker.beginElsewhere(Attacker.head("GET", "/q/health/ready", Map.of()));
+    assertThat(Attacker.status(asks)).as("there is room again").isEqualTo(200);
+  }
+
   @Test
   void slowReadersHoldNoConnectionToTheDatabase() throws IOException {
     Path work = Files.createTempDirectory("readers");

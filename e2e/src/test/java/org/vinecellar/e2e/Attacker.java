@@ -4,6 +4,7 @@ import java.io.ByteArrayOutputStream;
 import java.io.Closeable;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.net.InetAddress;
 import java.net.Socket;
 import java.net.URI;
 import java.net.http.HttpClient;
@@ -127,6 +128,25 @@ final class Attacker implements Closeable {
       socket.getOutputStream().write(text.getBytes(StandardCharsets.UTF_8));
       socket.getOutputStream().flush();
       held.add(socket);
+      return socket;
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  /** From another address of this machine. */
+  Socket beginElsewhere(String text) {
+    try {
+      URI uri = URI.create(portal.url);
+      Socket socket =
+          new Socket(
+              InetAddress.getByName(uri.getHost()),
+              uri.getPort(),
+              InetAddress.getByName("127.0.0.2"),
+              0);
+      socket.setSoTimeout(60_000);
+      held.add(socket);
+      socket.getOutputStream().write(text.getBytes(StandardCharsets.UTF_8));
       return socket;
     } catch (IOException e) {
       throw new UncheckedIOException(e);

@@ -17,7 +17,6 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.TimeUnit;
-import org.eclipse.microprofile.config.inject.ConfigProperty;
 import org.jboss.logging.Logger;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.bundles.BundleStore;
@@ -26,6 +25,7 @@ import org.vinecellar.core.contents.Content;
 import org.vinecellar.core.problem.TryLaterException;
 import org.vinecellar.service.config.VineConfig;
 import org.vinecellar.service.guard.Crowd;
+import org.vinecellar.service.guard.Lines;
 import org.vinecellar.service.guard.PublicAddress;
 import org.vinecellar.service.guard.Room;
 import org.vinecellar.service.guard.Rooms;
@@ -81,7 +81,7 @@ public class BundleServer {
   private final Downloads downloads;
   private final PublicAddress address;
   private final VineConfig config;
-  private final String host;
+  private final Lines lines;
   private volatile HttpServer server;
 
   BundleServer(
@@ -92,7 +92,7 @@ public class BundleServer {
       Downloads downloads,
       PublicAddress address,
       VineConfig config,
-      @ConfigProperty(name = "quarkus.http.host") String host) {
+      Lines lines) {
     this.vertx = vertx;
     this.store = store;
     this.tickets = tickets;
@@ -100,16 +100,20 @@ public class BundleServer {
     this.downloads = downloads;
     this.address = address;
     this.config = config;
-    this.host = host;
+    this.lines = lines;
     this.server = vertx.createHttpServer();
   }
 
   void start(@Observes StartupEvent event) throws Exception {
     server =
         vertx
-            .createHttpServer(new HttpServerOptions().setIdleTimeout(IDLE_SECONDS))
+            .createHttpServer(
+                new HttpServerOptions()
+                    .setIdleTimeout(IDLE_SECONDS)
+                    .setHttp2ClearTextEnabled(false))
+            .connectionHandler(lines::opened)
             .requestHandler(this::handle)
-            .listen(config.bundle().port(), host)
+            .listen(config.bundle().port(), config.host())
             .toCompletionStage()
             .toCompletableFuture()
             .get(30, TimeUnit.SECONDS);
@@ -130,6 +134,7 @@ public class BundleServer {
   }
 
   private void handle(HttpServerRequest request) {
+    lines.asked(request);
     if (request.method() != HttpMethod.GET && request.method() != HttpMethod.HEAD) {
       end(request.response(), 405, "Only reading is possible here.");
       return;

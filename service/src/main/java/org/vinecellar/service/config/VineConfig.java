@@ -32,6 +32,14 @@ public interface VineConfig {
   /** Who is let in, and how many at a time. */
   Door door();
 
+  /** The address to listen on. */
+  @WithDefault("127.0.0.1")
+  String host();
+
+  /** The port to listen on. */
+  @WithDefault("8420")
+  int port();
+
   /** Where browsers and pipelines find the portal; without a path. */
   Optional<String> publicUrl();
 
@@ -141,6 +149,22 @@ public interface VineConfig {
 
   /** Who is let in, and how many at a time. */
   interface Door {
+    /** The most connections at a time. */
+    @WithDefault("4096")
+    int connections();
+
+    /** The most connections from one address, unless proxies are trusted. */
+    @WithDefault("2048")
+    int connectionsOfAddress();
+
+    /** A connection on which nobody asked for anything whole for so long is closed. */
+    @WithDefault("20S")
+    Duration silence();
+
+    /** The same after a first request. */
+    @WithDefault("75S")
+    Duration silenceAfterwards();
+
     /** The most requests at a time, but for uploads, downloads and watchers. */
     @WithDefault("400")
     int requests();

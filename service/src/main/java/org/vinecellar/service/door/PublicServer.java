@@ -1,0 +1,123 @@
+package org.vinecellar.service.door;
+
+import io.quarkus.runtime.ShutdownEvent;
+import io.quarkus.runtime.StartupEvent;
+import io.quarkus.vertx.http.runtime.VertxHttpRecorder;
+import io.vertx.core.AbstractVerticle;
+import io.vertx.core.DeploymentOptions;
+import io.vertx.core.Promise;
+import io.vertx.core.Vertx;
+import io.vertx.core.http.HttpServer;
+import io.vertx.core.http.HttpServerOptions;
+import io.vertx.core.http.HttpServerRequest;
+import jakarta.annotation.Priority;
+import jakarta.enterprise.event.Observes;
+import jakarta.inject.Singleton;
+import java.net.BindException;
+import java.util.concurrent.ExecutionException;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.TimeoutException;
+import org.jboss.logging.Logger;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.service.config.VineConfig;
+import org.vinecellar.service.guard.Lines;
+
+/**
+ * Listens for everybody. Not Quarkus’ own listener, since that hands out its connections only with
+ * their first whole request: who never sends one would hold them all.
+ */
+@Singleton
+public class PublicServer {
+  private static final Logger LOG = Logger.getLogger(PublicServer.class);
+  private static final int LONGEST_HEAD_BYTES = 16 << 10;
+  private static final int LONGEST_LINE_BYTES = 8 << 10;
+
+  /** Of a request that is being served; an upload may wait and be read that long. */
+  private static final int IDLE_SECONDS = 600;
+
+  private final Vertx vertx;
+  private final VineConfig config;
+  private final Lines lines;
+  private volatile @Nullable String deployment;
+
+  PublicServer(Vertx vertx, VineConfig config, Lines lines) {
+    this.vertx = vertx;
+    this.config = config;
+    this.lines = lines;
+  }
+
+  /** One for each event loop; they share the port. */
+  private final class Listener extends AbstractVerticle {
+    @Override
+    public void start(Promise<Void> started) {
+      HttpServer server =
+          vertx
+              .createHttpServer(options())
+              .connectionHandler(lines::opened)
+              .requestHandler(PublicServer.this::handle);
+      server
+          .listen()
+          .onComplete(
+              listening -> {
+                if (listening.succeeded()) {
+                  started.complete();
+                } else {
+                  started.fail(listening.cause());
+                }
+              });
+    }
+  }
+
+  private HttpServerOptions options() {
+    return new HttpServerOptions()
+        .setHost(config.host())
+        .setPort(config.port())
+        .setMaxHeaderSize(LONGEST_HEAD_BYTES)
+        .setMaxInitialLineLength(LONGEST_LINE_BYTES)
+        .setIdleTimeout(IDLE_SECONDS)
+        .setHttp2ClearTextEnabled(false)
+        .setCompressionSupported(true);
+  }
+
+  private void handle(HttpServerRequest request) {
+    lines.asked(request);
+    VertxHttpRecorder.getRootHandler().handle(request);
+  }
+
+  /** After everybody else: nobody is served by a portal that is half there. */
+  void start(@Observes @Priority(Integer.MAX_VALUE) StartupEvent event) {
+    int loops = 2 * Runtime.getRuntime().availableProcessors();
+    try {
+      deployment =
+          vertx
+              .deployVerticle(Listener::new, new DeploymentOptions().setInstances(loops))
+              .toCompletionStage()
+              .toCompletableFuture()
+              .get(30, TimeUnit.SECONDS);
+    } catch (ExecutionException e) {
+      throw failed(e.getCause() instanceof BindException ? "it is taken" : "" + e.getCause());
+    } catch (TimeoutException e) {
+      throw failed("it took too long");
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw failed("it was interrupted");
+    }
+    vertx.setPeriodic(TimeUnit.SECONDS.toMillis(2), tick -> lines.sweep());
+    LOG.infof("the portal listens at http://%s:%d", config.host(), config.port());
+  }
+
+  private CellarException failed(String why) {
+    return new CellarException(
+        ProblemCode.INTERNAL,
+        "the portal cannot listen at " + config.host() + ":" + config.port() + ": " + why);
+  }
+
+  void stop(@Observes ShutdownEvent event) {
+    String id = deployment;
+    if (id != null) {
+      vertx.undeploy(id).onFailure(e -> LOG.warnf("the listener did not close: %s", e));
+    }
+  }
+}
