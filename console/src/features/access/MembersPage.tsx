@@ -57,9 +57,12 @@ export function MembersPage({ project }: { project: string }) {
 
 function Openness({ project }: { project: Project }) {
   const client = useQueryClient();
+  // Follows the finger; what the portal says comes with the next key.
+  const [open, setOpen] = useState(project.open);
   const change = useMutation({
-    mutationFn: () => changeProject(project.key, project.name, !project.open),
+    mutationFn: (wanted: boolean) => changeProject(project.key, project.name, wanted),
     onSuccess: () => client.invalidateQueries(projectsQuery),
+    onError: () => setOpen(project.open),
   });
   return (
     <div className="mt-6 flex flex-wrap items-center gap-3 rounded-box border border-base-300 p-4">
@@ -67,9 +70,12 @@ function Openness({ project }: { project: Project }) {
         <input
           type="checkbox"
           className="toggle toggle-primary"
-          checked={change.isPending ? !project.open : project.open}
+          checked={open}
           disabled={change.isPending}
-          onChange={() => change.mutate()}
+          onChange={() => {
+            setOpen(!open);
+            change.mutate(!open);
+          }}
         />
         <span>Everybody who signs in may read this project</span>
       </label>

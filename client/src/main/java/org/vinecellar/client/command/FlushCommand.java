@@ -42,7 +42,7 @@ final class FlushCommand implements Callable<Integer> {
     SettingsFile file = SettingsFile.near(Path.of(""));
     Portal portal = options.portal(environment, file);
     Spool spool = spooling.spool(environment, file);
-    if (spool.entries().isEmpty()) {
+    if (spool.waiting().isEmpty()) {
       return ended("nothing waits in " + spool.directory());
     }
     try (Spool.Turn turn = spool.turn()) {
@@ -51,14 +51,18 @@ final class FlushCommand implements Callable<Integer> {
       }
       Delivery delivery =
           new Delivery(portal, spooling.retryFor(environment, file), terminal::note);
-      for (Spool.Entry entry : spool.entries()) {
-        one(portal, spool, delivery, entry);
+      for (Path upload : spool.waiting()) {
+        try {
+          one(portal, spool, delivery, Spool.read(upload));
+        } catch (Spool.DamagedException e) {
+          aside(spool, upload, String.valueOf(e.getMessage()), "");
+        }
       }
     }
     ended(
         sent
             + (sent == 1 ? " upload sent" : " uploads sent")
-            + (refused == 0 ? "" : ", " + refused + " refused")
+            + (refused == 0 ? "" : ", " + refused + " put aside")
             + (others == 0 ? "" : ", " + others + " left that are for another portal or project"));
     return refused > 0 ? ExitCode.REFUSED : ExitCode.DONE;
   }
@@ -82,12 +86,19 @@ final class FlushCommand implements Callable<Integer> {
         terminal.note("the uploads that were not sent still wait in " + spool.directory());
         throw e;
       }
-      refused++;
-      String reason = String.valueOf(e.getMessage());
-      Path aside = spool.setAside(entry, reason);
-      terminal.error("an upload to " + entry.stream() + " was refused: " + reason);
-      terminal.note("It was put aside as " + aside);
+      aside(
+          spool,
+          entry.path(),
+          String.valueOf(e.getMessage()),
+          "an upload to " + entry.stream() + " was refused: ");
     }
+  }
+
+  private void aside(Spool spool, Path upload, String reason, String what) throws IOException {
+    refused++;
+    Path aside = spool.setAside(upload, reason);
+    terminal.error(what + reason);
+    terminal.note("It was put aside as " + aside);
   }
 
   private int ended(String words) {

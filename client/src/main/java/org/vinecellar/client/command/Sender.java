@@ -114,7 +114,7 @@ final class Sender {
 
   private void others() {
     try {
-      int waiting = spool.entries().size();
+      int waiting = spool.waiting().size();
       if (waiting > 0) {
         terminal.note(
             waiting

@@ -132,31 +132,33 @@ public final class Spool {
     }
   }
 
-  /** What waits, in order. */
-  public List<Entry> entries() throws IOException {
+  /** The directories of the uploads that wait, in order. */
+  public List<Path> waiting() throws IOException {
     if (!Files.isDirectory(directory)) {
       return List.of();
     }
     try (Stream<Path> all = Files.list(directory)) {
-      List<Entry> entries = new ArrayList<>();
-      for (Path path :
-          all.filter(path -> Files.isRegularFile(path.resolve(DESCRIPTION)))
-              .filter(path -> !path.getFileName().toString().startsWith("."))
-              .sorted()
-              .toList()) {
-        entries.add(read(path));
-      }
-      return entries;
+      return all.filter(path -> Files.isRegularFile(path.resolve(DESCRIPTION)))
+          .filter(path -> !path.getFileName().toString().startsWith("."))
+          .sorted()
+          .toList();
     }
   }
 
-  /** Believes nothing: a spool may lie in a repository, and come with it. */
-  private static Entry read(Path path) throws IOException {
+  /**
+   * Reads one that waits. Believes nothing: a spool may lie in a repository, and come with it.
+   *
+   * @throws DamagedException when it is not as {@link #add} made it
+   */
+  public static Entry read(Path path) throws IOException {
     JsonNode description;
     try {
       description = JSON.readTree(own(path, DESCRIPTION).toFile());
     } catch (JsonProcessingException e) {
       throw damaged(path, DESCRIPTION + " is not JSON");
+    }
+    if (!description.path("fields").isArray() || !description.path("files").isArray()) {
+      throw damaged(path, DESCRIPTION + " lists no fields and files");
     }
     List<Map.Entry<String, String>> fields = new ArrayList<>();
     description
@@ -190,13 +192,17 @@ public final class Spool {
     return upload.resolve(name);
   }
 
-  private static IOException damaged(Path upload, String how) {
-    return new IOException(
-        "the upload that waits in "
-            + upload
-            + " is damaged: "
-            + how
-            + ". Look at it, or remove it");
+  private static DamagedException damaged(Path upload, String how) {
+    return new DamagedException("the upload that waited in " + upload + " is damaged: " + how);
+  }
+
+  /** An upload that cannot be sent as it lies there. */
+  public static final class DamagedException extends IOException {
+    private static final long serialVersionUID = 1L;
+
+    DamagedException(String message) {
+      super(message);
+    }
   }
 
   /** Takes out an upload that was acknowledged. */
@@ -211,12 +217,19 @@ public final class Spool {
     }
   }
 
-  /** Puts aside an upload that the portal refuses, with its reason; nothing is thrown away. */
-  public Path setAside(Entry entry, String reason) throws IOException {
-    Path refused = Files.createDirectories(directory.resolve(REFUSED));
-    Files.writeString(entry.path().resolve("reason.txt"), reason + "\n");
-    return Files.move(
-        entry.path(), refused.resolve(entry.path().getFileName()), StandardCopyOption.ATOMIC_MOVE);
+  /** Puts aside an upload that cannot be sent, with the reason; nothing is thrown away. */
+  public Path setAside(Path upload, String reason) throws IOException {
+    Path refused = directory.resolve(REFUSED);
+    if (!Files.isDirectory(refused, LinkOption.NOFOLLOW_LINKS)) {
+      Files.createDirectory(refused);
+    }
+    Path aside =
+        Files.move(upload, refused.resolve(upload.getFileName()), StandardCopyOption.ATOMIC_MOVE);
+    Files.writeString(
+        refused.resolve(aside.getFileName() + ".reason.txt"),
+        reason + "\n",
+        StandardOpenOption.CREATE_NEW);
+    return aside;
   }
 
   /** The right to send what waits; null when another process has it. Closing gives it back. */

@@ -295,10 +295,32 @@ class VineTest {
     assertThat(flushed.err()).contains("an upload to s was refused: holds no test");
     Path refused = work.resolve("spool/refused");
     try (var all = Files.walk(refused)) {
-      assertThat(all.filter(p -> p.endsWith("reason.txt")).findFirst())
+      assertThat(all.filter(p -> p.toString().endsWith(".reason.txt")).findFirst())
           .get()
           .satisfies(file -> assertThat(file).hasContent("holds no test"));
     }
+  }
+
+  /** One that cannot be read keeps no other from being sent. */
+  @Test
+  void aDamagedUploadIsPutAsideAndTheRestIsSent() throws IOException {
+    status = 503;
+    push("--commit", "c1", "--spool-ok");
+    push("--commit", "c2", "--spool-ok");
+    Path first = waiting().get(0);
+    Files.writeString(first.resolve("upload.json"), "{");
+    assertThat(push("--commit", "c3", "--spool-ok").err()).doesNotContain("cannot be read");
+
+    status = 201;
+    forms.clear();
+    Ended flushed = vine(environment(), "flush");
+
+    assertThat(flushed.code()).isEqualTo(5);
+    assertThat(flushed.out()).endsWith("2 uploads sent, 1 put aside\n");
+    assertThat(flushed.err()).contains(first + " is damaged: upload.json is not JSON");
+    assertThat(forms).hasSize(2);
+    assertThat(work.resolve("spool/refused").resolve(first.getFileName())).isDirectory();
+    assertThat(vine(environment(), "flush").out()).startsWith("nothing waits in ");
   }
 
   @Test

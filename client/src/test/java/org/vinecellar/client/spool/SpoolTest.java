@@ -33,12 +33,13 @@ class SpoolTest {
   void anUploadWaitsAsItWasAndGoesWhole() throws IOException {
     Spool spool = new Spool(work.resolve("spool"));
     Spool.Entry entry = kept(spool);
-    assertThat(spool.entries()).containsExactly(entry);
+    assertThat(spool.waiting()).containsExactly(entry.path());
+    assertThat(Spool.read(entry.path())).isEqualTo(entry);
     assertThat(entry.stream()).isEqualTo("a/b");
     assertThat(entry.fields()).contains(Map.entry("at", "1970-01-01T00:00:00Z"));
     assertThat(entry.files().get(0).path()).hasContent("<testsuite/>");
     spool.remove(entry);
-    assertThat(spool.entries()).isEmpty();
+    assertThat(spool.waiting()).isEmpty();
     assertThat(spool.directory()).isEmptyDirectory();
   }
 
@@ -54,19 +55,43 @@ class SpoolTest {
     String written = Files.readString(description);
     Files.writeString(
         description, written.replace("\"content\":\"0\"", "\"content\":\"" + content + "\""));
-    assertThatThrownBy(spool::entries)
-        .isInstanceOf(IOException.class)
+    assertThatThrownBy(() -> Spool.read(entry.path()))
+        .isInstanceOf(Spool.DamagedException.class)
         .hasMessageContaining(entry.path() + " is damaged: “");
   }
 
   @Test
   void linkedAndBrokenUploadsAreSaidToBeDamaged() throws IOException {
-    Spool spool = new Spool(work.resolve("spool"));
-    Path description = kept(spool).path().resolve("upload.json");
-    Files.writeString(description, "{\"version\":");
-    assertThatThrownBy(spool::entries).hasMessageContaining("is not JSON");
+    Path upload = kept(new Spool(work.resolve("spool"))).path();
+    Path description = upload.resolve("upload.json");
+    for (String broken : List.of("{\"version\":", "", "[]", "null", "{\"files\":7}")) {
+      Files.writeString(description, broken);
+      assertThatThrownBy(() -> Spool.read(upload))
+          .as(broken)
+          .isInstanceOf(Spool.DamagedException.class);
+    }
     Files.delete(description);
     Files.createSymbolicLink(description, Files.writeString(work.resolve("other"), "{}"));
-    assertThatThrownBy(spool::entries).hasMessageContaining("is no file of its own");
+    assertThatThrownBy(() -> Spool.read(upload)).hasMessageContaining("is no file of its own");
+  }
+
+  /** Nor is anything written where a prepared link leads. */
+  @Test
+  void whatIsPutAsideStaysInTheSpool() throws IOException {
+    Spool spool = new Spool(work.resolve("spool"));
+    kept(spool);
+    Path elsewhere = Files.createDirectories(work.resolve("elsewhere"));
+    Files.writeString(elsewhere.resolve("upload.json"), "{}");
+    Path linked = Files.createSymbolicLink(spool.directory().resolve("0"), elsewhere);
+    Path aside = spool.setAside(linked, "it is a link");
+    assertThat(aside).isSymbolicLink().isEqualTo(spool.directory().resolve("refused/0"));
+    assertThat(aside.resolveSibling("0.reason.txt")).hasContent("it is a link");
+    assertThat(elsewhere.toFile().list()).containsExactly("upload.json");
+
+    Spool prepared = new Spool(work.resolve("prepared"));
+    Path upload = kept(prepared).path();
+    Files.createSymbolicLink(prepared.directory().resolve("refused"), elsewhere);
+    assertThatThrownBy(() -> prepared.setAside(upload, "no")).isInstanceOf(IOException.class);
+    assertThat(elsewhere.toFile().list()).containsExactly("upload.json");
   }
 }

@@ -8,6 +8,8 @@ public enum Room {
   HASH(2, 60),
   /** Writes what is sent to the disk. */
   SPOOL(4, 2_000),
+  /** Removes what is left of uploads; there are never so many, so that none is refused. */
+  SWEEP(1, 20_000),
   /** Takes in live results. */
   LIVE(4, 400),
   /** Reads contents for downloads, a piece at a time. */

@@ -245,7 +245,7 @@ class UploadIntake {
         Throwable e = failure == null ? brokenOff() : failure;
         Rooms.then(
             rooms.run(
-                Room.SPOOL,
+                Room.SWEEP,
                 () -> {
                   closeAndRemove();
                   return true;

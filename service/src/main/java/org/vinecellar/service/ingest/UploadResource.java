@@ -137,7 +137,19 @@ public class UploadResource {
             lanes.leave(job);
           }
         });
-    return job.result().whenComplete((done, failure) -> UploadSpool.remove(upload.directory()));
+    return job.result().whenComplete((done, failure) -> discard(upload));
+  }
+
+  /** Away from the thread that says so, which can be an event loop. */
+  private void discard(UploadIntake.Received upload) {
+    Rooms.then(
+        rooms.run(
+            Room.SWEEP,
+            () -> {
+              UploadSpool.remove(upload.directory());
+              return true;
+            }),
+        (done, failure) -> {});
   }
 
   private Response take(Project project, UploadFields fields, String base) {

@@ -1,7 +1,11 @@
 package org.vinecellar.service.problem;
 
 import io.quarkus.logging.LoggingFilter;
+import io.vertx.core.VertxException;
+import io.vertx.core.http.HttpClosedException;
+import io.vertx.core.http.StreamResetException;
 import java.io.IOException;
+import java.nio.channels.ClosedChannelException;
 import java.util.logging.Filter;
 import java.util.logging.LogRecord;
 import org.jspecify.annotations.Nullable;
@@ -18,13 +22,12 @@ public final class HungUp implements Filter {
   }
 
   private static boolean isHangUp(@Nullable Throwable thrown) {
-    if (thrown == null) {
-      return false;
-    }
-    String text = String.valueOf(thrown.getMessage());
-    boolean closed = text.equals("Connection was closed") || text.contains("Connection reset");
-    boolean ofConnection =
-        thrown instanceof IOException || thrown.getClass().getName().startsWith("io.vertx.");
-    return closed && ofConnection;
+    return thrown instanceof HttpClosedException
+        || thrown instanceof StreamResetException
+        || thrown instanceof ClosedChannelException
+        // These two have no type of their own.
+        || thrown instanceof VertxException && "Connection was closed".equals(thrown.getMessage())
+        || thrown instanceof IOException
+            && String.valueOf(thrown.getMessage()).contains("Connection reset");
   }
 }
