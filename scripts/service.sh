@@ -33,7 +33,7 @@ is_ready() { [ "$(http_status "$1" /q/health/ready 2>/dev/null || true)" = 200 ]
 # What the service said last: in its own words when there are some, else the end of its log.
 why_it_ended() {
   local words
-  words="$(tail -n 20 "$DATA/service.log" | sed -n 's/.*"exceptionType":"[^"]*CellarException","message":"\(\([^"\\]\|\\.\)*\)".*/\1/p' | tail -n 1)"
+  words="$(tail -n 20 "$DATA/service.log" | sed -n 's/.*"exceptionType":"[^"]*CellarException","message":"\(\([^"\\]\|\\.\)*\)".*/\1/p' | tail -n 1 | sed 's/\\\(["\\]\)/\1/g')"
   if [ -n "$words" ]; then warn "$words"; else tail -n 3 "$DATA/service.log" | cut -c1-600; fi
 }
 

@@ -3,6 +3,7 @@ import { Link } from '@tanstack/react-router';
 import { type FormEvent, useState } from 'react';
 import { plural } from '../../shared/lib/format';
 import { CopyButton } from '../../shared/ui/CopyButton';
+import { Wrong } from '../../shared/ui/Form';
 import { createToken } from '../access/api';
 import { streamsQuery } from '../runs/api';
 import { useRunNews } from '../runs/news';
@@ -55,11 +56,7 @@ export function ConnectPage({ project }: { project: string }) {
           One to three words of letters, digits, “.”, “_” and “-”, parted by “/”.
         </p>
       </form>
-      {made.error ? (
-        <p role="alert" className="mt-3 text-error">
-          {made.error.message}
-        </p>
-      ) : null}
+      <Wrong error={made.error} />
       {made.data ? (
         <>
           <Snippets project={project} stream={stream} token={made.data.secret} />

@@ -1,47 +1,13 @@
 // @vitest-environment jsdom
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { cleanup, fireEvent, render, screen, waitFor } from '@testing-library/react';
-import type { ReactNode } from 'react';
+import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import { json, portal, show } from '../../shared/testing/portal';
 import { SettingsDialog } from '../runs/components/SettingsDialog';
 import { NoteDialog } from './NoteDialog';
 import { OverruleDialog } from './OverruleDialog';
 
-const network = vi.hoisted(() => {
-  const all = { answer: (_: Request): Promise<Response> => Promise.reject(new Error('no portal')) };
-  // The API client takes these as it is loaded; a page's relative addresses have a page to be of.
-  const Plain = globalThis.Request;
-  globalThis.Request = class extends Plain {
-    constructor(input: RequestInfo | URL, init?: RequestInit) {
-      super(typeof input === 'string' ? new URL(input, 'http://portal.example') : input, init);
-    }
-  };
-  globalThis.fetch = (request) => all.answer(request as Request);
-  return all;
-});
-
-interface Call {
-  method: string;
-  path: string;
-  ifMatch: string | null;
-  body: unknown;
-}
-
-/** The portal as far as its answers go; the dialogs talk to it as they do in a browser. */
-let calls: Call[] = [];
-let answers: Record<string, () => Response> = {};
-
-function json(body: unknown, init: ResponseInit = {}): Response {
-  return new Response(JSON.stringify(body), {
-    status: 200,
-    ...init,
-    headers: { 'Content-Type': 'application/json', ...init.headers },
-  });
-}
-
 beforeEach(() => {
-  calls = [];
-  answers = {};
+  portal.reset();
   // jsdom has dialogs, but cannot show them.
   HTMLDialogElement.prototype.showModal = function show() {
     this.open = true;
@@ -49,30 +15,9 @@ beforeEach(() => {
   HTMLDialogElement.prototype.close = function close() {
     this.open = false;
   };
-  network.answer = async (request) => {
-    const path = new URL(request.url).pathname.replace('/api/v1/projects/p/', '');
-    const text = await request.text();
-    calls.push({
-      method: request.method,
-      path,
-      ifMatch: request.headers.get('If-Match'),
-      body: text === '' ? null : JSON.parse(text),
-    });
-    const answer = answers[`${request.method} ${path}`];
-    return answer ? answer() : json({ detail: `nothing at ${path}` }, { status: 404 });
-  };
 });
 
 afterEach(cleanup);
-
-function show(dialog: ReactNode) {
-  const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
-  render(<QueryClientProvider client={client}>{dialog}</QueryClientProvider>);
-}
-
-function changes(): Call[] {
-  return calls.filter((call) => call.method !== 'GET');
-}
 
 describe('NoteDialog', () => {
   const note = { description: 'The quay', labels: { team: 'fares' }, tags: ['storm'] };
@@ -80,8 +25,8 @@ describe('NoteDialog', () => {
 
   async function open() {
     onClose.mockReset();
-    answers['GET runs/7/note'] ??= () => json(note, { headers: { ETag: '"3"' } });
-    answers['GET runs/7/edits'] = () =>
+    portal.answers['GET runs/7/note'] ??= () => json(note, { headers: { ETag: '"3"' } });
+    portal.answers['GET runs/7/edits'] = () =>
       json([
         {
           at: '2026-11-20T03:00:00Z',
@@ -106,13 +51,13 @@ describe('NoteDialog', () => {
   }
 
   it('sends the whole note with the version that was read', async () => {
-    answers['PUT runs/7/note'] = () => json(note);
+    portal.answers['PUT runs/7/note'] = () => json(note);
     await open();
     fireEvent.change(screen.getByLabelText(/^Tags/), { target: { value: 'storm quay' } });
     fireEvent.click(screen.getByRole('button', { name: 'Save', hidden: true }));
 
     await waitFor(() => expect(onClose).toHaveBeenCalled());
-    expect(changes()).toEqual([
+    expect(portal.changes()).toEqual([
       {
         method: 'PUT',
         path: 'runs/7/note',
@@ -131,7 +76,7 @@ describe('NoteDialog', () => {
   it('says when that cannot be read, and can be saved all the same', async () => {
     await open();
     cleanup();
-    answers['GET runs/7/edits'] = () => json({ detail: 'no database' }, { status: 503 });
+    portal.answers['GET runs/7/edits'] = () => json({ detail: 'no database' }, { status: 503 });
     show(<NoteDialog project="p" subject={{ kind: 'run', id: 7 }} title="It" onClose={onClose} />);
     expect(await screen.findByText(/could not be read: no database/)).toBeTruthy();
     const save = screen.getByRole('button', { name: 'Save', hidden: true });
@@ -144,16 +89,16 @@ describe('NoteDialog', () => {
     fireEvent.click(screen.getByRole('button', { name: 'Save', hidden: true }));
 
     expect((await screen.findByRole('alert', { hidden: true })).textContent).toContain('key=value');
-    expect(changes()).toEqual([]);
+    expect(portal.changes()).toEqual([]);
     expect(onClose).not.toHaveBeenCalled();
   });
 
   it('keeps what was typed when somebody was quicker, and can go on from theirs', async () => {
-    answers['PUT runs/7/note'] = () =>
+    portal.answers['PUT runs/7/note'] = () =>
       json({ detail: 'lead changed this' }, { status: 412, statusText: 'Precondition Failed' });
     await open();
     fireEvent.change(screen.getByLabelText('Description'), { target: { value: 'Mine' } });
-    answers['GET runs/7/note'] = () =>
+    portal.answers['GET runs/7/note'] = () =>
       json({ description: 'Theirs', labels: {}, tags: [] }, { headers: { ETag: '"4"' } });
     fireEvent.click(screen.getByRole('button', { name: 'Save', hidden: true }));
 
@@ -162,10 +107,10 @@ describe('NoteDialog', () => {
     expect((screen.getByLabelText('Description') as HTMLTextAreaElement).value).toBe('Mine');
     fireEvent.click(screen.getByRole('button', { name: 'Go on from theirs', hidden: true }));
     expect((screen.getByLabelText('Description') as HTMLTextAreaElement).value).toBe('Theirs');
-    answers['PUT runs/7/note'] = () => json(note);
+    portal.answers['PUT runs/7/note'] = () => json(note);
     fireEvent.click(screen.getByRole('button', { name: 'Save', hidden: true }));
     await waitFor(() => expect(onClose).toHaveBeenCalled());
-    expect(changes().map((call) => call.ifMatch)).toEqual(['"3"', '"4"']);
+    expect(portal.changes().map((call) => call.ifMatch)).toEqual(['"3"', '"4"']);
   });
 });
 
@@ -188,7 +133,7 @@ describe('OverruleDialog', () => {
   }
 
   it('offers every outcome but the one that holds, and wants a reason', async () => {
-    answers['PUT runs/7/results/1-0/outcome'] = () => new Response(null, { status: 204 });
+    portal.answers['PUT runs/7/results/1-0/outcome'] = () => new Response(null, { status: 204 });
     open('failed', null);
     const choices = screen.getAllByRole('radio', { hidden: true });
     expect(choices).toHaveLength(4);
@@ -198,25 +143,25 @@ describe('OverruleDialog', () => {
     fireEvent.click(screen.getByRole('button', { name: 'Overrule', hidden: true }));
 
     await waitFor(() => expect(onClose).toHaveBeenCalled());
-    expect(changes().map((call) => call.body)).toEqual([
+    expect(portal.changes().map((call) => call.body)).toEqual([
       { seen: 'failed', outcome: 'skipped', reason: 'until Monday' },
     ]);
   });
 
   it('takes an overruling back', async () => {
-    answers['PUT runs/7/results/1-0/outcome'] = () => new Response(null, { status: 204 });
+    portal.answers['PUT runs/7/results/1-0/outcome'] = () => new Response(null, { status: 204 });
     open('skipped', 'failed');
     fireEvent.change(screen.getByLabelText('Why'), { target: { value: 'it is real' } });
     fireEvent.click(screen.getByRole('button', { name: 'Take it back', hidden: true }));
 
     await waitFor(() => expect(onClose).toHaveBeenCalled());
-    expect(changes().map((call) => call.body)).toEqual([
+    expect(portal.changes().map((call) => call.body)).toEqual([
       { seen: 'skipped', outcome: null, reason: 'it is real' },
     ]);
   });
 
   it('stays open and says why when the portal refuses', async () => {
-    answers['PUT runs/7/results/1-0/outcome'] = () =>
+    portal.answers['PUT runs/7/results/1-0/outcome'] = () =>
       json({ detail: 'somebody changed this' }, { status: 412 });
     open('failed', null);
     fireEvent.change(screen.getByLabelText('Why'), { target: { value: 'x' } });
@@ -233,12 +178,12 @@ describe('SettingsDialog', () => {
   it('leaves to the portal what is left empty', async () => {
     const none = { silenceMinutes: null, bundleDays: null, bundleMegabytes: null };
     const onClose = vi.fn();
-    answers['GET streams/settings'] = () =>
+    portal.answers['GET streams/settings'] = () =>
       json({
         own: { ...none, bundleDays: 7 },
         usual: { silenceMinutes: 30, bundleDays: 90, bundleMegabytes: 500 },
       });
-    answers['PUT streams/settings'] = () => json(none);
+    portal.answers['PUT streams/settings'] = () => json(none);
     show(<SettingsDialog project="p" stream="a/b" onClose={onClose} />);
     const days = (await screen.findByLabelText(/Bundles are kept/)) as HTMLInputElement;
     expect(days.value).toBe('7');
@@ -249,6 +194,6 @@ describe('SettingsDialog', () => {
     fireEvent.click(screen.getByRole('button', { name: 'Save', hidden: true }));
 
     await waitFor(() => expect(onClose).toHaveBeenCalled());
-    expect(changes().map((call) => call.body)).toEqual([{ ...none, silenceMinutes: 45 }]);
+    expect(portal.changes().map((call) => call.body)).toEqual([{ ...none, silenceMinutes: 45 }]);
   });
 });

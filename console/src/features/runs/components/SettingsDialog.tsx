@@ -1,6 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { Dialog, DialogActions } from '../../../shared/ui/Dialog';
+import { Wrong } from '../../../shared/ui/Form';
 import { Failed, Loading } from '../../../shared/ui/States';
 import { type StreamSettings, setSettings, settingsQuery } from '../api';
 
@@ -76,11 +77,7 @@ function Form(props: {
           </span>
         </label>
       ))}
-      {save.error ? (
-        <p role="alert" className="text-error">
-          {save.error.message}
-        </p>
-      ) : null}
+      <Wrong error={save.error} className="" />
       <DialogActions label="Save" disabled={save.isPending} onCancel={props.onClose} />
     </form>
   );

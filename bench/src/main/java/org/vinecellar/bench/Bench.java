@@ -38,6 +38,7 @@ public final class Bench {
       }
       if (wanted.contains("load")) {
         rows.addAll(new LoadBench(Target.fromProperties()).run());
+        rows.addAll(new BesideBench(Target.fromProperties()).run());
       }
       if (wanted.contains("ingest")) {
         rows.addAll(new IngestBench(folder, Target.fromProperties()).run());
@@ -73,6 +74,11 @@ public final class Bench {
   /** Tells on standard error how far it is: the table alone goes to standard output. */
   static void progress(String text) {
     System.err.println("bench: " + text);
+  }
+
+  static double p95(List<Double> values) {
+    List<Double> sorted = values.stream().sorted().toList();
+    return sorted.get((int) (sorted.size() * 0.95));
   }
 
   static double median(List<Double> values) {

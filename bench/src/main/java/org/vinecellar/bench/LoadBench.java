@@ -79,19 +79,19 @@ final class LoadBench {
     }
     others.shutdown();
     int lost = pushed.get() - kept();
-    double ratio = p95(loaded) / p95(idle);
+    double ratio = Bench.p95(loaded) / Bench.p95(idle);
     return List.of(
         new Bench.Row(
             "load: people read while 50 pipelines push and 10 runs come live, 60 s, -Xmx512m",
             String.format(
                 Locale.ROOT,
                 "p95 %.0f ms of %d pages; %d uploads of %d tests, %d live batches",
-                p95(loaded) * 1000,
+                Bench.p95(loaded) * 1000,
                 loaded.size(),
                 pushed.get() - before,
                 TESTS,
                 live.get()),
-            String.format(Locale.ROOT, "p95 %.0f ms of an idle portal", p95(idle) * 1000),
+            String.format(Locale.ROOT, "p95 %.0f ms of an idle portal", Bench.p95(idle) * 1000),
             String.format(Locale.ROOT, "%.2f", ratio),
             "≤ 3",
             ratio <= 3),
@@ -102,12 +102,6 @@ final class LoadBench {
             "",
             "0",
             errors.get() == 0 && lost == 0));
-  }
-
-  private static double p95(List<Double> seconds) {
-    List<Double> sorted = new ArrayList<>(seconds);
-    Collections.sort(sorted);
-    return sorted.get((int) (sorted.size() * 0.95));
   }
 
   /** Everybody looks at a page every two seconds; how long each took. */

@@ -67,19 +67,14 @@ final class PagesBench {
         many.add(b);
       }
     }
-    double ratio = p95(many) / p95(few);
+    double ratio = Bench.p95(many) / Bench.p95(few);
     return new Bench.Row(
         "Run page, " + what,
-        String.format(Locale.ROOT, "50 000 results: p95 %.1f ms", p95(many)),
-        String.format(Locale.ROOT, "500 results: p95 %.1f ms", p95(few)),
+        String.format(Locale.ROOT, "50 000 results: p95 %.1f ms", Bench.p95(many)),
+        String.format(Locale.ROOT, "500 results: p95 %.1f ms", Bench.p95(few)),
         String.format(Locale.ROOT, "%.2f", ratio),
         barred ? "< 2" : "",
         !barred || ratio < 2);
-  }
-
-  private static double p95(List<Double> values) {
-    List<Double> sorted = values.stream().sorted().toList();
-    return sorted.get((int) (sorted.size() * 0.95));
   }
 
   private double milliseconds(String path) throws IOException, InterruptedException {

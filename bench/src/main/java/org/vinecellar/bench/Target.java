@@ -8,13 +8,20 @@ import java.net.http.HttpResponse;
 import java.util.Map;
 
 /** The portal and the database behind it, as {@code ./cellar bench} started them. */
-record Target(String url, String token, String database, String password, long servicePid) {
+record Target(
+    String url,
+    String token,
+    String adminPassword,
+    String database,
+    String password,
+    long servicePid) {
   private static final HttpClient HTTP = HttpClient.newHttpClient();
 
   static Target fromProperties() {
     return new Target(
         System.getProperty("bench.url"),
         System.getenv("VINE_BENCH_TOKEN"),
+        System.getenv("VINE_BENCH_PASSWORD"),
         System.getProperty("bench.db"),
         System.getenv("VINE_BENCH_DB_PASSWORD"),
         Long.parseLong(System.getProperty("bench.service")));

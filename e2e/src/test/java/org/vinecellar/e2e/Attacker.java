@@ -24,6 +24,7 @@ import java.util.zip.GZIPOutputStream;
 final class Attacker implements Closeable {
   static final String BOUNDARY = "quay";
   static final String FORM = "multipart/form-data; boundary=" + BOUNDARY;
+  static final String METRICS = "collector";
   static final String JSON = "application/json";
 
   final Portal portal;
@@ -121,36 +122,37 @@ final class Attacker implements Closeable {
 
   /** A connection on which something was sent, and which stays. */
   Socket begin(String text) {
+    return begin(URI.create(portal.url), "127.0.0.1", text);
+  }
+
+  /** From another address of this machine. */
+  Socket beginElsewhere(String text) {
+    return begin(URI.create(portal.url), "127.0.0.2", text);
+  }
+
+  Socket begin(URI uri, String from, String text) {
     try {
-      URI uri = URI.create(portal.url);
-      Socket socket = new Socket(uri.getHost(), uri.getPort());
+      Socket socket =
+          new Socket(
+              InetAddress.getByName(uri.getHost()), uri.getPort(), InetAddress.getByName(from), 0);
+      held.add(socket);
       socket.setSoTimeout(60_000);
       socket.getOutputStream().write(text.getBytes(StandardCharsets.UTF_8));
-      socket.getOutputStream().flush();
-      held.add(socket);
       return socket;
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }
   }
 
-  /** From another address of this machine. */
-  Socket beginElsewhere(String text) {
-    try {
-      URI uri = URI.create(portal.url);
-      Socket socket =
-          new Socket(
-              InetAddress.getByName(uri.getHost()),
-              uri.getPort(),
-              InetAddress.getByName("127.0.0.2"),
-              0);
-      socket.setSoTimeout(60_000);
-      held.add(socket);
-      socket.getOutputStream().write(text.getBytes(StandardCharsets.UTF_8));
-      return socket;
-    } catch (IOException e) {
-      throw new UncheckedIOException(e);
-    }
+  /** How many are connected, by the portal's own count. */
+  int connections() {
+    String metrics = portal.send("GET", "/q/metrics", METRICS).body();
+    return metrics
+        .lines()
+        .filter(line -> line.startsWith("vine_connections"))
+        .mapToInt(line -> (int) Double.parseDouble(line.substring(line.lastIndexOf(' ') + 1)))
+        .findFirst()
+        .orElseThrow();
   }
 
   static String head(String method, String path, Map<String, String> headers) {

@@ -1,5 +1,6 @@
 package org.vinecellar.service.guard;
 
+import io.micrometer.core.instrument.MeterRegistry;
 import io.vertx.core.Context;
 import io.vertx.core.Vertx;
 import io.vertx.core.http.HttpConnection;
@@ -29,6 +30,7 @@ public class Lines {
   Lines(
       VineConfig config,
       Refusals refusals,
+      MeterRegistry meters,
       @ConfigProperty(name = "quarkus.http.proxy.proxy-address-forwarding", defaultValue = "false")
           boolean behindProxy) {
     int most = config.door().connections();
@@ -38,6 +40,7 @@ public class Lines {
     this.refusals = refusals;
     this.silence = config.door().silence();
     this.silenceAfterwards = config.door().silenceAfterwards();
+    meters.gauge("vine.connections", this, Lines::size);
   }
 
   /** A connection; its last request tells whether somebody is being served. Of one event loop. */

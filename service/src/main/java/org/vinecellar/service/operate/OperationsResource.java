@@ -23,6 +23,7 @@ import org.vinecellar.service.access.Caller;
 import org.vinecellar.service.door.Bodies;
 import org.vinecellar.service.door.FrontDoor;
 import org.vinecellar.service.guard.Disk;
+import org.vinecellar.service.guard.Lines;
 import org.vinecellar.service.guard.Refusals;
 import org.vinecellar.service.guard.Room;
 import org.vinecellar.service.guard.Rooms;
@@ -43,6 +44,7 @@ public class OperationsResource {
   private final Refusals refusals;
   private final Rooms rooms;
   private final UploadLanes lanes;
+  private final Lines lines;
   private final Bodies bodies;
   private final FrontDoor door;
   private final Downloads downloads;
@@ -58,6 +60,7 @@ public class OperationsResource {
       Refusals refusals,
       Rooms rooms,
       UploadLanes lanes,
+      Lines lines,
       Bodies bodies,
       FrontDoor door,
       Downloads downloads,
@@ -70,6 +73,7 @@ public class OperationsResource {
     this.refusals = refusals;
     this.rooms = rooms;
     this.lanes = lanes;
+    this.lines = lines;
     this.bodies = bodies;
     this.door = door;
     this.downloads = downloads;
@@ -182,6 +186,7 @@ public class OperationsResource {
         new ArrayList<>(
             List.of(
                 new PlacesBody("uploads", uploads.working(), uploads.waiting()),
+                new PlacesBody("connections", lines.size(), 0),
                 new PlacesBody("bodies being sent", bodies.crowd().size(), 0),
                 new PlacesBody("requests", door.size(), 0),
                 new PlacesBody("downloads", downloads.size(), 0),
