@@ -1,10 +1,12 @@
 package org.vinecellar.service.guard;
 
 import io.micrometer.core.instrument.MeterRegistry;
+import io.netty.channel.ChannelFuture;
 import io.vertx.core.Context;
 import io.vertx.core.Vertx;
 import io.vertx.core.http.HttpConnection;
 import io.vertx.core.http.HttpServerRequest;
+import io.vertx.core.net.impl.ConnectionBase;
 import jakarta.inject.Singleton;
 import java.time.Duration;
 import java.util.Map;
@@ -99,8 +101,16 @@ public class Lines {
     if (line.isServed()) {
       line.quietSince = now;
     } else if (now - line.quietSince > most.toNanos()) {
-      connection.close();
+      cut(connection);
     }
+  }
+
+  /**
+   * Ends a connection at once, on its event loop. Its own close would first wait until the other
+   * side has taken all that was sent to it, which may be never.
+   */
+  public static void cut(HttpConnection connection) {
+    ChannelFuture unused = ((ConnectionBase) connection).channelHandlerContext().close();
   }
 
   /** How many there are. */

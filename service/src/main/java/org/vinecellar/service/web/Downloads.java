@@ -15,6 +15,7 @@ import org.vinecellar.core.contents.Content;
 import org.vinecellar.service.config.VineConfig;
 import org.vinecellar.service.guard.Addresses;
 import org.vinecellar.service.guard.Crowd;
+import org.vinecellar.service.guard.Lines;
 import org.vinecellar.service.guard.Room;
 import org.vinecellar.service.guard.Rooms;
 
@@ -152,7 +153,7 @@ public class Downloads {
           failure == null ? new IllegalStateException("the reader took nothing") : failure)) {
         LOG.debugf("a download was given up: %s", failure);
         // Not the response: of one that has begun, its end would be waited for.
-        connection.close();
+        Lines.cut(connection);
       }
     }
   }
