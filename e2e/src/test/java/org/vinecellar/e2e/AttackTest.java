@@ -268,7 +268,9 @@ class AttackTest {
     List<Socket> readers = new ArrayList<>();
     for (int i = 0; i < 60; i++) {
       Socket reader =
-          attacker.begin(Attacker.head("GET", attachment, Map.of("Authorization", bearer)));
+          attacker.begin(
+              Attacker.head(
+                  "GET", attachment, Map.of("Authorization", bearer, "Connection", "close")));
       readers.add(reader);
       if (i == 0) {
         // Of the others some find no place any more: whoever comes first.
@@ -277,7 +279,10 @@ class AttackTest {
     }
     URI page = URI.create(bundle);
     for (int i = 0; i < 40; i++) {
-      attacker.begin(page, "127.0.0.1", Attacker.head("GET", page.getRawPath(), Map.of()));
+      attacker.begin(
+          page,
+          "127.0.0.1",
+          Attacker.head("GET", page.getRawPath(), Map.of("Connection", "close")));
     }
     // One of them goes on to the end, and gets all of it.
     byte[] read = new byte[noise.length];
