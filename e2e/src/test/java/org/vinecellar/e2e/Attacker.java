@@ -122,12 +122,12 @@ final class Attacker implements Closeable {
 
   /** A connection on which something was sent, and which stays. */
   Socket begin(String text) {
-    return begin(URI.create(portal.url), "127.0.0.1", text);
+    return begin("127.0.0.1", text);
   }
 
-  /** From another address of this machine. */
-  Socket beginElsewhere(String text) {
-    return begin(URI.create(portal.url), "127.0.0.2", text);
+  /** From an address of this machine. */
+  Socket begin(String from, String text) {
+    return begin(URI.create(portal.url), from, text);
   }
 
   Socket begin(URI uri, String from, String text) {

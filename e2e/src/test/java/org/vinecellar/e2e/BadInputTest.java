@@ -6,6 +6,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import java.io.BufferedWriter;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.net.Socket;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -306,5 +307,19 @@ class BadInputTest {
     assertThat(Portal.json(push.out()).path("run").path("passed").asInt()).isEqualTo(1_000_000);
     JsonNode again = curl("large/input-by-curl", "million.xml");
     assertThat(again.path("run").path("passed").asInt()).isEqualTo(1_000_000);
+  }
+
+  /** RFC 9112, 3.2: such a request gets 400, whatever it asks for. */
+  @ParameterizedTest
+  @ValueSource(strings = {"", "Host: a b\r\n", "Host: [::1\r\n", "Host: x\r\nHost: y\r\n"})
+  void aRequestNamesOneHost(String host) throws IOException {
+    try (Attacker attacker = new Attacker(portal);
+        Socket socket = attacker.begin("GET / HTTP/1.1\r\n" + host + "\r\n")) {
+      String answer = new String(socket.getInputStream().readAllBytes(), StandardCharsets.UTF_8);
+      assertThat(answer)
+          .startsWith("HTTP/1.1 400")
+          .contains("urn:vine-cellar:problem:invalid-value", "the request names no host")
+          .doesNotContain("error id", "vertx");
+    }
   }
 }

@@ -10,10 +10,12 @@ import io.vertx.core.Vertx;
 import io.vertx.core.http.HttpServer;
 import io.vertx.core.http.HttpServerOptions;
 import io.vertx.core.http.HttpServerRequest;
+import io.vertx.core.http.HttpVersion;
 import jakarta.annotation.Priority;
 import jakarta.enterprise.event.Observes;
 import jakarta.inject.Singleton;
 import java.net.BindException;
+import java.util.List;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.TimeoutException;
@@ -23,6 +25,7 @@ import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.service.config.VineConfig;
 import org.vinecellar.service.guard.Lines;
+import org.vinecellar.service.problem.Problems;
 
 /**
  * Listens for everybody. Not Quarkus’ own listener, since that hands out its connections only with
@@ -40,12 +43,14 @@ public class PublicServer {
   private final Vertx vertx;
   private final VineConfig config;
   private final Lines lines;
+  private final Problems problems;
   private volatile @Nullable String deployment;
 
-  PublicServer(Vertx vertx, VineConfig config, Lines lines) {
+  PublicServer(Vertx vertx, VineConfig config, Lines lines, Problems problems) {
     this.vertx = vertx;
     this.config = config;
     this.lines = lines;
+    this.problems = problems;
   }
 
   /** One for each event loop; they share the port. */
@@ -83,7 +88,23 @@ public class PublicServer {
 
   private void handle(HttpServerRequest request) {
     lines.asked(request);
+    if (!namesOneHost(request)) {
+      problems.send(
+          request.response().putHeader("Connection", "close"),
+          new CellarException(
+              ProblemCode.INVALID_VALUE, "the request names no host, or no valid one (RFC 9112)"));
+      return;
+    }
     VertxHttpRecorder.getRootHandler().handle(request);
+  }
+
+  /** RFC 9112, 3.2; what is older than HTTP/1.1 needs to name none. */
+  private static boolean namesOneHost(HttpServerRequest request) {
+    List<String> named = request.headers().getAll("Host");
+    return named.size() < 2
+        && (request.authority() != null
+            || request.version() == HttpVersion.HTTP_1_0
+            || (named.size() == 1 && named.get(0).isEmpty()));
   }
 
   /** After everybody else: nobody is served by a portal that is half there. */

@@ -9,25 +9,36 @@ import io.vertx.core.http.HttpServerRequest;
 import io.vertx.core.net.impl.ConnectionBase;
 import jakarta.inject.Singleton;
 import java.time.Duration;
+import java.util.Iterator;
+import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
 import org.eclipse.microprofile.config.inject.ConfigProperty;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.service.config.VineConfig;
 
 /**
  * The connections of our servers: so many and no more, of one address too, and none that holds its
- * place without asking for anything. What a request does once its head is there is not looked at
- * here. Thread-safe.
+ * place without asking for anything. When all places are taken, the one on which nobody asks for
+ * the longest time gives way, so that silent crowds keep nobody out. What a request does once its
+ * head is there is not looked at here. Thread-safe.
  */
 @Singleton
 public class Lines {
+  /** So many more are there until those that give way have gone. */
+  private static final int GOING = 256;
+
+  private final int most;
   private final Crowd crowd;
   private final Refusals refusals;
   private final Duration silence;
   private final Duration silenceAfterwards;
   private final Map<HttpConnection, Line> lines = new ConcurrentHashMap<>();
+
+  /** Those on which nobody asks, the longest first. */
+  private final Map<HttpConnection, Line> quiet = new LinkedHashMap<>();
 
   Lines(
       VineConfig config,
@@ -35,10 +46,13 @@ public class Lines {
       MeterRegistry meters,
       @ConfigProperty(name = "quarkus.http.proxy.proxy-address-forwarding", defaultValue = "false")
           boolean behindProxy) {
-    int most = config.door().connections();
+    this.most = config.door().connections();
     // What comes through a proxy comes from one address.
     this.crowd =
-        new Crowd("connections", most, behindProxy ? most : config.door().connectionsOfAddress());
+        new Crowd(
+            "connections",
+            most + GOING,
+            behindProxy ? most + GOING : config.door().connectionsOfAddress());
     this.refusals = refusals;
     this.silence = config.door().silence();
     this.silenceAfterwards = config.door().silenceAfterwards();
@@ -71,12 +85,51 @@ public class Lines {
       connection.close();
       return;
     }
-    lines.put(connection, new Line());
+    Line line = new Line();
+    lines.put(connection, line);
+    rests(connection, line);
     connection.closeHandler(
         closed -> {
           lines.remove(connection);
+          wakes(connection);
           place.leave();
         });
+    if (crowd.size() > most) {
+      giveWay();
+    }
+  }
+
+  private void rests(HttpConnection connection, Line line) {
+    synchronized (quiet) {
+      quiet.putIfAbsent(connection, line);
+    }
+  }
+
+  private void wakes(HttpConnection connection) {
+    synchronized (quiet) {
+      quiet.remove(connection);
+    }
+  }
+
+  private void giveWay() {
+    refusals.note(
+        ProblemCode.TOO_MANY_AT_ONCE,
+        "there are " + most + " connections already; one on which nobody asks gives way");
+    synchronized (quiet) {
+      Iterator<Map.Entry<HttpConnection, Line>> longest = quiet.entrySet().iterator();
+      if (longest.hasNext()) {
+        Map.Entry<HttpConnection, Line> first = longest.next();
+        HttpConnection connection = first.getKey();
+        Line line = first.getValue();
+        longest.remove();
+        line.loop.runOnContext(
+            now -> {
+              if (!line.isServed()) {
+                cut(connection);
+              }
+            });
+      }
+    }
   }
 
   /** To be called with each request, when its head is there. */
@@ -84,6 +137,7 @@ public class Lines {
     Line line = lines.get(request.connection());
     if (line != null) {
       line.asked(request);
+      wakes(request.connection());
     }
   }
 
@@ -96,12 +150,17 @@ public class Lines {
   }
 
   private void look(HttpConnection connection, Line line) {
+    if (!lines.containsKey(connection)) {
+      return;
+    }
     long now = System.nanoTime();
-    Duration most = line.last == null ? silence : silenceAfterwards;
+    Duration longest = line.last == null ? silence : silenceAfterwards;
     if (line.isServed()) {
       line.quietSince = now;
-    } else if (now - line.quietSince > most.toNanos()) {
+    } else if (now - line.quietSince > longest.toNanos()) {
       cut(connection);
+    } else {
+      rests(connection, line);
     }
   }
 
