@@ -169,6 +169,10 @@ public interface VineConfig {
     @WithDefault("400")
     int requests();
 
+    /** The same from one address. */
+    @WithDefault("200")
+    int requestsOfAddress();
+
     /** The most bodies that are being sent at a time. */
     @WithDefault("512")
     int bodies();

@@ -47,8 +47,8 @@ public class FrontDoor {
     this.rooms = rooms;
     this.problems = problems;
     this.bodies = bodies;
-    int most = config.door().requests();
-    this.requests = new Crowd("requests", most, most);
+    this.requests =
+        new Crowd("requests", config.door().requests(), config.door().requestsOfAddress());
   }
 
   void register(@Observes Router router) {
