@@ -110,6 +110,7 @@ public class BundleServer {
             .createHttpServer(
                 new HttpServerOptions()
                     .setIdleTimeout(IDLE_SECONDS)
+                    // Else nobody is told of a connection before its first bytes have come.
                     .setHttp2ClearTextEnabled(false))
             .connectionHandler(lines::opened)
             .requestHandler(this::handle)

@@ -82,6 +82,7 @@ public class PublicServer {
         .setMaxHeaderSize(LONGEST_HEAD_BYTES)
         .setMaxInitialLineLength(LONGEST_LINE_BYTES)
         .setIdleTimeout(IDLE_SECONDS)
+        // Else nobody is told of a connection before its first bytes have come.
         .setHttp2ClearTextEnabled(false)
         .setCompressionSupported(true);
   }

@@ -3,9 +3,6 @@ package org.vinecellar.service.config;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
-import io.quarkus.runtime.configuration.DurationConverter;
-import io.smallrye.config.EnvConfigSource;
-import io.smallrye.config.SmallRyeConfigBuilder;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -16,18 +13,9 @@ import org.junit.jupiter.api.Test;
 
 /** Every key, its default, and that the table of the documentation has it. */
 class VineConfigTest {
-  private static VineConfig read(Map<String, String> environment) {
-    return new SmallRyeConfigBuilder()
-        .withSources(new EnvConfigSource(environment, 300))
-        .withConverter(Duration.class, 200, new DurationConverter())
-        .withMapping(VineConfig.class)
-        .build()
-        .getConfigMapping(VineConfig.class);
-  }
-
   @Test
   void defaults() {
-    VineConfig config = read(Map.of());
+    VineConfig config = Configured.by(Map.of());
 
     assertThat(config.upload().concurrent()).isEqualTo(4);
     assertThat(config.upload().maxFileBytes()).isEqualTo(2L << 30);
@@ -44,7 +32,7 @@ class VineConfigTest {
   @Test
   void environmentVariables() {
     VineConfig config =
-        read(
+        Configured.by(
             Map.of(
                 "VINE_UPLOAD_CONCURRENT", "2",
                 "VINE_UPLOAD_MAX_FILE_BYTES", "1000",
@@ -71,7 +59,7 @@ class VineConfigTest {
 
   @Test
   void aValueThatIsNoneIsRefusedByItsName() {
-    assertThatThrownBy(() -> read(Map.of("VINE_RUN_SILENCE", "soon")))
+    assertThatThrownBy(() -> Configured.by(Map.of("VINE_RUN_SILENCE", "soon")))
         .hasMessageContaining("vine.run.silence");
   }
 
