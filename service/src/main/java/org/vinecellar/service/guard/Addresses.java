@@ -1,12 +1,15 @@
 package org.vinecellar.service.guard;
 
+import io.netty.util.NetUtil;
 import io.vertx.core.http.HttpServerRequest;
 import io.vertx.core.net.SocketAddress;
+import java.util.HexFormat;
 import org.jspecify.annotations.Nullable;
 
 /** Where requests come from, as far as it can be believed. */
 public final class Addresses {
-  private static final int GROUPS_OF_A_NETWORK = 4;
+  private static final int IPV4_BYTES = 4;
+  private static final int NETWORK_BYTES = 8;
 
   private Addresses() {}
 
@@ -23,14 +26,9 @@ public final class Addresses {
     if (address == null) {
       return "unknown";
     }
-    if (address.indexOf(':') < 0) {
-      return address;
-    }
-    String[] groups = address.split("[:%]", -1);
-    StringBuilder network = new StringBuilder();
-    for (int i = 0; i < Math.min(GROUPS_OF_A_NETWORK, groups.length); i++) {
-      network.append(groups[i]).append(':');
-    }
-    return network.append(":/64").toString();
+    byte[] bytes = NetUtil.createByteArrayFromIpAddressString(address);
+    return bytes == null || bytes.length == IPV4_BYTES
+        ? address
+        : HexFormat.ofDelimiter(":").formatHex(bytes, 0, NETWORK_BYTES) + "::/64";
   }
 }
