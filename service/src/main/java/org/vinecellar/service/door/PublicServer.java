@@ -90,6 +90,8 @@ public class PublicServer {
   private void handle(HttpServerRequest request) {
     lines.asked(request);
     if (!namesOneHost(request)) {
+      // Where such a request ends is not to be believed either.
+      request.response().endHandler(sent -> request.connection().close());
       problems.send(
           request.response().putHeader("Connection", "close"),
           new CellarException(
