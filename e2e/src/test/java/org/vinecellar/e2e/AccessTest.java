@@ -10,6 +10,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.time.Instant;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 
 /** Sessions, tokens, passwords, and what the API's document says. */
@@ -100,6 +101,9 @@ class AccessTest {
     assertThat(change(here, "guess", next).body()).contains("the present password is not right");
     assertThat(change(here, present, "short").body()).contains("at least 12 characters");
     assertThat(change(here, present, "å".repeat(40)).body()).contains("at most 72 bytes");
+    for (String weak : List.of("aaaaaaaaaaaa", "password1234", "changingchanging")) {
+      assertThat(change(here, present, weak).statusCode()).as(weak).isEqualTo(400);
+    }
     assertThat(change(here, present, next).statusCode()).isEqualTo(204);
     assertThat(session(here)).as("stays").isEqualTo(200);
     assertThat(session(elsewhere)).as("ended").isEqualTo(401);

@@ -98,7 +98,8 @@ class CellarTest {
     // Nobody else on the machine reads it, in a list of processes or in a file.
     Shell.Result processes = Shell.run(portal.data, Map.of(), List.of("ps", "-eo", "args", "ww"));
     assertThat(processes.out()).contains("quarkus-run.jar").doesNotContain(password);
-    for (String file : List.of("db.password", "db.pass", "db.owner.pass", "supervisor.log")) {
+    for (String file :
+        List.of("db.password", "db.pass", "db.owner.pass", "supervisor.log", "service.log")) {
       assertThat(
               PosixFilePermissions.toString(
                   Files.getPosixFilePermissions(portal.data.resolve(file))))

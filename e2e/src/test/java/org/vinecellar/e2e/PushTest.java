@@ -199,6 +199,27 @@ class PushTest {
     assertThat(version.out()).startsWith("vine 0.1");
   }
 
+  /** Nor does a link in it lead out of it. */
+  @Test
+  void whatALinkLeadsToElsewhereIsNotSent(@TempDir Path elsewhere) throws IOException {
+    Files.writeString(elsewhere.resolve("secret.xml"), REPORT);
+    Files.writeString(elsewhere.resolve("id_rsa"), "s3cr3t");
+    Path reports = Files.createDirectories(work.resolve("reports"));
+    write("reports/a.xml", REPORT);
+    Files.createSymbolicLink(reports.resolve("b.xml"), elsewhere.resolve("secret.xml"));
+    Files.createSymbolicLink(reports.resolve("more"), elsewhere);
+    Files.createSymbolicLink(reports.resolve("key.txt"), elsewhere.resolve("id_rsa"));
+
+    Shell.Result sent =
+        portal.vine(work, "push", "reports/**/*.xml", "--stream", "links/a", "--attach", "reports");
+
+    assertThat(sent.code()).as(sent.err()).isZero();
+    assertThat(sent.err()).contains("b.xml is a link that leads elsewhere");
+    long run = portal.get("/api/v1/projects/main/runs?stream=links/a").get(0).path("id").asLong();
+    String parts = portal.get("/api/v1/projects/main/runs/" + run + "/parts").toString();
+    assertThat(parts).contains("reports/a.xml").doesNotContain("b.xml", "secret", "key.txt");
+  }
+
   /** A repository of somebody else's may say where to send; the token does not go there. */
   @Test
   void aForeignRepositoryGetsNeitherTheTokenNorVariables() throws Exception {
