@@ -27,10 +27,10 @@ class CellarTest {
 
       String port = portal.url.substring(portal.url.lastIndexOf(':') + 1);
       Shell.Result taken =
-          Portal.cellar("start", "--detach", "--port", port, "--data", data + "-other");
+          Portal.cellar("start", "--detach", "--port", port, "--data", data + "/other");
       assertThat(taken.code()).isEqualTo(1);
       assertThat(taken.err()).contains("port " + port + " is taken by another program");
-      Portal.cellar("stop", "--data", data + "-other");
+      Portal.cellar("stop", "--data", data + "/other");
 
       assertThat(Portal.cellar("stop", "--data", data).code()).isZero();
       assertThat(Portal.cellar("status", "--data", data).code()).isEqualTo(3);

@@ -20,6 +20,9 @@ final class Passwords {
   /** What bcrypt looks at; the rest of a longer one would not count. */
   private static final int LONGEST_BYTES = 72;
 
+  /** So much must be left when one’s own name is taken out, however often it is there. */
+  private static final int BESIDE_THE_NAME = 6;
+
   private static final int FEWEST_CHARACTERS = 5;
 
   private static final Set<String> KNOWN = known();
@@ -89,7 +92,9 @@ final class Passwords {
     String name = plain(login);
     if (isKnown(plain)
         || isKnown(bare(password))
-        || name.length() > 3 && plain.contains(name) && plain.length() < name.length() + 6) {
+        || name.length() > 3
+            && plain.contains(name)
+            && plain.replace(name, "").length() < BESIDE_THE_NAME) {
       throw invalid("is one of those that are tried first; choose one that nobody can guess");
     }
   }

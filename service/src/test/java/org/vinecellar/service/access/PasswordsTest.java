@@ -38,6 +38,7 @@ class PasswordsTest {
         "vinecellar2026",
         "welcome-welcome",
         "ada.lovelace.1",
+        "Ada.Lovelace ada.lovelace",
         "a password with \0 in it"
       })
   void othersWillNot(String password) {
