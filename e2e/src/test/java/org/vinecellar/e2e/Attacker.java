@@ -6,6 +6,7 @@ import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.net.InetAddress;
 import java.net.Socket;
+import java.net.SocketTimeoutException;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -170,6 +171,17 @@ final class Attacker implements Closeable {
           : Integer.parseInt(new String(line, 9, 3, StandardCharsets.US_ASCII));
     } catch (IOException e) {
       return -1;
+    }
+  }
+
+  /** Whether the portal ends a connection, within a minute, without a word. */
+  static boolean isCutOff(Socket socket) {
+    try {
+      return socket.getInputStream().read() < 0;
+    } catch (SocketTimeoutException e) {
+      return false;
+    } catch (IOException e) {
+      return true;
     }
   }
 
