@@ -21,14 +21,17 @@ import org.vinecellar.service.config.VineConfig;
 
 /**
  * The connections of our servers: so many and no more, of one address too, and none that holds its
- * place without asking for anything. When all places are taken, the one on which nobody asks for
- * the longest time gives way, so that silent crowds keep nobody out. What a request does once its
- * head is there is not looked at here. Thread-safe.
+ * place without asking for anything. When all places are taken, one on which nobody asks gives way,
+ * first those on which nobody ever did, so that silent crowds keep nobody out. What a request does
+ * once its head is there is not looked at here. Thread-safe.
  */
 @Singleton
 public class Lines {
   /** So many more are there until those that give way have gone. */
   private static final int GOING = 256;
+
+  /** Who comes sends a head at once; it may need so long to be read. */
+  private static final Duration TIME_TO_ASK = Duration.ofSeconds(1);
 
   private final int most;
   private final Crowd crowd;
@@ -37,7 +40,9 @@ public class Lines {
   private final Duration silenceAfterwards;
   private final Map<HttpConnection, Line> lines = new ConcurrentHashMap<>();
 
-  /** Those on which nobody asks, the longest first. */
+  /** Those on which nobody ever asked, and those on which nobody asks any more; longest first. */
+  private final Map<HttpConnection, Line> strangers = new LinkedHashMap<>();
+
   private final Map<HttpConnection, Line> quiet = new LinkedHashMap<>();
 
   Lines(
@@ -62,7 +67,7 @@ public class Lines {
   /** A connection; its last request tells whether somebody is being served. Of one event loop. */
   private static final class Line {
     private final Context loop = Vertx.currentContext();
-    private long quietSince = System.nanoTime();
+    private volatile long quietSince = System.nanoTime();
     private @Nullable HttpServerRequest last;
 
     void asked(HttpServerRequest request) {
@@ -101,12 +106,13 @@ public class Lines {
 
   private void rests(HttpConnection connection, Line line) {
     synchronized (quiet) {
-      quiet.putIfAbsent(connection, line);
+      (line.last == null ? strangers : quiet).putIfAbsent(connection, line);
     }
   }
 
   private void wakes(HttpConnection connection) {
     synchronized (quiet) {
+      strangers.remove(connection);
       quiet.remove(connection);
     }
   }
@@ -116,12 +122,11 @@ public class Lines {
         ProblemCode.TOO_MANY_AT_ONCE,
         "there are " + most + " connections already; one on which nobody asks gives way");
     synchronized (quiet) {
-      Iterator<Map.Entry<HttpConnection, Line>> longest = quiet.entrySet().iterator();
-      if (longest.hasNext()) {
-        Map.Entry<HttpConnection, Line> first = longest.next();
+      Map.Entry<HttpConnection, Line> first = first();
+      if (first != null) {
         HttpConnection connection = first.getKey();
         Line line = first.getValue();
-        longest.remove();
+        wakes(connection);
         line.loop.runOnContext(
             now -> {
               if (!line.isServed()) {
@@ -130,6 +135,26 @@ public class Lines {
             });
       }
     }
+  }
+
+  /**
+   * A stranger who had time to ask; else somebody who asked before, and may ask again at this very
+   * moment; else whoever is there.
+   */
+  private Map.@Nullable Entry<HttpConnection, Line> first() {
+    Map.Entry<HttpConnection, Line> stranger = longest(strangers);
+    if (stranger != null
+        && System.nanoTime() - stranger.getValue().quietSince > TIME_TO_ASK.toNanos()) {
+      return stranger;
+    }
+    Map.Entry<HttpConnection, Line> known = longest(quiet);
+    return known == null ? stranger : known;
+  }
+
+  private static Map.@Nullable Entry<HttpConnection, Line> longest(
+      Map<HttpConnection, Line> silent) {
+    Iterator<Map.Entry<HttpConnection, Line>> all = silent.entrySet().iterator();
+    return all.hasNext() ? all.next() : null;
   }
 
   /** To be called with each request, when its head is there. */

@@ -151,6 +151,22 @@ class LinesTest {
   }
 
   @Test
+  void strangersGiveWayBeforeWhoAskedOnce() throws Exception {
+    listen();
+    Socket known = begin("127.0.0.2", WHOLE);
+    assertThat(isAnswered(known)).isTrue();
+    for (int i = 1; i < MOST; i++) {
+      begin("127.0.0.3", HALF);
+    }
+    Thread.sleep(1200);
+    for (int i = 0; i < MOST / 2; i++) {
+      assertThat(isAnswered(begin("127.0.0.4", WHOLE))).as("newcomer %d", i).isTrue();
+    }
+    known.getOutputStream().write(WHOLE.getBytes(StandardCharsets.US_ASCII));
+    assertThat(isAnswered(known)).isTrue();
+  }
+
+  @Test
   void oneAddressHasItsShare() throws Exception {
     lines = lines("1H", "1H", 10);
     listen();
