@@ -16,7 +16,6 @@ import java.nio.charset.StandardCharsets;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.TimeUnit;
 import org.jboss.logging.Logger;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.bundles.BundleStore;
@@ -26,6 +25,7 @@ import org.vinecellar.core.problem.TryLaterException;
 import org.vinecellar.service.config.VineConfig;
 import org.vinecellar.service.guard.Crowd;
 import org.vinecellar.service.guard.Lines;
+import org.vinecellar.service.guard.Listening;
 import org.vinecellar.service.guard.PublicAddress;
 import org.vinecellar.service.guard.Room;
 import org.vinecellar.service.guard.Rooms;
@@ -104,20 +104,21 @@ public class BundleServer {
     this.server = vertx.createHttpServer();
   }
 
-  void start(@Observes StartupEvent event) throws Exception {
+  void start(@Observes StartupEvent event) {
     server =
-        vertx
-            .createHttpServer(
-                new HttpServerOptions()
-                    .setIdleTimeout(IDLE_SECONDS)
-                    // Else nobody is told of a connection before its first bytes have come.
-                    .setHttp2ClearTextEnabled(false))
-            .connectionHandler(lines::opened)
-            .requestHandler(this::handle)
-            .listen(config.bundle().port(), config.host())
-            .toCompletionStage()
-            .toCompletableFuture()
-            .get(30, TimeUnit.SECONDS);
+        Listening.await(
+            vertx
+                .createHttpServer(
+                    new HttpServerOptions()
+                        .setIdleTimeout(IDLE_SECONDS)
+                        // Else nobody is told of a connection before its first bytes have come.
+                        .setHttp2ClearTextEnabled(false))
+                .connectionHandler(lines::opened)
+                .requestHandler(this::handle)
+                .listen(config.bundle().port(), config.host()),
+            config.host(),
+            config.bundle().port(),
+            "VINE_BUNDLE_PORT");
     LOG.infof("bundles are served on port %d", server.actualPort());
   }
 

@@ -14,17 +14,15 @@ import io.vertx.core.http.HttpVersion;
 import jakarta.annotation.Priority;
 import jakarta.enterprise.event.Observes;
 import jakarta.inject.Singleton;
-import java.net.BindException;
 import java.util.List;
-import java.util.concurrent.ExecutionException;
 import java.util.concurrent.TimeUnit;
-import java.util.concurrent.TimeoutException;
 import org.jboss.logging.Logger;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.service.config.VineConfig;
 import org.vinecellar.service.guard.Lines;
+import org.vinecellar.service.guard.Listening;
 import org.vinecellar.service.problem.Problems;
 
 /**
@@ -113,29 +111,14 @@ public class PublicServer {
   /** After everybody else: nobody is served by a portal that is half there. */
   void start(@Observes @Priority(Integer.MAX_VALUE) StartupEvent event) {
     int loops = 2 * Runtime.getRuntime().availableProcessors();
-    try {
-      deployment =
-          vertx
-              .deployVerticle(Listener::new, new DeploymentOptions().setInstances(loops))
-              .toCompletionStage()
-              .toCompletableFuture()
-              .get(30, TimeUnit.SECONDS);
-    } catch (ExecutionException e) {
-      throw failed(e.getCause() instanceof BindException ? "it is taken" : "" + e.getCause());
-    } catch (TimeoutException e) {
-      throw failed("it took too long");
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
-      throw failed("it was interrupted");
-    }
+    deployment =
+        Listening.await(
+            vertx.deployVerticle(Listener::new, new DeploymentOptions().setInstances(loops)),
+            config.host(),
+            config.port(),
+            "VINE_PORT");
     vertx.setPeriodic(TimeUnit.SECONDS.toMillis(2), tick -> lines.sweep());
     LOG.infof("the portal listens at http://%s:%d", config.host(), config.port());
-  }
-
-  private CellarException failed(String why) {
-    return new CellarException(
-        ProblemCode.INTERNAL,
-        "the portal cannot listen at " + config.host() + ":" + config.port() + ": " + why);
   }
 
   void stop(@Observes ShutdownEvent event) {
