@@ -100,7 +100,10 @@ public class Lines {
           place.leave();
         });
     if (crowd.size() > most) {
-      giveWay();
+      refusals.note(
+          ProblemCode.TOO_MANY_AT_ONCE,
+          "there are " + most + " connections already; one on which nobody asks gives way");
+      giveWay(connection);
     }
   }
 
@@ -117,13 +120,14 @@ public class Lines {
     }
   }
 
-  private void giveWay() {
-    refusals.note(
-        ProblemCode.TOO_MANY_AT_ONCE,
-        "there are " + most + " connections already; one on which nobody asks gives way");
+  /**
+   * Lets one go that is not asked on, if there is one: what was just answered is only seen at the
+   * next sweep, and until then there is one more than the most.
+   */
+  private void giveWay(@Nullable HttpConnection newcomer) {
     synchronized (quiet) {
       Map.Entry<HttpConnection, Line> first = first();
-      if (first != null) {
+      if (first != null && first.getKey() != newcomer) {
         HttpConnection connection = first.getKey();
         Line line = first.getValue();
         wakes(connection);
@@ -139,7 +143,7 @@ public class Lines {
 
   /**
    * A stranger who had time to ask; else somebody who asked before, and may ask again at this very
-   * moment; else whoever is there.
+   * moment; else whoever is there longest.
    */
   private Map.@Nullable Entry<HttpConnection, Line> first() {
     Map.Entry<HttpConnection, Line> stranger = longest(strangers);
@@ -168,9 +172,12 @@ public class Lines {
 
   /**
    * Closes what has been silent for too long; each on its own event loop, so that no request that
-   * just comes is met.
+   * just comes is met. What is more than the most since the last time gives way.
    */
   public void sweep() {
+    for (int more = crowd.size() - most; more > 0; more--) {
+      giveWay(null);
+    }
     lines.forEach((connection, line) -> line.loop.runOnContext(now -> look(connection, line)));
   }
 

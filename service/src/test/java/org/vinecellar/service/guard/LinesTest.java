@@ -69,6 +69,9 @@ class LinesTest {
             .toCompletableFuture()
             .get(20, TimeUnit.SECONDS)
             .actualPort();
+  }
+
+  private void sweepOften() {
     vertx.setPeriodic(50, tick -> lines.sweep());
   }
 
@@ -122,6 +125,7 @@ class LinesTest {
   @ValueSource(ints = {1, 2, 3, 4})
   void silentCrowdsKeepNobodyOut(int seed) throws Exception {
     listen();
+    sweepOften();
     Random random = new Random(seed);
     List<Socket> served = new ArrayList<>();
     List<Socket> silent = new ArrayList<>();
@@ -150,9 +154,21 @@ class LinesTest {
     }
   }
 
+  /** What was just answered rests only from the next sweep on; who comes before that is let in. */
+  @Test
+  void whoComesBeforeASweepIsAnswered() throws Exception {
+    listen();
+    for (int i = 0; i < 2 * MOST; i++) {
+      assertThat(isAnswered(begin("127.0.0." + (2 + i % 20), WHOLE))).as("%d", i).isTrue();
+    }
+    sweepOften();
+    await("the most there may be", () -> lines.size() <= MOST);
+  }
+
   @Test
   void strangersGiveWayBeforeWhoAskedOnce() throws Exception {
     listen();
+    sweepOften();
     Socket known = begin("127.0.0.2", WHOLE);
     assertThat(isAnswered(known)).isTrue();
     for (int i = 1; i < MOST; i++) {
@@ -170,6 +186,7 @@ class LinesTest {
   void oneAddressHasItsShare() throws Exception {
     lines = lines("1H", "1H", 10);
     listen();
+    sweepOften();
     for (int i = 0; i < 10; i++) {
       assertThat(isAnswered(begin("127.0.0.2", WHOLE))).isTrue();
     }
@@ -184,6 +201,7 @@ class LinesTest {
   void whoIsSilentIsLetGoAndWhoIsServedIsNot() throws Exception {
     lines = lines("2S", "3S", MOST);
     listen();
+    sweepOften();
     Socket served = begin("127.0.0.2", LATER);
     await("being served", () -> held.size() == 1);
     Socket asks = begin("127.0.0.2", "");
