@@ -33,11 +33,13 @@ final class Failures {
             + JUNIT
             + "\tat "
             + suite
+            + ".assertFare(FareRoundingTest.java:31)\n\tat "
+            + suite
             + "."
             + test.replaceAll("\\W.*", "")
             + "(FareRoundingTest.java:"
             + (40 + cents % 60)
-            + ")\n\tat org.skerrow.booking.fares.FareTable.priced(FareTable.java:118)\n"
+            + ")\n"
             + RUNNER);
   }
 
@@ -49,14 +51,18 @@ final class Failures {
         message,
         "org.skerrow.booking.store.StoreUnavailableException: "
             + message
-            + "\n\tat org.skerrow.booking.store.Pool.connect(Pool.java:74)\n\tat "
+            + "\n\tat org.skerrow.booking.store.Pool.connect(Pool.java:74)\n"
+            + "\tat org.skerrow.booking.store.StoreFixture.openStore(StoreFixture.java:31)\n\tat "
             + suite
-            + ".openStore(StoreFixture.java:31)\n"
+            + ".prepare("
+            + suite.substring(suite.lastIndexOf('.') + 1)
+            + ".java:22)\n"
             + RUNNER
             + "Caused by: java.net.ConnectException: Connection refused\n"
             + "\tat java.base/sun.nio.ch.Net.pollConnect(Native Method)\n"
             + "\tat java.base/sun.nio.ch.NioSocketImpl.connect(NioSocketImpl.java:592)\n"
-            + "\t... 14 more");
+            + "\tat org.skerrow.booking.store.Pool.connect(Pool.java:71)\n"
+            + "\t... 5 more");
   }
 
   /** As pytest tells that an expression did not have the value that was asserted. */
