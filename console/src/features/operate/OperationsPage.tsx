@@ -84,8 +84,36 @@ function Work({ now }: { now: Operations }) {
       </table>
       <p className="px-4 py-2 text-sm text-quiet">
         The upload at the head of the queue waits {count(now.longestWaitSeconds)} s.
+        <FollowUp work={now.work} />
       </p>
     </Box>
+  );
+}
+
+/** Work that follows what changed, such as comparing the run after one that got a late part. */
+function FollowUp({ work }: { work: Operations['work'] }) {
+  return (
+    <>
+      <br />
+      {work.waiting === 0 ? 'No work waits to follow what changed.' : null}
+      {work.waiting > 0 ? (
+        <>
+          {plural(work.waiting, 'piece')} of work that follows what changed wait
+          {work.oldest ? (
+            <>
+              , the oldest since <RelativeTime iso={work.oldest} />
+            </>
+          ) : null}
+          .
+        </>
+      ) : null}
+      {work.failed > 0 ? (
+        <span className="text-error">
+          {' '}
+          {count(work.failed)} of it failed and will be tried again: {work.lastError}
+        </span>
+      ) : null}
+    </>
   );
 }
 

@@ -107,6 +107,8 @@ class RightsTest {
         table,
         Need.MANAGE,
         "PUT " + p,
+        "DELETE " + p + "/runs/{run}",
+        "DELETE " + p + "/streams",
         "PUT " + p + "/members/{login}",
         "DELETE " + p + "/members/{login}",
         "GET " + p + "/tokens",

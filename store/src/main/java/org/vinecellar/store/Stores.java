@@ -1,5 +1,6 @@
 package org.vinecellar.store;
 
+import java.util.Map;
 import java.util.concurrent.Executor;
 import javax.sql.DataSource;
 import org.vinecellar.core.access.AccessStore;
@@ -9,18 +10,25 @@ import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.live.LiveStore;
 import org.vinecellar.core.operate.DatabaseWatch;
+import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
+import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.access.PgAccessStore;
 import org.vinecellar.store.access.PgPeopleStore;
 import org.vinecellar.store.bundles.PgBundleStore;
 import org.vinecellar.store.edits.PgEditStore;
 import org.vinecellar.store.ingest.PgIngestStore;
-import org.vinecellar.store.ingest.PgLiveStore;
+import org.vinecellar.store.ledger.RunLedger;
+import org.vinecellar.store.live.PgLiveStore;
+import org.vinecellar.store.removal.PgRemovalStore;
+import org.vinecellar.store.removal.RunRemoval;
 import org.vinecellar.store.runs.PgRunEvents;
 import org.vinecellar.store.runs.PgRunStore;
 import org.vinecellar.store.sql.PgDatabaseWatch;
 import org.vinecellar.store.sql.Sql;
+import org.vinecellar.store.work.PgWorkStore;
+import org.vinecellar.store.work.WorkKind;
 
 /** The one way in: hands out core's ports on a database that Flyway has brought up to date. */
 public final class Stores {
@@ -84,6 +92,24 @@ public final class Stores {
   /** News of runs. */
   public RunEvents events() {
     return new PgRunEvents(watch);
+  }
+
+  /** Work that follows. */
+  public WorkStore work() {
+    return new PgWorkStore(
+        sql,
+        Map.of(
+            WorkKind.COMPARE_RUN,
+            RunLedger::compareAgain,
+            WorkKind.REMOVE_RUN,
+            RunRemoval::step,
+            WorkKind.REMOVE_STREAM,
+            PgRemovalStore::removeRuns));
+  }
+
+  /** Taking runs and streams away. */
+  public RemovalStore removal() {
+    return new PgRemovalStore(sql);
   }
 
   /** Streams, runs and results. */

@@ -177,6 +177,7 @@ class EditsTest {
     assertThat(row(2, "a").change()).isEqualTo(Change.STILL_FAILING);
 
     overrule(1, "a", Outcome.PASSED);
+    TestDatabase.work(stores);
 
     assertThat(run(1).counts().passed()).isEqualTo(2);
     assertThat(run(1).overruled()).isEqualTo(1);
@@ -196,6 +197,7 @@ class EditsTest {
 
     assertThat(run(1).overruled()).isZero();
     assertThat(run(1).counts().failed()).isEqualTo(1);
+    TestDatabase.work(stores);
     assertThat(row(2, "a").change()).isEqualTo(Change.STILL_FAILING);
     assertThat(stores.edits().edits(uploads.project(), Subject.run(run(1).id())))
         .extracting(Edit::after)

@@ -131,6 +131,7 @@ class IngestTest {
     assertThat(run(2).changes().newFailing()).isEqualTo(1);
 
     send("one", suite("S", "b:F"));
+    TestDatabase.work(stores);
 
     assertThat(run(2).changes()).isEqualTo(new ChangeCounts(0, 1, 0, 0, 0, 0));
   }
@@ -251,6 +252,22 @@ class IngestTest {
     assertThat(stores.runs().suites(project, run(2).id(), null, SET_UPS))
         .extracting(suite -> suite.name() + " " + suite.counts().setUps())
         .containsExactly("T 1");
+  }
+
+  @Test
+  void whatUploadsLeftBehindThatFailedGoesAway() {
+    send("whole", suite("S", "a:P"));
+    assertThatThrownBy(() -> send("half", "<testsuite><testcase"))
+        .isInstanceOf(UnreadableUploadException.class);
+    Instant later = NOW.plusSeconds(10);
+
+    assertThat(stores.ingest().dropReservedRuns(NOW)).as("too young").isZero();
+    assertThat(stores.ingest().dropReservedRuns(later)).isPositive();
+    assertThat(stores.ingest().dropReservedRuns(later)).isZero();
+
+    send("half", suite("S", "a:F"));
+    assertThat(run(1).counts().passed()).isEqualTo(1);
+    assertThat(run(2).counts().failed()).isEqualTo(1);
   }
 
   @Test

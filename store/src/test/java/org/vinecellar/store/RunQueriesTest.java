@@ -172,6 +172,7 @@ class RunQueriesTest {
     uploads.send(STREAM, "two", random(random));
     overruleSome(2, random);
     uploads.send(STREAM, "two", suite("Other", "x:P y:F"));
+    TestDatabase.work(stores);
     for (int number = 1; number <= 2; number++) {
       List<ResultRow> all = find(number, ResultQuery.first(500));
       Counts counts = run(number).counts();

@@ -1,13 +1,19 @@
 package org.vinecellar.store;
 
+import io.agroal.api.AgroalDataSource;
+import io.agroal.api.configuration.supplier.AgroalConnectionPoolConfigurationSupplier;
+import io.agroal.api.configuration.supplier.AgroalDataSourceConfigurationSupplier;
+import io.agroal.api.security.NamePrincipal;
+import io.agroal.api.security.SimplePassword;
 import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.concurrent.Executor;
 import java.util.concurrent.atomic.AtomicInteger;
 import javax.sql.DataSource;
 import org.flywaydb.core.Flyway;
-import org.postgresql.ds.PGSimpleDataSource;
 
 /** A fresh database on the PostgreSQL that {@code ./cellar test} has started. */
 final class TestDatabase {
@@ -15,9 +21,18 @@ final class TestDatabase {
 
   private TestDatabase() {}
 
-  /** All stores on one database without a pool. */
+  /** All stores on one database. */
   static Stores stores(DataSource dataSource, Executor threads) {
     return new Stores(dataSource, dataSource, dataSource, threads, 1 << 20);
+  }
+
+  /** Does all work that waits. */
+  static void work(Stores stores) {
+    Instant later = Instant.parse("2100-01-01T00:00:00Z");
+    // What puts itself off for a while is done as well.
+    while (stores.work().doOne(later)) {
+      later = later.plusSeconds(60);
+    }
   }
 
   static DataSource create() {
@@ -34,11 +49,24 @@ final class TestDatabase {
     } catch (SQLException e) {
       throw new IllegalStateException(e);
     }
-    PGSimpleDataSource dataSource = new PGSimpleDataSource();
-    dataSource.setUrl(url.substring(0, url.lastIndexOf('/') + 1) + name);
-    dataSource.setUser(System.getenv("VINE_TEST_DB_USER"));
-    dataSource.setPassword(System.getenv("VINE_TEST_DB_PASSWORD"));
-    Flyway.configure().dataSource(dataSource).load().migrate();
-    return dataSource;
+    AgroalConnectionPoolConfigurationSupplier pool =
+        new AgroalConnectionPoolConfigurationSupplier()
+            .maxSize(40)
+            .acquisitionTimeout(Duration.ofSeconds(30))
+            .connectionFactoryConfiguration(
+                factory ->
+                    factory
+                        .jdbcUrl(url.substring(0, url.lastIndexOf('/') + 1) + name)
+                        .principal(new NamePrincipal(System.getenv("VINE_TEST_DB_USER")))
+                        .credential(new SimplePassword(System.getenv("VINE_TEST_DB_PASSWORD"))));
+    try {
+      DataSource dataSource =
+          AgroalDataSource.from(
+              new AgroalDataSourceConfigurationSupplier().connectionPoolConfiguration(pool));
+      Flyway.configure().dataSource(dataSource).load().migrate();
+      return dataSource;
+    } catch (SQLException e) {
+      throw new IllegalStateException(e);
+    }
   }
 }

@@ -24,6 +24,11 @@ record TestUploads(int project, Ingest ingest) {
         new Ingest(stores.ingest(), ReadLimits.DEFAULT, () -> now));
   }
 
+  /** Into the same project, through another instance. */
+  TestUploads through(Stores stores, Instant now) {
+    return new TestUploads(project, new Ingest(stores.ingest(), ReadLimits.DEFAULT, () -> now));
+  }
+
   private record Text(String name, String text) implements SourceFile {
     @Override
     public InputStream open() {

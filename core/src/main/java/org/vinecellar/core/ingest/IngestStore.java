@@ -65,4 +65,12 @@ public interface IngestStore {
    * @return how many
    */
   int dropUnusedContents(Instant before);
+
+  /**
+   * Drops runs to which no upload ever came to its end, and streams that have none.
+   *
+   * @param before only those that were begun before; more than the longest upload ago
+   * @return how many
+   */
+  int dropReservedRuns(Instant before);
 }

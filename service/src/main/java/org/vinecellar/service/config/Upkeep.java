@@ -54,5 +54,6 @@ public class Upkeep {
       LOG.infof("dropped %d bundles for their age", dropped);
     }
     ingest.dropUnusedContents(clock.instant().minus(UNUSED));
+    ingest.dropReservedRuns(clock.instant().minus(UNUSED));
   }
 }

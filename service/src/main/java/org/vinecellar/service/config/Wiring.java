@@ -19,8 +19,10 @@ import org.vinecellar.core.ingest.Ingest;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.live.LiveStore;
 import org.vinecellar.core.operate.DatabaseWatch;
+import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
+import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.Stores;
 
 /** Puts the stores behind the ports, and the one clock. */
@@ -97,6 +99,18 @@ public class Wiring {
   @Singleton
   EditStore editStore(Stores stores) {
     return stores.edits();
+  }
+
+  @Produces
+  @Singleton
+  WorkStore workStore(Stores stores) {
+    return stores.work();
+  }
+
+  @Produces
+  @Singleton
+  RemovalStore removalStore(Stores stores) {
+    return stores.removal();
   }
 
   @Produces

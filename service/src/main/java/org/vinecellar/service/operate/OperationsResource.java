@@ -19,6 +19,7 @@ import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.operate.DatabaseWatch;
 import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.work.Waiting;
 import org.vinecellar.service.access.Caller;
 import org.vinecellar.service.door.Bodies;
 import org.vinecellar.service.door.FrontDoor;
@@ -30,6 +31,7 @@ import org.vinecellar.service.guard.Rooms;
 import org.vinecellar.service.ingest.UploadLanes;
 import org.vinecellar.service.live.NewsResource;
 import org.vinecellar.service.web.Downloads;
+import org.vinecellar.service.work.Worker;
 
 /** How the portal is; for its administrators. */
 @Path("/api/v1/operations")
@@ -49,6 +51,7 @@ public class OperationsResource {
   private final FrontDoor door;
   private final Downloads downloads;
   private final NewsResource news;
+  private final Worker worker;
   private final InstantSource clock;
   private volatile Instant startedAt;
 
@@ -65,6 +68,7 @@ public class OperationsResource {
       FrontDoor door,
       Downloads downloads,
       NewsResource news,
+      Worker worker,
       InstantSource clock) {
     this.caller = caller;
     this.watchman = watchman;
@@ -78,6 +82,7 @@ public class OperationsResource {
     this.door = door;
     this.downloads = downloads;
     this.news = news;
+    this.worker = worker;
     this.clock = clock;
     this.startedAt = clock.instant();
   }
@@ -132,6 +137,18 @@ public class OperationsResource {
       boolean superuser,
       List<TableBody> largest) {}
 
+  /**
+   * Work that follows what changed, of all instances.
+   *
+   * @param failed of what waits, what was tried in vain
+   */
+  @Schema(name = "WorkState")
+  public record WorkBody(
+      int waiting,
+      int failed,
+      @Schema(nullable = true) @Nullable Instant oldest,
+      @Schema(nullable = true) @Nullable String lastError) {}
+
   /** All of it. */
   @Schema(name = "Operations")
   public record OperationsBody(
@@ -141,6 +158,7 @@ public class OperationsResource {
       boolean uploadsRefused,
       List<DiskBody> disks,
       DatabaseBody database,
+      WorkBody work,
       List<RefusalBody> refusals,
       List<FaultBody> faults) {}
 
@@ -160,6 +178,7 @@ public class OperationsResource {
             .map(one -> new DiskBody(one.getKey(), one.getValue(), disk.reserve()))
             .toList(),
         database(),
+        work(),
         refusals.counts().stream()
             .map(
                 c ->
@@ -167,6 +186,11 @@ public class OperationsResource {
                         c.code().slug(), c.code().title(), c.times(), c.last(), c.detail()))
             .toList(),
         refusals.faults().stream().map(f -> new FaultBody(f.at(), f.detail())).toList());
+  }
+
+  private WorkBody work() {
+    Waiting waiting = worker.waiting();
+    return new WorkBody(waiting.pieces(), waiting.failed(), waiting.oldest(), waiting.lastError());
   }
 
   private ServiceBody service() {

@@ -14,6 +14,7 @@ import java.sql.SQLException;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -28,13 +29,15 @@ import org.vinecellar.core.bundles.BundleZip;
 import org.vinecellar.core.contents.Content;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
-import org.vinecellar.store.ingest.BlobRows;
-import org.vinecellar.store.sql.BlobContent;
+import org.vinecellar.store.blobs.BlobContent;
+import org.vinecellar.store.blobs.BlobRows;
+import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.sql.Sql;
 
 /** Bundles in PostgreSQL. Thread-safe. */
 public final class PgBundleStore implements BundleStore {
   private static final int SECRET_BYTES = 32;
+  private static final int DROPPED_AT_ONCE = 20;
 
   private final Sql sql;
   private final Sql uploads;
@@ -95,12 +98,9 @@ public final class PgBundleStore implements BundleStore {
           ProblemCode.INVALID_VALUE,
           "the bundle has no file “" + bundle.indexPath() + "” to open first; name it (--index)");
     }
-    // One row of the run at a time, so that of two with the same title one replaces the other.
-    dsl.selectOne()
-        .from(RUN)
-        .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
-        .forUpdate()
-        .fetch();
+    // One at a time, so that of two with the same title one replaces the other.
+    RunLedger ledger =
+        Objects.requireNonNull(RunLedger.open(dsl, projectId, runId), "the run of the bundle");
     dsl.select(BUNDLE.ID)
         .from(BUNDLE)
         .where(
@@ -108,7 +108,7 @@ public final class PgBundleStore implements BundleStore {
             BUNDLE.RUN_ID.eq(runId),
             BUNDLE.TITLE.eq(bundle.title()))
         .fetch(BUNDLE.ID)
-        .forEach(id -> drop(dsl, projectId, id));
+        .forEach(id -> BundleRows.drop(dsl, projectId, id));
     long bytes = files.stream().mapToLong(Copied::bytes).sum();
     long id =
         dsl.insertInto(BUNDLE)
@@ -135,11 +135,7 @@ public final class PgBundleStore implements BundleStore {
       batch = batch.bind(projectId, id, file.path(), file.bytes(), file.blobId());
     }
     batch.execute();
-    dsl.update(RUN)
-        .set(RUN.VERSION, RUN.VERSION.plus(1))
-        .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
-        .execute();
-    dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
+    RunLedger.Settled unused = ledger.settle(now);
     return new Bundle(
         id, runId, stream, runNumber, bundle.title(), bundle.indexPath(), now, files.size(), bytes);
   }
@@ -163,18 +159,6 @@ public final class PgBundleStore implements BundleStore {
     }
     rows.send();
     return files;
-  }
-
-  private static void drop(DSLContext dsl, int projectId, long bundleId) {
-    dsl.execute(
-        "delete from blob_chunk c using bundle_file f where f.project_id = ? and f.bundle_id = ?"
-            + " and c.project_id = f.project_id and c.blob_id = f.blob_id",
-        projectId,
-        bundleId);
-    dsl.deleteFrom(BUNDLE_FILE)
-        .where(BUNDLE_FILE.PROJECT_ID.eq(projectId), BUNDLE_FILE.BUNDLE_ID.eq(bundleId))
-        .execute();
-    dsl.deleteFrom(BUNDLE).where(BUNDLE.PROJECT_ID.eq(projectId), BUNDLE.ID.eq(bundleId)).execute();
   }
 
   private static SelectConditionStep<? extends Record> select(DSLContext dsl, int projectId) {
@@ -263,23 +247,31 @@ public final class PgBundleStore implements BundleStore {
 
   @Override
   public int dropOld(int usualDays, Instant now) {
-    return sql.transaction(
-        dsl -> {
-          var old =
-              dsl.fetch(
-                  "select b.project_id, b.id from bundle b"
-                      + " join run r on r.project_id = b.project_id and r.id = b.run_id"
-                      + " join stream s on s.project_id = r.project_id and s.id = r.stream_id"
-                      + " where b.created_at < cast(? as timestamptz)"
-                      + " - make_interval(days => coalesce(s.bundle_days, ?))"
-                      + " limit 100 for update of b skip locked",
-                  Sql.utc(now),
-                  usualDays);
-          for (var row : old) {
-            drop(dsl, row.get(0, Integer.class), row.get(1, Long.class));
-          }
-          return old.size();
-        });
+    int all = 0;
+    int dropped;
+    do {
+      dropped = sql.transaction(dsl -> dropSome(dsl, usualDays, now));
+      all += dropped;
+    } while (dropped == DROPPED_AT_ONCE);
+    return all;
+  }
+
+  private static int dropSome(DSLContext dsl, int usualDays, Instant now) {
+    var old =
+        dsl.fetch(
+            "select b.project_id, b.id from bundle b"
+                + " join run r on r.project_id = b.project_id and r.id = b.run_id"
+                + " join stream s on s.project_id = r.project_id and s.id = r.stream_id"
+                + " where b.created_at < cast(? as timestamptz)"
+                + " - make_interval(days => coalesce(s.bundle_days, ?))"
+                + " limit ? for update of b skip locked",
+            Sql.utc(now),
+            usualDays,
+            DROPPED_AT_ONCE);
+    for (var row : old) {
+      BundleRows.drop(dsl, row.get(0, Integer.class), row.get(1, Long.class));
+    }
+    return old.size();
   }
 
   @Override

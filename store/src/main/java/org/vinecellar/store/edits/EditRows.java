@@ -15,6 +15,7 @@ import org.vinecellar.core.edits.Subject;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.ResultId;
+import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.sql.Sql;
 
 /** Who changed what of one subject. */
@@ -36,8 +37,7 @@ final class EditRows {
         .set(EDIT.PROJECT_ID, projectId)
         .set(EDIT.SUBJECT, (short) subject.kind().code())
         .set(EDIT.SUBJECT_ID, subject.id())
-        .set(EDIT.PART_NO, result == null ? null : result.part())
-        .set(EDIT.ORDINAL, result == null ? null : result.ordinal())
+        .set(EDIT.PLACE, result == null ? null : Packed.place(result))
         .set(EDIT.MADE_AT, Sql.utc(hand.now()))
         .set(EDIT.MADE_BY, hand.name())
         .set(EDIT.FIELD, difference.field())
@@ -59,25 +59,20 @@ final class EditRows {
     return dsl.select(EDIT.asterisk(), TEST.NAME)
         .from(EDIT)
         .leftJoin(RESULT)
-        .on(
-            RESULT.PROJECT_ID.eq(EDIT.PROJECT_ID),
-            RESULT.RUN_ID.eq(EDIT.SUBJECT_ID),
-            RESULT.PART_NO.eq(EDIT.PART_NO),
-            RESULT.ORDINAL.eq(EDIT.ORDINAL))
+        .on(RESULT.RUN_ID.eq(EDIT.SUBJECT_ID), RESULT.PLACE.eq(EDIT.PLACE))
         .leftJoin(TEST)
-        .on(TEST.PROJECT_ID.eq(RESULT.PROJECT_ID), TEST.ID.eq(RESULT.TEST_ID))
+        .on(TEST.PROJECT_ID.eq(EDIT.PROJECT_ID), TEST.ID.eq(RESULT.TEST_ID))
         .where(which)
         .orderBy(EDIT.ID.desc());
   }
 
   static Edit edit(Record row) {
-    Integer part = row.get(EDIT.PART_NO);
-    Integer ordinal = row.get(EDIT.ORDINAL);
+    Integer place = row.get(EDIT.PLACE);
     return new Edit(
         row.get(EDIT.MADE_AT).toInstant(),
         row.get(EDIT.MADE_BY),
         row.get(EDIT.FIELD),
-        part == null || ordinal == null ? null : new ResultId(part, ordinal),
+        place == null ? null : Packed.id(place),
         row.get(TEST.NAME),
         row.get(EDIT.TEXT_BEFORE),
         row.get(EDIT.TEXT_AFTER),

@@ -8,16 +8,16 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.edits.Overruling;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultId;
+import org.vinecellar.store.results.Packed;
 
 /** Outcomes that were set by hand. */
 public final class OverrulingRows {
   private OverrulingRows() {}
 
   /** Null when the result stands as it was reported. */
-  public static @Nullable Overruling find(
-      DSLContext dsl, int projectId, long runId, ResultId result) {
+  public static @Nullable Overruling find(DSLContext dsl, long runId, ResultId result) {
     return dsl.selectFrom(OVERRULING)
-        .where(is(projectId, runId, result))
+        .where(is(runId, result))
         .fetchOne(
             row ->
                 new Overruling(
@@ -27,12 +27,7 @@ public final class OverrulingRows {
                     row.get(OVERRULING.MADE_BY)));
   }
 
-  static Condition is(int projectId, long runId, ResultId result) {
-    return OVERRULING
-        .PROJECT_ID
-        .eq(projectId)
-        .and(OVERRULING.RUN_ID.eq(runId))
-        .and(OVERRULING.PART_NO.eq(result.part()))
-        .and(OVERRULING.ORDINAL.eq(result.ordinal()));
+  static Condition is(long runId, ResultId result) {
+    return OVERRULING.RUN_ID.eq(runId).and(OVERRULING.PLACE.eq(Packed.place(result)));
   }
 }

@@ -2,9 +2,10 @@ package org.vinecellar.store.edits;
 
 import static org.vinecellar.store.generated.Tables.EDIT;
 import static org.vinecellar.store.generated.Tables.NOTE;
-import static org.vinecellar.store.generated.Tables.RESULT;
 import static org.vinecellar.store.generated.Tables.RUN;
+import static org.vinecellar.store.generated.Tables.TEST;
 
+import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -23,6 +24,7 @@ import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultId;
+import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 
@@ -78,7 +80,7 @@ public final class PgEditStore implements EditStore {
           EditRows edits = new EditRows(dsl, projectId, subject, hand);
           differences.forEach(one -> edits.add(one, null, null));
           if (subject.kind() == Subject.Kind.RUN) {
-            changed(dsl, projectId, subject.id());
+            changed(dsl, projectId, subject.id(), hand.now());
           }
           return new Note(text, before.version() + 1);
         });
@@ -114,7 +116,7 @@ public final class PgEditStore implements EditStore {
       DSLContext dsl, int projectId, Subject subject, boolean lock) {
     if (subject.kind() == Subject.Kind.TEST) {
       boolean there =
-          dsl.fetchExists(RESULT, RESULT.PROJECT_ID.eq(projectId), RESULT.TEST_ID.eq(subject.id()));
+          dsl.fetchExists(TEST, TEST.PROJECT_ID.eq(projectId), TEST.ID.eq(subject.id()));
       return there ? Optional.of(Map.of()) : Optional.empty();
     }
     var run =
@@ -150,12 +152,11 @@ public final class PgEditStore implements EditStore {
   }
 
   /** Readers of the run shall look again. */
-  static void changed(DSLContext dsl, int projectId, long runId) {
-    dsl.update(RUN)
-        .set(RUN.VERSION, RUN.VERSION.plus(1))
-        .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
-        .execute();
-    dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
+  private static void changed(DSLContext dsl, int projectId, long runId, Instant now) {
+    RunLedger ledger = RunLedger.open(dsl, projectId, runId);
+    if (ledger != null) {
+      RunLedger.Settled unused = ledger.settle(now);
+    }
   }
 
   private static CellarException notFound(String what, long id) {
@@ -164,7 +165,7 @@ public final class PgEditStore implements EditStore {
 
   private static CellarException editedMeanwhile(DSLContext dsl, int projectId, Subject subject) {
     Edit last =
-        EditRows.select(dsl, EditRows.of(projectId, subject).and(EDIT.ORDINAL.isNull()))
+        EditRows.select(dsl, EditRows.of(projectId, subject).and(EDIT.PLACE.isNull()))
             .limit(1)
             .fetchOne(EditRows::edit);
     return EditRows.meanwhile(last == null ? "somebody" : last.by());

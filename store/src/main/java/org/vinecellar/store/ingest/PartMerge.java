@@ -3,9 +3,10 @@ package org.vinecellar.store.ingest;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
+import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.vinecellar.core.ingest.IngestStore.Reservation;
@@ -15,46 +16,59 @@ import org.vinecellar.core.results.Key128;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.store.ledger.RunLedger;
+import org.vinecellar.store.ledger.SuiteCounts;
+import org.vinecellar.store.results.Packed;
 
 /**
  * A test that an earlier part of the run has tried: the new try is one more attempt. An outcome
  * that somebody set for the earlier one is over with that: what was reported counts again.
  */
-final class PartMerge {
+public final class PartMerge {
   private final DSLContext dsl;
+  private final RunLedger ledger;
   private final Reservation place;
 
-  PartMerge(DSLContext dsl, Reservation place) {
+  /**
+   * Of a part of a run.
+   *
+   * @param ledger of the run, open
+   */
+  public PartMerge(DSLContext dsl, RunLedger ledger, Reservation place) {
     this.dsl = dsl;
+    this.ledger = ledger;
     this.place = place;
   }
 
   /**
-   * Joins the part's results with earlier ones; corrects the counts that the part adds.
+   * Joins the part's results with earlier ones.
    *
-   * @return whether results that the part does not have are changed by it: set-ups that failed
-   *     before and went well now
+   * @param suites that the part has results in
+   * @return whether results of tests that the part does not have are changed by it: set-ups that
+   *     failed before and went well now
    */
-  boolean merge(SuiteCounts counts) {
-    return setUpsThatWentWell(join(0, counts), counts);
+  boolean merge(Collection<SuitePath> suites) {
+    return setUpsThatWentWell(join(0, suites, new SuiteCounts()));
   }
 
   /**
    * Joins results that a provisional part has got just now, from an ordinal on, with those that
-   * were there. All of it can be taken back: {@link LiveRows#remove}.
+   * were there. All of it can be taken back: {@link ProvisionalPart#remove}.
+   *
+   * @param counts of what has come just now; corrected by what stands no more
    */
-  void mergeLive(int from, SuiteCounts counts) {
-    join(from, counts);
+  public void mergeLive(int from, SuiteCounts counts) {
+    Set<Key128> unused = join(from, counts.suites(), counts);
   }
 
   /** Returns the suites in which tests have run now that a failed set-up had kept back. */
-  private Map<Key128, SuitePath> join(int from, SuiteCounts counts) {
+  private Set<Key128> join(int from, Collection<SuitePath> paths, SuiteCounts counts) {
     Map<Key128, SuitePath> suites = new HashMap<>();
-    counts.suites().forEach(suite -> suites.put(suite.key(), suite));
-    List<Integer> ordinals = new ArrayList<>();
-    List<Short> outcomes = new ArrayList<>();
-    List<Short> attempts = new ArrayList<>();
-    Map<Key128, SuitePath> reached = new HashMap<>();
+    paths.forEach(suite -> suites.put(suite.key(), suite));
+    List<Integer> places = new ArrayList<>();
+    List<Integer> outcomes = new ArrayList<>();
+    List<Integer> attempts = new ArrayList<>();
+    Set<Key128> reached = new HashSet<>();
     for (Record row : supersede(from, suites)) {
       Outcome before = Outcome.ofCode(row.get(1, Integer.class));
       Outcome now = Outcome.ofCode(row.get(2, Integer.class));
@@ -62,15 +76,15 @@ final class PartMerge {
       int triesBefore = row.get(3, Integer.class);
       int triesNow = row.get(4, Integer.class);
       Outcome standing = Retries.standing(reported, now);
-      ordinals.add(row.get(0, Integer.class));
-      outcomes.add((short) standing.code());
-      attempts.add((short) Math.min(triesBefore + triesNow, Short.MAX_VALUE));
+      places.add(row.get(0, Integer.class));
+      outcomes.add(standing.code());
+      attempts.add(Math.min(triesBefore + triesNow, Packed.MAX_ATTEMPTS));
       Long high = row.get(5, Long.class);
       SuitePath suite =
           high == null ? SuitePath.ROOT : suites.get(new Key128(high, row.get(6, Long.class)));
       if (suite != null) {
         if (reported == Outcome.NOT_REACHED && now != Outcome.NOT_REACHED) {
-          reached.put(suite.key(), suite);
+          reached.add(suite.key());
         }
         ResultKind kind = ResultKind.ofCode(row.get(8, Integer.class));
         Counts own =
@@ -79,76 +93,67 @@ final class PartMerge {
         counts.set(suite, own.addRetried(kind == ResultKind.TEST ? retried : 0));
       }
     }
-    if (!ordinals.isEmpty()) {
+    if (!places.isEmpty()) {
+      takeBackOverrulings();
       dsl.execute(
-          "with gone as (delete from overruling o using result r where o.project_id = ?"
-              + " and o.run_id = ? and r.project_id = o.project_id and r.run_id = o.run_id"
-              + " and r.part_no = o.part_no and r.ordinal = o.ordinal and r.superseded"
-              + " returning o.project_id, o.run_id, o.part_no, o.ordinal, o.reported),"
-              + " back as (update result r set outcome = g.reported from gone g"
-              + " where r.project_id = g.project_id and r.run_id = g.run_id"
-              + " and r.part_no = g.part_no and r.ordinal = g.ordinal)"
-              + " update run set overruled = overruled - (select count(*) from gone)"
-              + " where project_id = ? and id = ?",
-          place.projectId(),
-          place.runId(),
-          place.projectId(),
+          "update result_row r set state = (r.state & ~(7 | (1023 << 9))) | n.outcome"
+              + " | (n.attempts << 9) from unnest(?::int[], ?::int[], ?::int[])"
+              + " as n(place, outcome, attempts) where r.run_id = ? and r.place = n.place",
+          places.toArray(Integer[]::new),
+          outcomes.toArray(Integer[]::new),
+          attempts.toArray(Integer[]::new),
           place.runId());
-      dsl.execute(
-          "update result r set outcome = n.outcome, attempts = n.attempts"
-              + " from unnest(?::int[], ?::smallint[], ?::smallint[])"
-              + " as n(ordinal, outcome, attempts)"
-              + " where r.project_id = ? and r.run_id = ? and r.part_no = ?"
-              + " and r.ordinal = n.ordinal",
-          ordinals.toArray(Integer[]::new),
-          outcomes.toArray(Short[]::new),
-          attempts.toArray(Short[]::new),
-          place.projectId(),
-          place.runId(),
-          place.partNo());
     }
     return reached;
+  }
+
+  /** What somebody said of results that stand no more. */
+  private void takeBackOverrulings() {
+    dsl.fetch(
+            "with gone as (delete from overruling o using result r where o.run_id = ?"
+                + " and r.run_id = o.run_id and r.place = o.place and r.superseded"
+                + " returning o.run_id, o.place, o.reported)"
+                + " update result_row r set state = (r.state & ~63) | g.reported | (g.reported << 3)"
+                + " from gone g where r.run_id = g.run_id and r.place = g.place returning r.place",
+            place.runId())
+        .getValues(0, Integer.class)
+        .forEach(one -> ledger.toldAnew(Packed.part(one)));
   }
 
   /**
    * Where all tests that a failed set-up kept from running have run now, the set-up was tried again
    * and went well.
    */
-  private boolean setUpsThatWentWell(Map<Key128, SuitePath> reached, SuiteCounts counts) {
+  private boolean setUpsThatWentWell(Set<Key128> reached) {
     if (reached.isEmpty()) {
       return false;
     }
-    boolean any = false;
-    for (Record row :
-        dsl.fetch(
-            "with s as (select s.id, s.key_high, s.key_low from suite s"
+    return dsl.execute(
+            "with s as (select s.id from suite s"
                 + " join unnest(?::bigint[], ?::bigint[]) as k(high, low)"
                 + " on s.key_high = k.high and s.key_low = k.low where s.project_id = ?"
                 + " and not exists (select 1 from result r join test t"
-                + " on t.project_id = r.project_id and t.id = r.test_id"
-                + " where r.project_id = s.project_id and r.run_id = ? and not r.superseded"
-                + " and r.outcome = ? and t.suite_id = s.id))"
-                + " update result r set superseded = true from test t, s"
-                + " where r.project_id = ? and r.run_id = ? and r.part_no <> ? and r.kind = ?"
-                + " and not r.superseded and t.project_id = r.project_id and t.id = r.test_id"
-                + " and s.id = t.suite_id returning s.key_high, s.key_low, r.outcome",
-            reached.keySet().stream().map(Key128::high).toArray(Long[]::new),
-            reached.keySet().stream().map(Key128::low).toArray(Long[]::new),
+                + " on t.project_id = s.project_id and t.id = r.test_id"
+                + " where r.run_id = ? and not r.superseded"
+                + " and r.outcome = ? and t.suite_id = s.id)),"
+                + " well as (select r.run_id, r.place from result r"
+                + " join test t on t.project_id = ? and t.id = r.test_id"
+                + " join s on s.id = t.suite_id where r.run_id = ?"
+                + " and not r.place between ? and ? and r.kind = ? and not r.superseded)"
+                + " update result_row r set state = r.state | ? from well w"
+                + " where r.run_id = w.run_id and r.place = w.place",
+            reached.stream().map(Key128::high).toArray(Long[]::new),
+            reached.stream().map(Key128::low).toArray(Long[]::new),
             place.projectId(),
             place.runId(),
             Outcome.NOT_REACHED.code(),
             place.projectId(),
             place.runId(),
-            place.partNo(),
-            ResultKind.SETUP.code())) {
-      SuitePath suite =
-          Objects.requireNonNull(
-              reached.get(new Key128(row.get(0, Long.class), row.get(1, Long.class))));
-      Outcome outcome = Outcome.ofCode(row.get(2, Integer.class));
-      counts.set(suite, counts.of(suite).add(ResultKind.SETUP, outcome, -1));
-      any = true;
-    }
-    return any;
+            Packed.first(place.partNo()),
+            Packed.last(place.partNo()),
+            ResultKind.SETUP.code(),
+            Packed.SUPERSEDED)
+        > 0;
   }
 
   /** Those of the suites that the run has already. Parts mostly share none, and then no test. */
@@ -157,7 +162,7 @@ final class PartMerge {
         .fetch(
             "select s.id from suite s join unnest(?::bigint[], ?::bigint[]) as k(high, low)"
                 + " on s.key_high = k.high and s.key_low = k.low"
-                + " join run_suite x on x.project_id = s.project_id and x.suite_id = s.id"
+                + " join run_suite x on x.suite_id = s.id"
                 + " where s.project_id = ? and x.run_id = ?",
             keys.stream().map(Key128::high).toArray(Long[]::new),
             keys.stream().map(Key128::low).toArray(Long[]::new),
@@ -174,37 +179,34 @@ final class PartMerge {
     if (shared.length == 0 && !loose) {
       return List.of();
     }
+    int first = Packed.place(place.partNo(), from);
+    int last = Packed.last(place.partNo());
     return new ArrayList<>(
         dsl.fetch(
-            "with pairs as (select n.ordinal, o.part_no as old_part, o.ordinal as old_ordinal,"
+            "with pairs as (select n.place, o.place as old_place,"
                 + " o.outcome as old_outcome, n.outcome as new_outcome,"
                 + " o.attempts as old_attempts, n.attempts as new_attempts, s.key_high, s.key_low,"
                 + " coalesce(v.reported, o.outcome) as reported, n.kind"
-                + " from result n join result o on o.project_id = n.project_id"
-                + " and o.run_id = n.run_id and o.test_id = n.test_id"
-                + " and (o.part_no <> n.part_no or o.ordinal < ?)"
-                + " and not o.superseded"
-                + " join test t on t.project_id = n.project_id and t.id = n.test_id"
-                + " left join overruling v on v.project_id = o.project_id"
-                + " and v.run_id = o.run_id and v.part_no = o.part_no and v.ordinal = o.ordinal"
+                + " from result n join result o on o.run_id = n.run_id and o.test_id = n.test_id"
+                + " and (o.place < ? or o.place > ?) and not o.superseded"
+                + " join test t on t.project_id = ? and t.id = n.test_id"
+                + " left join overruling v on v.run_id = o.run_id and v.place = o.place"
                 + " left join suite s on s.project_id = t.project_id and s.id = t.suite_id"
-                + " where n.project_id = ? and n.run_id = ? and n.part_no = ?"
-                + " and n.ordinal >= ?"
+                + " where n.run_id = ? and n.place between ? and ?"
                 + " and (t.suite_id = any(?) or (? and t.suite_id is null))),"
-                + " gone as (update result r set superseded = true from pairs p"
-                + " where r.project_id = ? and r.run_id = ? and r.part_no = p.old_part"
-                + " and r.ordinal = p.old_ordinal returning 1)"
-                + " select ordinal, old_outcome, new_outcome, old_attempts, new_attempts, key_high,"
-                + " key_low, reported, kind"
-                + " from pairs",
-            from,
+                + " gone as (update result_row r set state = r.state | ? from pairs p"
+                + " where r.run_id = ? and r.place = p.old_place returning 1)"
+                + " select place, old_outcome, new_outcome, old_attempts, new_attempts, key_high,"
+                + " key_low, reported, kind from pairs",
+            first,
+            last,
             place.projectId(),
             place.runId(),
-            place.partNo(),
-            from,
+            first,
+            last,
             shared,
             loose,
-            place.projectId(),
+            Packed.SUPERSEDED,
             place.runId()));
   }
 }

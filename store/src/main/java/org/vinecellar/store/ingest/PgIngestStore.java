@@ -12,7 +12,6 @@ import java.util.Optional;
 import java.util.concurrent.Executor;
 import org.jooq.DSLContext;
 import org.jooq.Record;
-import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.attachments.AttachmentFiles;
 import org.vinecellar.core.ingest.IngestStore;
@@ -21,6 +20,9 @@ import org.vinecellar.core.ingest.SourceFile;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.ingest.UploadWriter;
 import org.vinecellar.core.results.Counts;
+import org.vinecellar.store.ledger.RunLedger;
+import org.vinecellar.store.ledger.RunRows;
+import org.vinecellar.store.results.Partitions;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 
@@ -29,9 +31,12 @@ public final class PgIngestStore implements IngestStore {
   /** Runs in one transaction, so that none holds locks for long. */
   private static final int CLOSED_AT_ONCE = 100;
 
+  private static final int DROPPED_AT_ONCE = 100;
+
   private final Sql sql;
   private final Sql uploads;
   private final Executor background;
+  private final Partitions partitions = new Partitions();
   private final long maxAttachmentBytes;
 
   /**
@@ -51,33 +56,37 @@ public final class PgIngestStore implements IngestStore {
   @Override
   public Reservation reserve(
       UploadRequest request, String runKey, String contentHash, Instant now) {
-    return uploads.transaction(
-        dsl -> {
-          long streamId = stream(dsl, request, now);
-          long runId = run(dsl, request, streamId, runKey, now);
-          Receipt known = duplicate(dsl, request.projectId(), runId, contentHash);
-          Integer live = request.replacesPart();
-          if (known != null && live != null) {
-            dropLive(
-                dsl,
-                request,
-                new Reservation(request.projectId(), streamId, runId, live, contentHash, null),
-                now);
-          }
-          Receipt duplicate =
-              known == null ? null : duplicate(dsl, request.projectId(), runId, contentHash);
-          int partNo =
-              duplicate != null
-                  ? 0
-                  : dsl.update(RUN)
-                          .set(RUN.NEXT_PART, RUN.NEXT_PART.plus(1))
-                          .where(RUN.PROJECT_ID.eq(request.projectId()), RUN.ID.eq(runId))
-                          .returningResult(RUN.NEXT_PART)
-                          .fetchSingle(RUN.NEXT_PART)
-                      - 1;
-          return new Reservation(
-              request.projectId(), streamId, runId, partNo, contentHash, duplicate);
-        });
+    Reservation place =
+        uploads.transaction(
+            dsl -> {
+              long streamId = stream(dsl, request, now);
+              long runId = run(dsl, request, streamId, runKey, now);
+              partitions.cover(dsl, runId);
+              Receipt known = duplicate(dsl, request.projectId(), runId, contentHash);
+              Integer live = request.replacesPart();
+              if (known != null && live != null) {
+                dropLive(
+                    dsl,
+                    request,
+                    new Reservation(request.projectId(), streamId, runId, live, contentHash, null),
+                    now);
+              }
+              Receipt duplicate =
+                  known == null ? null : duplicate(dsl, request.projectId(), runId, contentHash);
+              int partNo =
+                  duplicate != null
+                      ? 0
+                      : dsl.update(RUN)
+                              .set(RUN.NEXT_PART, RUN.NEXT_PART.plus(1))
+                              .where(RUN.PROJECT_ID.eq(request.projectId()), RUN.ID.eq(runId))
+                              .returningResult(RUN.NEXT_PART)
+                              .fetchSingle(RUN.NEXT_PART)
+                          - 1;
+              return new Reservation(
+                  request.projectId(), streamId, runId, partNo, contentHash, duplicate);
+            });
+    partitions.covered(place.runId());
+    return place;
   }
 
   /**
@@ -86,26 +95,22 @@ public final class PgIngestStore implements IngestStore {
    */
   private static void dropLive(
       DSLContext dsl, UploadRequest request, Reservation live, Instant now) {
-    dsl.selectOne()
-        .from(RUN)
-        .where(RUN.PROJECT_ID.eq(live.projectId()), RUN.ID.eq(live.runId()))
-        .forUpdate()
-        .fetch();
-    LiveRows rows = new LiveRows(dsl, live);
-    rows.remove(live.partNo());
+    RunLedger ledger = RunLedger.open(dsl, live.projectId(), live.runId());
+    if (ledger == null) {
+      return;
+    }
+    ProvisionalPart.remove(dsl, ledger, live.projectId(), live.partNo());
     Integer expected = request.expectParts();
     boolean complete =
         expected != null
-            && !rows.any()
+            && !ProvisionalPart.any(dsl, live)
             && dsl.fetchCount(
                     PART, PART.PROJECT_ID.eq(live.projectId()), PART.RUN_ID.eq(live.runId()))
                 >= expected;
     if (complete) {
-      close(dsl, live.projectId(), live.runId(), "parts", now);
-    } else {
-      new RunChanges(dsl, live.projectId()).recompute(live.runId());
-      dsl.execute("select pg_notify('vine_run', ?)", live.projectId() + "/" + live.runId());
+      ledger.close("parts", now);
     }
+    RunLedger.Settled unused = ledger.settle(now);
   }
 
   private static long stream(DSLContext dsl, UploadRequest request, Instant now) {
@@ -236,36 +241,21 @@ public final class PgIngestStore implements IngestStore {
     return silent.size();
   }
 
-  private static void close(
+  /** False when it was closed already. */
+  private static boolean close(
       DSLContext dsl, int projectId, long runId, String closedBy, Instant now) {
-    dsl.update(RUN)
-        .set(RUN.IS_OPEN, DSL.inline(false))
-        .set(RUN.CLOSED_AT, Sql.utc(now))
-        .set(RUN.CLOSED_BY, closedBy)
-        .set(RUN.VERSION, RUN.VERSION.plus(1))
-        .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
-        .execute();
-    LiveRows.breakOff(dsl, projectId, runId);
-    new RunChanges(dsl, projectId).recompute(runId);
-    dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
+    RunLedger ledger = RunLedger.open(dsl, projectId, runId);
+    if (ledger == null || !ledger.run().get(RUN.IS_OPEN)) {
+      return false;
+    }
+    ledger.close(closedBy, now);
+    RunLedger.Settled unused = ledger.settle(now);
+    return true;
   }
 
   @Override
   public boolean close(int projectId, long runId, Instant now) {
-    return sql.transaction(
-        dsl -> {
-          Boolean open =
-              dsl.select(RUN.IS_OPEN)
-                  .from(RUN)
-                  .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
-                  .forUpdate()
-                  .fetchOne(RUN.IS_OPEN);
-          if (!Boolean.TRUE.equals(open)) {
-            return false;
-          }
-          close(dsl, projectId, runId, "hand", now);
-          return true;
-        });
+    return sql.transaction(dsl -> close(dsl, projectId, runId, "hand", now));
   }
 
   @Override
@@ -286,22 +276,51 @@ public final class PgIngestStore implements IngestStore {
 
   @Override
   public int dropUnusedContents(Instant before) {
+    int all = 0;
+    int dropped;
+    do {
+      dropped = sql.transaction(dsl -> dropSomeContents(dsl, before));
+      all += dropped;
+    } while (dropped == DROPPED_AT_ONCE);
+    return all;
+  }
+
+  private static int dropSomeContents(DSLContext dsl, Instant before) {
+    var unused =
+        dsl.fetch(
+            "delete from attachment_content d using (select c.project_id, c.hash"
+                + " from attachment_content c where c.used_at < cast(? as timestamptz)"
+                + " and not exists (select 1 from attachment a where a.blob_id = c.blob_id)"
+                + " limit ? for update skip locked) u"
+                + " where d.project_id = u.project_id and d.hash = u.hash"
+                + " returning d.project_id, d.blob_id",
+            Sql.utc(before),
+            DROPPED_AT_ONCE);
+    for (var content : unused) {
+      dsl.execute(
+          "delete from blob_chunk where project_id = ? and blob_id = ?",
+          content.get(0),
+          content.get(1));
+    }
+    return unused.size();
+  }
+
+  @Override
+  public int dropReservedRuns(Instant before) {
     return sql.transaction(
         dsl -> {
-          var unused =
-              dsl.fetch(
-                  "delete from attachment_content c where c.used_at < cast(? as timestamptz)"
-                      + " and not exists (select 1 from attachment a"
-                      + " where a.project_id = c.project_id and a.blob_id = c.blob_id)"
-                      + " returning c.project_id, c.blob_id",
+          int runs =
+              dsl.execute(
+                  "delete from run r where r.number is null and r.deleted_at is null"
+                      + " and r.changed_at < cast(? as timestamptz)",
                   Sql.utc(before));
-          for (var content : unused) {
-            dsl.execute(
-                "delete from blob_chunk where project_id = ? and blob_id = ?",
-                content.get(0),
-                content.get(1));
-          }
-          return unused.size();
+          dsl.execute(
+              "delete from stream s where s.next_run_number = 1 and s.deleted_at is null"
+                  + " and s.created_at < cast(? as timestamptz)"
+                  + " and not exists (select 1 from run r where r.project_id = s.project_id"
+                  + " and r.stream_id = s.id)",
+              Sql.utc(before));
+          return runs;
         });
   }
 }

@@ -7,10 +7,12 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
+import java.util.Set;
 import java.util.concurrent.Executor;
+import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.PGConnection;
@@ -32,8 +34,14 @@ import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
-import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
+import org.vinecellar.store.blobs.Contents;
+import org.vinecellar.store.blobs.RawFiles;
+import org.vinecellar.store.ledger.RunLedger;
+import org.vinecellar.store.ledger.SuiteCounts;
+import org.vinecellar.store.results.Dictionary;
+import org.vinecellar.store.results.Packed;
+import org.vinecellar.store.results.ResultRows;
 import org.vinecellar.store.sql.Sql;
 
 /** One upload in one transaction: rows by COPY in batches, then what they add up to. */
@@ -43,9 +51,6 @@ final class PgUploadWriter implements UploadWriter {
   private static final int BATCH_BYTES = 8 << 20;
   private static final int MAX_UNCLAIMED = 1000;
 
-  /** Stands for the part in place of a result. */
-  private static final int OF_PART = -1;
-
   private final Reservation place;
   private final AttachmentFiles<SourceFile> attachments;
   private final Connection connection;
@@ -53,18 +58,18 @@ final class PgUploadWriter implements UploadWriter {
   private final ResultRows rows;
   private final RawFiles rawFiles;
   private final List<TestResult> pending = new ArrayList<>(BATCH_ROWS);
-  private final List<TestId> pendingTests = new ArrayList<>(BATCH_ROWS);
-  private final SuiteCounts suiteCounts = new SuiteCounts();
+  private final SuiteCounts counts = new SuiteCounts();
+  private final Set<SuitePath> changed = new HashSet<>();
   private final Map<Integer, Restated> restated = new HashMap<>();
   private int nextOrdinal;
-  private long durationMicros;
+  private long pendingBytes;
+  private long micros;
   private @Nullable Instant earliest;
   private @Nullable Instant latest;
   private boolean done;
 
   /** How a result that was written, or waits, has changed since. */
-  private record Restated(
-      SuitePath suite, Outcome outcome, int attempts, long moreMicros, @Nullable String line) {}
+  private record Restated(Outcome outcome, int attempts, long moreMicros, @Nullable String line) {}
 
   PgUploadWriter(
       Sql sql,
@@ -81,7 +86,7 @@ final class PgUploadWriter implements UploadWriter {
       Contents contents = new Contents(apart, place.projectId(), attachments, maxAttachmentBytes);
       connection.setAutoCommit(false);
       CopyManager copies = connection.unwrap(PGConnection.class).getCopyAPI();
-      this.rows = new ResultRows(copies, place, contents, background);
+      this.rows = new ResultRows(copies, place, null, contents, background);
       this.rawFiles = new RawFiles(copies, place.projectId());
     } catch (SQLException e) {
       try (connection) {
@@ -96,17 +101,17 @@ final class PgUploadWriter implements UploadWriter {
   @Override
   public void first(int ordinal, TestResult result) {
     pending.add(result);
-    pendingTests.add(result.test());
     SuitePath suite = result.test().suite();
-    suiteCounts.set(suite, suiteCounts.of(suite).plus(SuiteCounts.of(result)));
-    durationMicros += Math.max(0, result.durationMicros());
+    counts.set(suite, counts.of(suite).plus(SuiteCounts.of(result)));
+    micros += Packed.kept(result.durationMicros());
+    result.properties().forEach((key, value) -> pendingBytes += key.length() + value.length());
     span(result);
     try {
       rows.details(ordinal, result);
     } catch (SQLException e) {
       throw Sql.translated(e);
     }
-    if (pending.size() == BATCH_ROWS || rows.waitingBytes() > BATCH_BYTES) {
+    if (pending.size() == BATCH_ROWS || rows.waitingBytes() + pendingBytes > BATCH_BYTES) {
       flush();
     }
   }
@@ -133,17 +138,16 @@ final class PgUploadWriter implements UploadWriter {
     } catch (SQLException e) {
       throw Sql.translated(e);
     }
+    changed.add(again.test().suite());
     long more = Math.max(0, again.durationMicros());
     Restated before = restated.get(again.ordinal());
     restated.put(
         again.ordinal(),
         new Restated(
-            again.test().suite(),
             again.standing(),
             again.firstAttempt() + again.attempts().size(),
             more + (before == null ? 0 : before.moreMicros()),
             line(again.attempts(), before)));
-    durationMicros += more;
     if (rows.waitingBytes() > BATCH_BYTES) {
       flush();
     }
@@ -162,16 +166,16 @@ final class PgUploadWriter implements UploadWriter {
 
   private void flush() {
     try {
-      long[] ids = dictionary.tests(pendingTests);
-      for (int i = 0; i < ids.length; i++) {
-        rows.result(nextOrdinal++, ids[i], pending.get(i));
+      Dictionary.Known known = dictionary.tests(pending);
+      for (int i = 0; i < pending.size(); i++) {
+        rows.result(nextOrdinal++, known.ids()[i], known.facts()[i], pending.get(i));
       }
       rows.send();
     } catch (SQLException e) {
       throw Sql.translated(e);
     }
     pending.clear();
-    pendingTests.clear();
+    pendingBytes = 0;
   }
 
   @Override
@@ -195,19 +199,20 @@ final class PgUploadWriter implements UploadWriter {
       rows.await();
       DSLContext dsl = Sql.on(connection);
       restate(dsl);
-      RunTotals totals = new RunTotals(dsl, dictionary, place);
       Receipt receipt =
-          totals.add(
-              new RunTotals.Addition(
-                  request,
-                  report,
-                  suiteCounts,
-                  nextOrdinal,
-                  durationMicros,
-                  earliest,
-                  latest,
-                  rawFiles.kept(),
-                  now));
+          new PartArrival(dsl, place)
+              .add(
+                  new PartArrival.Addition(
+                      request,
+                      report,
+                      counts.suites(),
+                      written(),
+                      nextOrdinal,
+                      rows.base(),
+                      earliest,
+                      latest,
+                      rawFiles.kept(),
+                      now));
       if (receipt.duplicate()) {
         connection.rollback();
       } else {
@@ -220,6 +225,23 @@ final class PgUploadWriter implements UploadWriter {
     }
   }
 
+  private RunLedger.Written written() {
+    Map<Long, Counts> suites = new HashMap<>();
+    for (SuitePath suite : counts.suites()) {
+      suites.put(number(suite), counts.of(suite));
+    }
+    return new RunLedger.Written(
+        suites,
+        changed.stream().map(this::number).collect(Collectors.toSet()),
+        counts.total(),
+        micros);
+  }
+
+  private long number(SuitePath suite) {
+    Long number = dictionary.suite(suite);
+    return number == null ? 0 : number;
+  }
+
   /** Files that no result claims belong to the part. */
   private void unclaimed() throws SQLException {
     List<Attachment> left = new ArrayList<>();
@@ -227,64 +249,45 @@ final class PgUploadWriter implements UploadWriter {
         .sorted()
         .limit(MAX_UNCLAIMED)
         .forEach(path -> left.add(Attachment.at(path, path, null)));
-    rows.attachments(OF_PART, 0, left);
+    rows.attachments(ResultRows.OF_PART, 0, left);
   }
 
-  /** Brings rows up to date that further attempts have changed, and the counts of their suites. */
+  /** Brings rows up to date that further attempts have changed. */
   private void restate(DSLContext dsl) {
     if (restated.isEmpty()) {
       return;
     }
-    Integer[] ordinals = restated.keySet().toArray(Integer[]::new);
-    Short[] outcomes = new Short[ordinals.length];
-    Short[] attempts = new Short[ordinals.length];
-    Long[] micros = new Long[ordinals.length];
-    String[] lines = new String[ordinals.length];
-    for (int i = 0; i < ordinals.length; i++) {
-      Restated now = Objects.requireNonNull(restated.get(ordinals[i]));
-      outcomes[i] = (short) now.outcome().code();
-      attempts[i] = (short) Math.min(now.attempts(), Short.MAX_VALUE);
+    int n = restated.size();
+    Integer[] places = new Integer[n];
+    Integer[] states = new Integer[n];
+    Long[] micros = new Long[n];
+    String[] lines = new String[n];
+    int i = 0;
+    for (Map.Entry<Integer, Restated> entry : restated.entrySet()) {
+      Restated now = entry.getValue();
+      places[i] = Packed.place(place.partNo(), entry.getKey());
+      states[i] = Packed.state(now.outcome(), ResultKind.TEST, now.attempts(), 0);
       micros[i] = now.moreMicros();
-      lines[i] = now.line();
+      lines[i++] = now.line();
     }
-    var changed =
-        dsl.fetch(
-            "with n as (select * from unnest(?::int[], ?::smallint[], ?::smallint[], ?::bigint[],"
-                + " ?::text[]) as n(ordinal, outcome, attempts, micros, line)),"
-                + " old as (select r.ordinal, r.outcome, r.attempts from result r"
-                + " join n on n.ordinal = r.ordinal where r.project_id = ? and r.run_id = ? and r.part_no = ?)"
-                + " update result r set outcome = n.outcome, attempts = n.attempts,"
-                + " duration_us = coalesce(r.duration_us, 0) + n.micros,"
-                + " first_line = coalesce(n.line, r.first_line)"
-                + " from n join old on old.ordinal = n.ordinal"
-                + " where r.project_id = ? and r.run_id = ? and r.part_no = ?"
-                + " and r.ordinal = n.ordinal"
-                + " returning old.outcome, n.outcome, old.attempts, n.attempts, r.ordinal, r.kind",
-            ordinals,
-            outcomes,
-            attempts,
-            micros,
-            lines,
-            place.projectId(),
-            place.runId(),
-            place.partNo(),
-            place.projectId(),
-            place.runId(),
-            place.partNo());
-    for (var row : changed) {
-      SuitePath suite = Objects.requireNonNull(restated.get(row.get(4, Integer.class))).suite();
-      ResultKind kind = ResultKind.ofCode(row.get(5, Integer.class));
-      Counts counts =
-          suiteCounts
-              .of(suite)
-              .add(kind, Outcome.ofCode(row.get(0, Integer.class)), -1)
-              .add(kind, Outcome.ofCode(row.get(1, Integer.class)), 1);
-      boolean newlyRetried =
-          kind == ResultKind.TEST
-              && row.get(2, Integer.class) == 1
-              && row.get(3, Integer.class) > 1;
-      suiteCounts.set(suite, newlyRetried ? counts.addRetried(1) : counts);
-    }
+    // What stays of the state is its kind and the version of its facts.
+    dsl.execute(
+        "update result_row r set state = n.state | (r.state & cast(? as int)),"
+            + " duration = case when n.micros <= 2147483647 then n.micros"
+            + " else -least(n.micros / 1000, 2147483647) end,"
+            + " first_line = coalesce(n.line, r.first_line)"
+            + " from (select k.place, k.state, k.line,"
+            + " coalesce(o.duration_us, 0) + k.micros as micros"
+            + " from unnest(?::int[], ?::int[], ?::bigint[], ?::text[])"
+            + " as k(place, state, micros, line) join result o on o.run_id = ? and o.place = k.place) n"
+            + " where r.run_id = ? and r.place = n.place",
+        Packed.KIND_AND_FACTS,
+        places,
+        states,
+        micros,
+        lines,
+        place.runId(),
+        place.runId());
   }
 
   /** A batch may still be under way when the reading failed; how it ends does not matter now. */

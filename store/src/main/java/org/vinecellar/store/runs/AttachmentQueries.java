@@ -1,6 +1,7 @@
 package org.vinecellar.store.runs;
 
 import static org.vinecellar.store.generated.Tables.ATTACHMENT;
+import static org.vinecellar.store.generated.Tables.PART;
 import static org.vinecellar.store.generated.Tables.RESULT;
 
 import java.util.List;
@@ -10,10 +11,13 @@ import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.impl.DSL;
 import org.vinecellar.core.contents.Content;
+import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.runs.AttachmentId;
 import org.vinecellar.core.runs.KeptAttachment;
-import org.vinecellar.store.sql.BlobContent;
+import org.vinecellar.store.blobs.BlobContent;
+import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.sql.Sql;
 
 /** What tests left behind. */
@@ -31,25 +35,23 @@ final class AttachmentQueries {
     return dsl.select(ATTACHMENT.asterisk())
         .from(RESULT)
         .join(ATTACHMENT)
-        .on(
-            ATTACHMENT.PROJECT_ID.eq(RESULT.PROJECT_ID),
-            ATTACHMENT.RUN_ID.eq(RESULT.RUN_ID),
-            ATTACHMENT.PART_NO.eq(RESULT.PART_NO),
-            ATTACHMENT.ORDINAL.eq(RESULT.ORDINAL))
-        .where(RESULT.PROJECT_ID.eq(projectId), RESULT.RUN_ID.eq(runId), RESULT.TEST_ID.eq(testId))
+        .on(ATTACHMENT.RUN_ID.eq(RESULT.RUN_ID), ATTACHMENT.PLACE.eq(RESULT.PLACE))
+        .where(RESULT.RUN_ID.eq(runId), RESULT.TEST_ID.eq(testId))
         .orderBy(ATTACHMENT.ATTEMPT_NO, ATTACHMENT.ATTACHMENT_NO)
         .fetch(AttachmentQueries::attachment);
   }
 
   /** Those that no result claims, by part. */
   Map<Integer, List<KeptAttachment>> ofParts(long runId) {
+    List<Integer> places =
+        dsl.select(PART.PART_NO)
+            .from(PART)
+            .where(PART.PROJECT_ID.eq(projectId), PART.RUN_ID.eq(runId))
+            .fetch(row -> Packed.placeOfPart(row.value1()));
     return dsl
         .selectFrom(ATTACHMENT)
-        .where(
-            ATTACHMENT.PROJECT_ID.eq(projectId),
-            ATTACHMENT.RUN_ID.eq(runId),
-            ATTACHMENT.ORDINAL.eq(AttachmentId.OF_PART))
-        .orderBy(ATTACHMENT.PART_NO, ATTACHMENT.ATTACHMENT_NO)
+        .where(ATTACHMENT.RUN_ID.eq(runId), ATTACHMENT.PLACE.in(places))
+        .orderBy(ATTACHMENT.PLACE, ATTACHMENT.ATTACHMENT_NO)
         .fetch()
         .stream()
         .map(AttachmentQueries::attachment)
@@ -72,21 +74,25 @@ final class AttachmentQueries {
   }
 
   private Condition is(long runId, AttachmentId id) {
+    boolean ofPart = id.ordinal() == AttachmentId.OF_PART;
+    ResultId result = new ResultId(id.part(), ofPart ? 0 : id.ordinal());
+    if (!Packed.isPlace(result)) {
+      return DSL.falseCondition();
+    }
     return ATTACHMENT
-        .PROJECT_ID
-        .eq(projectId)
-        .and(ATTACHMENT.RUN_ID.eq(runId))
-        .and(ATTACHMENT.PART_NO.eq(id.part()))
-        .and(ATTACHMENT.ORDINAL.eq(id.ordinal()))
-        .and(ATTACHMENT.ATTEMPT_NO.eq((short) id.attempt()))
-        .and(ATTACHMENT.ATTACHMENT_NO.eq((short) id.number()));
+        .RUN_ID
+        .eq(runId)
+        .and(ATTACHMENT.PLACE.eq(ofPart ? Packed.placeOfPart(id.part()) : Packed.place(result)))
+        .and(ATTACHMENT.ATTEMPT_NO.eq(id.attempt()))
+        .and(ATTACHMENT.ATTACHMENT_NO.eq(id.number()));
   }
 
   private static KeptAttachment attachment(Record row) {
+    int place = row.get(ATTACHMENT.PLACE);
     return new KeptAttachment(
         new AttachmentId(
-            row.get(ATTACHMENT.PART_NO),
-            row.get(ATTACHMENT.ORDINAL),
+            Packed.part(place),
+            Packed.isOfPart(place) ? AttachmentId.OF_PART : Packed.id(place).ordinal(),
             row.get(ATTACHMENT.ATTEMPT_NO),
             row.get(ATTACHMENT.ATTACHMENT_NO)),
         row.get(ATTACHMENT.NAME),

@@ -7,9 +7,11 @@ import static org.vinecellar.store.generated.Tables.RESULT_NOTE;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.STREAM;
 import static org.vinecellar.store.generated.Tables.TEST;
+import static org.vinecellar.store.generated.Tables.TEST_FACTS;
 
 import com.fasterxml.jackson.core.type.TypeReference;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -34,13 +36,14 @@ import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.store.edits.NoteRows;
 import org.vinecellar.store.edits.OverrulingRows;
+import org.vinecellar.store.results.Packed;
+import org.vinecellar.store.results.StepJson;
 import org.vinecellar.store.sql.Json;
-import org.vinecellar.store.sql.Sql;
-import org.vinecellar.store.sql.StepJson;
 
 /** One result with all there is of it. */
 final class DetailQueries {
   private static final int EARLIER = 30;
+  private static final int EARLIER_RUNS = 100;
 
   private final DSLContext dsl;
   private final int projectId;
@@ -51,37 +54,34 @@ final class DetailQueries {
   }
 
   Optional<ResultDetail> detail(RunSummary run, ResultId id) {
+    if (!Packed.isPlace(id)) {
+      return Optional.empty();
+    }
     ResultQueries queries = new ResultQueries(dsl, projectId);
     Record row =
         queries
             .select()
-            .where(
-                RESULT.PROJECT_ID.eq(projectId),
-                RESULT.RUN_ID.eq(run.id()),
-                RESULT.PART_NO.eq(id.part()),
-                RESULT.ORDINAL.eq(id.ordinal()))
+            .where(RESULT.RUN_ID.eq(run.id()), RESULT.PLACE.eq(Packed.place(id)))
             .fetchOne();
     if (row == null) {
       return Optional.empty();
     }
+    Record part = part(run.id(), id.part());
     Record note =
         dsl.selectFrom(RESULT_NOTE)
-            .where(
-                RESULT_NOTE.PROJECT_ID.eq(projectId),
-                RESULT_NOTE.RUN_ID.eq(run.id()),
-                RESULT_NOTE.PART_NO.eq(id.part()),
-                RESULT_NOTE.ORDINAL.eq(id.ordinal()))
+            .where(RESULT_NOTE.RUN_ID.eq(run.id()), RESULT_NOTE.PLACE.eq(Packed.place(id)))
             .fetchOne();
-    Overruling overruling = OverrulingRows.find(dsl, projectId, run.id(), id);
+    Overruling overruling = OverrulingRows.find(dsl, run.id(), id);
+    Told told = told(row, note);
     return Optional.of(
         new ResultDetail(
             queries.rows(List.of(row)).get(0),
-            Sql.instantOrNull(row.get(RESULT.STARTED_AT)),
-            note == null ? null : note.get(RESULT_NOTE.SOURCE_FILE),
-            note == null ? null : note.get(RESULT_NOTE.SOURCE_LINE),
-            partName(run.id(), id.part()),
+            Packed.started(part.get(PART.BASE_AT).toInstant(), row.get(RESULT.STARTED)),
+            told.file,
+            told.line,
+            part.get(PART.NAME),
             note == null ? Map.of() : Json.map(note.get(RESULT_NOTE.PROPERTIES)),
-            tags(note),
+            told.tags,
             NoteRows.note(
                 NoteRows.find(dsl, projectId, Subject.test(row.get(RESULT.TEST_ID))), Map.of()),
             overruling,
@@ -90,9 +90,32 @@ final class DetailQueries {
             earlier(run, row.get(RESULT.TEST_ID))));
   }
 
-  private static List<String> tags(@Nullable Record note) {
-    JSONB tags = note == null ? null : note.get(RESULT_NOTE.TAGS);
-    return tags == null ? List.of() : Json.list(tags);
+  /** What the result's file told of its test. */
+  private record Told(@Nullable String file, @Nullable Integer line, List<String> tags) {
+    static Told of(@Nullable String file, @Nullable Integer line, @Nullable JSONB tags) {
+      return new Told(file, line, tags == null ? List.of() : Json.list(tags));
+    }
+  }
+
+  private Told told(Record row, @Nullable Record note) {
+    Record facts =
+        dsl.selectFrom(TEST_FACTS)
+            .where(
+                TEST_FACTS.TEST_ID.eq(row.get(RESULT.TEST_ID)),
+                TEST_FACTS.VERSION.eq(row.get(RESULT.FACTS)))
+            .fetchOne();
+    if (facts != null) {
+      return Told.of(
+          facts.get(TEST_FACTS.SOURCE_FILE),
+          facts.get(TEST_FACTS.SOURCE_LINE),
+          facts.get(TEST_FACTS.TAGS));
+    }
+    return note == null
+        ? Told.of(null, null, null)
+        : Told.of(
+            note.get(RESULT_NOTE.SOURCE_FILE),
+            note.get(RESULT_NOTE.SOURCE_LINE),
+            note.get(RESULT_NOTE.TAGS));
   }
 
   /** The failed set-up of the test's suite, or else of the nearest suite around it. */
@@ -106,12 +129,12 @@ final class DetailQueries {
                 + "select id, parent_id, 0 from suite where project_id = ? and id = ?"
                 + " union all select s.id, s.parent_id, steps + 1 from suite s"
                 + " join around a on s.id = a.parent_id where s.project_id = ?)"
-                + " select r.part_no, r.ordinal from result r"
-                + " join test t on t.project_id = r.project_id and t.id = r.test_id"
+                + " select r.place from result r"
+                + " join test t on t.project_id = ? and t.id = r.test_id"
                 + " left join around a on a.id = t.suite_id"
-                + " where r.project_id = ? and r.run_id = ? and r.kind = ? and r.outcome in (1, 2)"
+                + " where r.run_id = ? and r.kind = ? and r.outcome <> 0 and r.outcome in (1, 2)"
                 + " and (a.id is not null or t.suite_id is null)"
-                + " order by a.steps nulls last, r.part_no, r.ordinal limit 1",
+                + " order by a.steps nulls last, r.place limit 1",
             projectId,
             row.get(TEST.SUITE_ID),
             projectId,
@@ -125,20 +148,16 @@ final class DetailQueries {
     Record found =
         queries
             .select()
-            .where(
-                RESULT.PROJECT_ID.eq(projectId),
-                RESULT.RUN_ID.eq(runId),
-                RESULT.PART_NO.eq(place.get(0, Integer.class)),
-                RESULT.ORDINAL.eq(place.get(1, Integer.class)))
+            .where(RESULT.RUN_ID.eq(runId), RESULT.PLACE.eq(place.get(0, Integer.class)))
             .fetchOne();
     return found == null ? null : queries.rows(List.of(found)).get(0);
   }
 
-  private String partName(long runId, int part) {
-    return dsl.select(PART.NAME)
+  private Record part(long runId, int part) {
+    return dsl.select(PART.NAME, PART.BASE_AT)
         .from(PART)
         .where(PART.PROJECT_ID.eq(projectId), PART.RUN_ID.eq(runId), PART.PART_NO.eq(part))
-        .fetchSingle(PART.NAME);
+        .fetchSingle();
   }
 
   /** The place of a try in the run. */
@@ -156,22 +175,19 @@ final class DetailQueries {
     return dsl.select(RESULT.asterisk(), ATTEMPT.asterisk())
         .from(RESULT)
         .leftJoin(ATTEMPT)
-        .on(
-            ATTEMPT.PROJECT_ID.eq(RESULT.PROJECT_ID),
-            ATTEMPT.RUN_ID.eq(RESULT.RUN_ID),
-            ATTEMPT.PART_NO.eq(RESULT.PART_NO),
-            ATTEMPT.ORDINAL.eq(RESULT.ORDINAL))
-        .where(RESULT.PROJECT_ID.eq(projectId), RESULT.TEST_ID.eq(testId), RESULT.RUN_ID.eq(runId))
-        .orderBy(RESULT.PART_NO, RESULT.ORDINAL, ATTEMPT.ATTEMPT_NO)
+        .on(ATTEMPT.RUN_ID.eq(RESULT.RUN_ID), ATTEMPT.PLACE.eq(RESULT.PLACE))
+        .where(RESULT.RUN_ID.eq(runId), RESULT.TEST_ID.eq(testId))
+        .orderBy(RESULT.PLACE, ATTEMPT.ATTEMPT_NO)
         .fetch(
             one -> {
-              Short number = one.get(ATTEMPT.ATTEMPT_NO);
+              Integer number = one.get(ATTEMPT.ATTEMPT_NO);
               if (number == null) {
                 // Only the result that stands can be overruled.
                 return new Try(
                     silent(one, one.get(RESULT.SUPERSEDED) ? null : overruling), List.of());
               }
-              Place place = new Place(one.get(RESULT.PART_NO), one.get(RESULT.ORDINAL), number);
+              ResultId id = Packed.id(one.get(RESULT.PLACE));
+              Place place = new Place(id.part(), id.ordinal(), number);
               return new Try(attempt(one), attachments.getOrDefault(place, List.of()));
             });
   }
@@ -218,27 +234,37 @@ final class DetailQueries {
     return value == null ? TestResult.NO_DURATION : value;
   }
 
+  /** Looks only into the runs right before, so that it costs the same however long a test lives. */
   private List<Earlier> earlier(RunSummary run, long testId) {
-    return dsl.select(RUN.NUMBER, RESULT.PART_NO, RESULT.ORDINAL, RESULT.OUTCOME, RESULT.ATTEMPTS)
+    Map<Long, Integer> numbers =
+        dsl.select(RUN.ID, RUN.NUMBER)
+            .from(RUN)
+            .join(STREAM)
+            .on(STREAM.PROJECT_ID.eq(RUN.PROJECT_ID), STREAM.ID.eq(RUN.STREAM_ID))
+            .where(
+                RUN.PROJECT_ID.eq(projectId),
+                STREAM.NAME.eq(run.stream()),
+                RUN.NUMBER.lt(run.number()))
+            .orderBy(RUN.NUMBER.desc())
+            .limit(EARLIER_RUNS)
+            .fetchMap(RUN.ID, RUN.NUMBER);
+    return dsl
+        .select(RESULT.RUN_ID, RESULT.PLACE, RESULT.OUTCOME, RESULT.ATTEMPTS)
         .from(RESULT)
-        .join(RUN)
-        .on(RUN.PROJECT_ID.eq(RESULT.PROJECT_ID), RUN.ID.eq(RESULT.RUN_ID))
-        .join(STREAM)
-        .on(STREAM.PROJECT_ID.eq(RUN.PROJECT_ID), STREAM.ID.eq(RUN.STREAM_ID))
         .where(
-            RESULT.PROJECT_ID.eq(projectId),
+            RESULT.RUN_ID.in(numbers.keySet()),
             RESULT.TEST_ID.eq(testId),
-            RESULT.SUPERSEDED.isFalse(),
-            STREAM.NAME.eq(run.stream()),
-            RUN.NUMBER.lt(run.number()))
-        .orderBy(RUN.NUMBER.desc())
-        .limit(EARLIER)
+            RESULT.SUPERSEDED.isFalse())
         .fetch(
             row ->
                 new Earlier(
-                    row.value1(),
-                    new ResultId(row.value2(), row.value3()),
-                    Outcome.ofCode(row.value4()),
-                    row.value5() > 1));
+                    numbers.getOrDefault(row.value1(), 0),
+                    Packed.id(row.value2()),
+                    Outcome.ofCode(row.value3()),
+                    row.value4() > 1))
+        .stream()
+        .sorted(Comparator.comparingInt(Earlier::run).reversed())
+        .limit(EARLIER)
+        .toList();
   }
 }

@@ -38,9 +38,9 @@ import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.runs.StreamSettings;
 import org.vinecellar.core.runs.StreamSummary;
 import org.vinecellar.core.runs.SuiteNode;
+import org.vinecellar.store.blobs.BlobContent;
 import org.vinecellar.store.edits.NoteRows;
-import org.vinecellar.store.ingest.RunRows;
-import org.vinecellar.store.sql.BlobContent;
+import org.vinecellar.store.ledger.RunRows;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 
@@ -126,7 +126,8 @@ public final class PgRunStore implements RunStore {
   }
 
   static SelectConditionStep<Record> select(DSLContext dsl, int projectId) {
-    return dsl.select(RUN.asterisk(), STREAM.NAME, BEFORE.NUMBER)
+    return dsl.select(
+            RUN.asterisk(), STREAM.NAME, STREAM.NEXT_RUN_NUMBER, STREAM.RUNS, BEFORE.NUMBER)
         .select(NOTE.DESCRIPTION, NOTE.LABELS, NOTE.TAGS)
         .from(RUN)
         .join(STREAM)
@@ -138,7 +139,7 @@ public final class PgRunStore implements RunStore {
             NOTE.PROJECT_ID.eq(RUN.PROJECT_ID),
             NOTE.SUBJECT.eq((short) Subject.Kind.RUN.code()),
             NOTE.SUBJECT_ID.eq(RUN.ID))
-        .where(RUN.PROJECT_ID.eq(projectId), RUN.NUMBER.isNotNull());
+        .where(RUN.PROJECT_ID.eq(projectId), RUN.NUMBER.isNotNull(), STREAM.DELETED_AT.isNull());
   }
 
   static RunSummary summary(Record row) {

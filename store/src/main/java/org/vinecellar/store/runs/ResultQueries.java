@@ -19,21 +19,21 @@ import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.results.Outcome;
-import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.runs.ResultCursor;
 import org.vinecellar.core.runs.ResultFilter;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunStore.GoneTest;
+import org.vinecellar.store.results.Packed;
 
 /**
  * Results of a run as pages. Two queries make a page: the failing ones through the index of those
  * that did not pass, then the others along the primary key; neither sorts.
  */
 final class ResultQueries {
-  private static final short FAILED = (short) Outcome.FAILED.code();
-  private static final short ERRORED = (short) Outcome.ERRORED.code();
+  private static final int FAILED = Outcome.FAILED.code();
+  private static final int ERRORED = Outcome.ERRORED.code();
 
   private final DSLContext dsl;
   private final int projectId;
@@ -67,29 +67,26 @@ final class ResultQueries {
       Set<Outcome> wanted,
       boolean failing,
       @Nullable ResultCursor after) {
-    List<Short> codes =
-        wanted.stream().filter(o -> o.isFailing() == failing).map(o -> (short) o.code()).toList();
+    List<Integer> codes =
+        wanted.stream().filter(o -> o.isFailing() == failing).map(Outcome::code).toList();
     Condition outcome =
         failing
             // Said twice so that the planner sees that the partial index covers it.
-            ? RESULT.OUTCOME.ne(DSL.inline((short) 0)).and(RESULT.OUTCOME.in(codes))
+            ? RESULT.OUTCOME.ne(DSL.inline(0)).and(RESULT.OUTCOME.in(codes))
             : codes.size() == 3
                 ? RESULT.OUTCOME.notIn(FAILED, ERRORED)
-                : codes.contains((short) 0)
+                : codes.contains(0)
                     ? RESULT.OUTCOME.in(codes)
-                    : RESULT.OUTCOME.ne(DSL.inline((short) 0)).and(RESULT.OUTCOME.in(codes));
-    Condition page =
-        after == null
-            ? DSL.noCondition()
-            : DSL.row(RESULT.PART_NO, RESULT.ORDINAL).gt(after.id().part(), after.id().ordinal());
+                    : RESULT.OUTCOME.ne(DSL.inline(0)).and(RESULT.OUTCOME.in(codes));
+    Condition page = after == null ? DSL.noCondition() : RESULT.PLACE.gt(Packed.place(after.id()));
     return new ArrayList<>(
         select()
-            .where(RESULT.PROJECT_ID.eq(projectId), RESULT.RUN_ID.eq(runId))
+            .where(RESULT.RUN_ID.eq(runId))
             .and(RESULT.SUPERSEDED.isFalse())
             .and(outcome)
             .and(page)
             .and(filters(query))
-            .orderBy(RESULT.PART_NO, RESULT.ORDINAL)
+            .orderBy(RESULT.PLACE)
             .limit(query.limit())
             .fetch());
   }
@@ -105,7 +102,7 @@ final class ResultQueries {
   }
 
   static Condition of(Set<Outcome> outcomes) {
-    List<Short> codes = outcomes.stream().map(outcome -> (short) outcome.code()).toList();
+    List<Integer> codes = outcomes.stream().map(Outcome::code).toList();
     return outcomes.isEmpty() ? DSL.noCondition() : RESULT.OUTCOME.in(codes);
   }
 
@@ -116,10 +113,10 @@ final class ResultQueries {
     Condition all = filter.overruled() ? OVERRULING.REPORTED.isNotNull() : DSL.noCondition();
     if (filter.setUps() || !filter.outcomes().isEmpty()) {
       ResultKind kind = filter.setUps() ? ResultKind.SETUP : ResultKind.TEST;
-      all = all.and(RESULT.KIND.eq((short) kind.code()));
+      all = all.and(RESULT.KIND.eq(kind.code()));
     }
     if (change != null) {
-      all = all.and(RUN_CHANGE.CHANGE.eq((short) change.code()));
+      all = all.and(RUN_CHANGE.CHANGE.eq(change.code()));
     }
     if (text != null) {
       all =
@@ -135,29 +132,24 @@ final class ResultQueries {
 
   SelectOnConditionStep<Record> select() {
     return joined(
+        projectId,
         dsl.select(RESULT.asterisk(), TEST.NAME, TEST.PARAMETERS, TEST.SUITE_ID)
             .select(RUN_CHANGE.CHANGE, OVERRULING.REPORTED));
   }
 
   /** Results with all that a filter may ask about. */
-  static <R extends Record> SelectOnConditionStep<R> joined(SelectFromStep<R> select) {
+  static <R extends Record> SelectOnConditionStep<R> joined(
+      int projectId, SelectFromStep<R> select) {
     return select
         .from(RESULT)
         .join(TEST)
-        .on(TEST.PROJECT_ID.eq(RESULT.PROJECT_ID), TEST.ID.eq(RESULT.TEST_ID))
+        .on(TEST.PROJECT_ID.eq(projectId), TEST.ID.eq(RESULT.TEST_ID))
         .leftJoin(SUITE)
         .on(SUITE.PROJECT_ID.eq(TEST.PROJECT_ID), SUITE.ID.eq(TEST.SUITE_ID))
         .leftJoin(RUN_CHANGE)
-        .on(
-            RUN_CHANGE.PROJECT_ID.eq(RESULT.PROJECT_ID),
-            RUN_CHANGE.RUN_ID.eq(RESULT.RUN_ID),
-            RUN_CHANGE.TEST_ID.eq(RESULT.TEST_ID))
+        .on(RUN_CHANGE.RUN_ID.eq(RESULT.RUN_ID), RUN_CHANGE.TEST_ID.eq(RESULT.TEST_ID))
         .leftJoin(OVERRULING)
-        .on(
-            OVERRULING.PROJECT_ID.eq(RESULT.PROJECT_ID),
-            OVERRULING.RUN_ID.eq(RESULT.RUN_ID),
-            OVERRULING.PART_NO.eq(RESULT.PART_NO),
-            OVERRULING.ORDINAL.eq(RESULT.ORDINAL));
+        .on(OVERRULING.RUN_ID.eq(RESULT.RUN_ID), OVERRULING.PLACE.eq(RESULT.PLACE));
   }
 
   /** Rows as values, with the paths of their suites looked up together. */
@@ -174,10 +166,10 @@ final class ResultQueries {
   }
 
   private static ResultRow row(Record row, SuitePaths paths) {
-    Short change = row.get(RUN_CHANGE.CHANGE);
-    Short reported = row.get(OVERRULING.REPORTED);
+    Integer change = row.get(RUN_CHANGE.CHANGE);
+    Integer reported = row.get(OVERRULING.REPORTED);
     return new ResultRow(
-        new ResultId(row.get(RESULT.PART_NO), row.get(RESULT.ORDINAL)),
+        Packed.id(row.get(RESULT.PLACE)),
         row.get(RESULT.TEST_ID),
         paths.of(row.get(TEST.SUITE_ID)),
         row.get(TEST.NAME),
@@ -197,11 +189,8 @@ final class ResultQueries {
             dsl.select(TEST.ID, TEST.NAME, TEST.PARAMETERS, TEST.SUITE_ID)
                 .from(RUN_CHANGE)
                 .join(TEST)
-                .on(TEST.PROJECT_ID.eq(RUN_CHANGE.PROJECT_ID), TEST.ID.eq(RUN_CHANGE.TEST_ID))
-                .where(
-                    RUN_CHANGE.PROJECT_ID.eq(projectId),
-                    RUN_CHANGE.RUN_ID.eq(runId),
-                    RUN_CHANGE.CHANGE.eq((short) Change.GONE.code()))
+                .on(TEST.PROJECT_ID.eq(projectId), TEST.ID.eq(RUN_CHANGE.TEST_ID))
+                .where(RUN_CHANGE.RUN_ID.eq(runId), RUN_CHANGE.CHANGE.eq(Change.GONE.code()))
                 .orderBy(TEST.NAME, TEST.ID)
                 .limit(limit)
                 .fetch());

@@ -12,15 +12,16 @@ import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Record;
+import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.vinecellar.core.runs.RunPoint;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.runs.StreamSummary;
-import org.vinecellar.store.ingest.RunRows;
+import org.vinecellar.store.ledger.RunRows;
 
 /**
  * Streams with their strips and trends, in two queries however many streams there are. The runs of
- * a stream are numbered from 1 without gaps, so the next number tells the latest and how many.
+ * a stream are numbered from 1; where one was deleted, its point is missing.
  */
 final class StreamQueries {
   private static final int STRIP = 30;
@@ -45,8 +46,20 @@ final class StreamQueries {
   private List<StreamSummary> summaries(Condition which) {
     Map<String, List<RunPoint>> points = points(which);
     List<StreamSummary> summaries = new ArrayList<>();
+    org.vinecellar.store.generated.tables.Run newest = RUN.as("newest");
     PgRunStore.select(dsl, projectId)
-        .and(RUN.NUMBER.eq(STREAM.NEXT_RUN_NUMBER.minus(1)))
+        .and(
+            RUN.NUMBER.eq(
+                DSL.field(
+                    DSL.select(newest.NUMBER)
+                        .from(newest)
+                        .where(
+                            newest.PROJECT_ID.eq(STREAM.PROJECT_ID),
+                            newest.STREAM_ID.eq(STREAM.ID),
+                            newest.NUMBER.isNotNull())
+                        .orderBy(newest.NUMBER.desc())
+                        .limit(1))))
+        .and(STREAM.DELETED_AT.isNull())
         .and(which)
         .orderBy(STREAM.NAME)
         .fetch()
@@ -58,32 +71,46 @@ final class StreamQueries {
 
   private static StreamSummary summary(Record row, List<RunPoint> points) {
     RunSummary latest = PgRunStore.summary(row);
-    int count = latest.number();
+    int last = row.get(STREAM.NEXT_RUN_NUMBER) - 1;
     return new StreamSummary(
         latest.stream(),
-        count,
+        row.get(STREAM.RUNS),
         latest,
-        points.stream().filter(point -> point.number() > count - STRIP).toList(),
-        points.stream().filter(point -> (count - point.number()) % step(count) == 0).toList());
+        points.stream().filter(point -> point.number() > last - STRIP).toList(),
+        points.stream().filter(point -> (last - point.number()) % step(last) == 0).toList());
   }
 
   private static int step(int count) {
     return Math.max(1, (count + TREND - 1) / TREND);
   }
 
-  /** The points of strips and of trends, by stream, the oldest first. */
+  /**
+   * The points of strips and of trends, by stream, the oldest first. Their numbers are known
+   * beforehand, so that each is looked up and no other run is touched.
+   */
   private Map<String, List<RunPoint>> points(Condition which) {
-    Field<Integer> age = STREAM.NEXT_RUN_NUMBER.minus(1).minus(RUN.NUMBER);
+    Field<Integer> count = STREAM.NEXT_RUN_NUMBER.minus(1);
     Field<Integer> step =
         DSL.greatest(DSL.inline(1), STREAM.NEXT_RUN_NUMBER.plus(TREND - 2).div(DSL.inline(TREND)));
+    Table<?> ages =
+        DSL.select(DSL.field("age", Integer.class))
+            .from(DSL.table("generate_series(0, {0}) as recent(age)", DSL.inline(STRIP - 1)))
+            .union(
+                DSL.select(DSL.field("n", Integer.class).mul(step))
+                    .from(DSL.table("generate_series(0, {0}) as far(n)", DSL.inline(TREND))))
+            .asTable("ages", "age");
+    Field<Integer> age = DSL.field(DSL.name("ages", "age"), Integer.class);
     return dsl
         .select(RUN.asterisk(), STREAM.NAME)
         .from(STREAM)
+        .crossJoin(DSL.lateral(ages))
         .join(RUN)
-        .on(RUN.PROJECT_ID.eq(STREAM.PROJECT_ID), RUN.STREAM_ID.eq(STREAM.ID))
-        .where(STREAM.PROJECT_ID.eq(projectId), RUN.NUMBER.isNotNull())
+        .on(
+            RUN.PROJECT_ID.eq(STREAM.PROJECT_ID),
+            RUN.STREAM_ID.eq(STREAM.ID),
+            RUN.NUMBER.eq(count.minus(age)))
+        .where(STREAM.PROJECT_ID.eq(projectId), STREAM.DELETED_AT.isNull())
         .and(which)
-        .and(age.lt(STRIP).or(age.mod(step).eq(0)))
         .orderBy(RUN.NUMBER)
         .fetch()
         .stream()

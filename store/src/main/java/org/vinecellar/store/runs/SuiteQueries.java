@@ -20,7 +20,7 @@ import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.runs.ResultFilter;
 import org.vinecellar.core.runs.SuiteNode;
-import org.vinecellar.store.generated.tables.RunSuite;
+import org.vinecellar.store.ledger.RunRows;
 
 /** Suites of a run: as they were added up when it arrived, or added up now behind a filter. */
 final class SuiteQueries {
@@ -42,22 +42,11 @@ final class SuiteQueries {
   }
 
   private List<SuiteNode> kept(long runId, @Nullable Long parentId) {
-    RunSuite inner = RUN_SUITE.as("inner_suite");
     return dsl.select(RUN_SUITE.asterisk(), SUITE.NAME)
-        .select(
-            DSL.field(
-                    RUN_SUITE.SUITE_ID.in(
-                        dsl.select(inner.PARENT_ID)
-                            .from(inner)
-                            .where(
-                                inner.PROJECT_ID.eq(projectId),
-                                inner.RUN_ID.eq(runId),
-                                inner.PARENT_ID.isNotNull())))
-                .as("has_suites"))
         .from(RUN_SUITE)
         .join(SUITE)
-        .on(SUITE.PROJECT_ID.eq(RUN_SUITE.PROJECT_ID), SUITE.ID.eq(RUN_SUITE.SUITE_ID))
-        .where(RUN_SUITE.PROJECT_ID.eq(projectId), RUN_SUITE.RUN_ID.eq(runId))
+        .on(SUITE.PROJECT_ID.eq(projectId), SUITE.ID.eq(RUN_SUITE.SUITE_ID))
+        .where(RUN_SUITE.RUN_ID.eq(runId))
         .and(parentId == null ? RUN_SUITE.PARENT_ID.isNull() : RUN_SUITE.PARENT_ID.eq(parentId))
         .orderBy(
             RUN_SUITE.FAILED.plus(RUN_SUITE.ERRORED).plus(RUN_SUITE.SET_UPS).gt(0).desc(),
@@ -67,18 +56,12 @@ final class SuiteQueries {
   }
 
   private static SuiteNode node(Record row) {
+    Counts all = RunRows.suiteCounts(row);
     return new SuiteNode(
         row.get(RUN_SUITE.SUITE_ID),
         row.get(SUITE.NAME),
-        new Counts(
-            row.get(RUN_SUITE.PASSED),
-            row.get(RUN_SUITE.FAILED),
-            row.get(RUN_SUITE.ERRORED),
-            row.get(RUN_SUITE.SKIPPED),
-            row.get(RUN_SUITE.NOT_REACHED),
-            row.get(RUN_SUITE.RETRIED),
-            row.get(RUN_SUITE.SET_UPS)),
-        row.get("has_suites", Boolean.class));
+        all,
+        !all.equals(RunRows.ownSuiteCounts(row)));
   }
 
   private List<SuiteNode> filtered(long runId, @Nullable Long parentId, ResultFilter filter) {
@@ -114,12 +97,13 @@ final class SuiteQueries {
   private Map<Long, Counts> counted(long runId, ResultFilter filter) {
     Map<Long, Counts> own = new HashMap<>();
     ResultQueries.joined(
+            projectId,
             dsl.select(TEST.SUITE_ID, RESULT.KIND, RESULT.OUTCOME, DSL.count())
                 .select(
                     DSL.count()
-                        .filterWhere(RESULT.ATTEMPTS.gt((short) 1).and(RESULT.KIND.eq((short) 0)))
+                        .filterWhere(RESULT.ATTEMPTS.gt(1).and(RESULT.KIND.eq(0)))
                         .as("retried")))
-        .where(RESULT.PROJECT_ID.eq(projectId), RESULT.RUN_ID.eq(runId))
+        .where(RESULT.RUN_ID.eq(runId))
         .and(RESULT.SUPERSEDED.isFalse())
         .and(TEST.SUITE_ID.isNotNull())
         .and(ResultQueries.of(filter.outcomes()))

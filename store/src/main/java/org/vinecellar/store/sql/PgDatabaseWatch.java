@@ -34,10 +34,13 @@ public final class PgDatabaseWatch implements DatabaseWatch {
                       + " (select rolsuper from pg_roles where rolname = current_user)");
           List<TableSize> largest =
               dsl.fetch(
-                      "select c.relname, pg_total_relation_size(c.oid) as bytes, greatest(c.reltuples, 0)::bigint"
+                      // A table that is cut into several is one.
+                      "select coalesce(pg_partition_root(c.oid), c.oid::regclass)::text as name,"
+                          + " sum(pg_total_relation_size(c.oid))::bigint as bytes,"
+                          + " sum(greatest(c.reltuples, 0))::bigint"
                           + " from pg_class c join pg_namespace n on n.oid = c.relnamespace"
                           + " where c.relkind = 'r' and n.nspname = current_schema()"
-                          + " order by bytes desc limit 8")
+                          + " group by 1 order by bytes desc limit 8")
                   .map(
                       table ->
                           new TableSize(

@@ -135,6 +135,11 @@ public final class Sql {
     return "23505".equals(state(e));
   }
 
+  /** Whether PostgreSQL chose this statement to break a deadlock. */
+  public static boolean isDeadlock(Throwable e) {
+    return "40P01".equals(state(e));
+  }
+
   private static @Nullable String state(Throwable e) {
     for (Throwable at = e; at != null; at = at.getCause()) {
       if (at instanceof SQLException sql && sql.getSQLState() != null) {

@@ -1,0 +1,5 @@
+/** Taking runs and streams away. */
+@NullMarked
+package org.vinecellar.service.removal;
+
+import org.jspecify.annotations.NullMarked;

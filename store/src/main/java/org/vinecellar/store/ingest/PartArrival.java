@@ -1,0 +1,297 @@
+package org.vinecellar.store.ingest;
+
+import static org.vinecellar.store.generated.Tables.PART;
+import static org.vinecellar.store.generated.Tables.PART_FILE;
+import static org.vinecellar.store.generated.Tables.RUN;
+import static org.vinecellar.store.generated.Tables.STREAM;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.changes.ChangeCounts;
+import org.vinecellar.core.ingest.FileReport;
+import org.vinecellar.core.ingest.IngestStore.Reservation;
+import org.vinecellar.core.ingest.PartTimes;
+import org.vinecellar.core.ingest.Receipt;
+import org.vinecellar.core.ingest.UploadReport;
+import org.vinecellar.core.ingest.UploadRequest;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.store.blobs.RawFiles;
+import org.vinecellar.store.ledger.RunLedger;
+import org.vinecellar.store.ledger.RunRows;
+import org.vinecellar.store.sql.Json;
+import org.vinecellar.store.sql.Sql;
+
+/**
+ * The last step of an upload: under the lock of the run's ledger, the part becomes one of the
+ * run's. Two uploads to one run do only this step one after the other. Locks are taken in the order
+ * run, then stream.
+ */
+public final class PartArrival {
+  private final DSLContext dsl;
+  private final Reservation place;
+  private final RunLedger ledger;
+  private final Record run;
+
+  /**
+   * What an upload brings.
+   *
+   * @param suites that it has results in, and what it counted of them
+   * @param base from where the times of its results are counted
+   */
+  record Addition(
+      UploadRequest request,
+      UploadReport report,
+      Set<SuitePath> suites,
+      RunLedger.Written written,
+      int resultCount,
+      @Nullable Instant base,
+      @Nullable Instant earliest,
+      @Nullable Instant latest,
+      List<RawFiles.Kept> rawFiles,
+      Instant now) {}
+
+  /** Waits until nobody else changes the run. */
+  public PartArrival(DSLContext dsl, Reservation place) {
+    this.dsl = dsl;
+    this.place = place;
+    this.ledger =
+        Objects.requireNonNull(RunLedger.open(dsl, place.projectId(), place.runId()), "the run");
+    this.run = ledger.run();
+    if (run.get(RUN.DELETED_AT) != null) {
+      throw new CellarException(
+          ProblemCode.NOT_FOUND,
+          "the run was deleted while this was on its way; nothing of it was kept. Send it again"
+              + " to begin the run anew");
+    }
+  }
+
+  /** A part that begins now, and that is provisional as long as it comes. */
+  public Receipt addLive(UploadRequest request, Instant now) {
+    Addition nothing =
+        new Addition(
+            request,
+            new UploadReport(List.of(), Map.of()),
+            Set.of(),
+            new RunLedger.Written(Map.of(), Set.of(), Counts.NONE, 0),
+            0,
+            null,
+            null,
+            null,
+            List.of(),
+            now);
+    insertPart(nothing, new PartTimes(null, null, null));
+    dsl.update(PART)
+        .set(PART.LIVE_BATCH, 0)
+        .where(
+            PART.PROJECT_ID.eq(place.projectId()),
+            PART.RUN_ID.eq(place.runId()),
+            PART.PART_NO.eq(place.partNo()))
+        .execute();
+    int number = enter(nothing, null);
+    RunLedger.Settled settled = ledger.set(RUN.CHANGED_AT, Sql.utc(now)).settle(now);
+    return new Receipt(
+        request.stream(),
+        number,
+        false,
+        true,
+        Counts.NONE,
+        settled.counts(),
+        ChangeCounts.NONE,
+        List.of());
+  }
+
+  Receipt add(Addition addition) {
+    Integer replaced = addition.request().replacesPart();
+    if (replaced != null) {
+      ProvisionalPart.remove(dsl, ledger, place.projectId(), replaced);
+    }
+    Receipt duplicate =
+        PgIngestStore.duplicate(dsl, place.projectId(), place.runId(), place.contentHash());
+    if (duplicate != null) {
+      return duplicate;
+    }
+    boolean first = run.get(RUN.NUMBER) == null;
+    PartTimes times =
+        PartTimes.of(
+            addition.earliest(),
+            addition.latest(),
+            first ? null : run.get(RUN.STARTED_AT).toInstant(),
+            addition.now());
+    insertPart(addition, times);
+    int number = enter(addition, times.started());
+    Long previous = ledger.previous();
+    RunLedger.Written written = addition.written();
+    if (previous != null && new NotReached(dsl, place).add(previous, addition.resultCount())) {
+      written = written.changedAll();
+    }
+    if (!first && new PartMerge(dsl, ledger, place).merge(addition.suites())) {
+      ledger.elsewhere();
+    }
+    ledger.partCame(place.partNo(), written);
+    RunLedger.Settled settled = ledger.settle(addition.now());
+    return new Receipt(
+        addition.request().stream(),
+        number,
+        false,
+        settled.open(),
+        partCounts(),
+        settled.counts(),
+        settled.changes(),
+        addition.report().files());
+  }
+
+  private Counts partCounts() {
+    return RunRows.partCounts(
+        dsl.selectFrom(PART)
+            .where(
+                PART.PROJECT_ID.eq(place.projectId()),
+                PART.RUN_ID.eq(place.runId()),
+                PART.PART_NO.eq(place.partNo()))
+            .fetchSingle());
+  }
+
+  private int nextNumber() {
+    return dsl.update(STREAM)
+            .set(STREAM.NEXT_RUN_NUMBER, STREAM.NEXT_RUN_NUMBER.plus(1))
+            .set(STREAM.RUNS, STREAM.RUNS.plus(1))
+            .where(STREAM.PROJECT_ID.eq(place.projectId()), STREAM.ID.eq(place.streamId()))
+            .returningResult(STREAM.NEXT_RUN_NUMBER)
+            .fetchSingle(STREAM.NEXT_RUN_NUMBER)
+        - 1;
+  }
+
+  private @Nullable Long previousOf(int number) {
+    return dsl.select(RUN.ID)
+        .from(RUN)
+        .where(
+            RUN.PROJECT_ID.eq(place.projectId()),
+            RUN.STREAM_ID.eq(run.get(RUN.STREAM_ID)),
+            RUN.NUMBER.lt(number))
+        .orderBy(RUN.NUMBER.desc())
+        .limit(1)
+        .fetchOne(RUN.ID);
+  }
+
+  private void insertPart(Addition addition, PartTimes times) {
+    UploadRequest request = addition.request();
+    dsl.insertInto(PART)
+        .set(PART.PROJECT_ID, place.projectId())
+        .set(PART.RUN_ID, place.runId())
+        .set(PART.PART_NO, place.partNo())
+        .set(PART.NAME, request.part() == null ? "part " + place.partNo() : request.part())
+        .set(PART.CONTENT_HASH, place.contentHash())
+        .set(PART.RECEIVED_AT, Sql.utc(addition.now()))
+        .set(PART.STARTED_AT, Sql.utcOrNull(times.started()))
+        .set(PART.ENDED_AT, Sql.utcOrNull(times.ended()))
+        .set(PART.BROKEN_OFF, addition.report().brokenOff())
+        .set(PART.BUILD_URL, request.buildUrl())
+        .set(PART.ENVIRONMENT, Json.of(addition.report().properties()))
+        .set(PART.BASE_AT, Sql.utc(addition.base() == null ? addition.now() : addition.base()))
+        .set(RunRows.ofPart(Counts.NONE))
+        .set(PART.DURATION_US, 0L)
+        .execute();
+    insertFiles(addition, times.problem());
+  }
+
+  /**
+   * @param problem of the part as a whole, told with its first file; null for none
+   */
+  private void insertFiles(Addition addition, @Nullable String problem) {
+    List<FileReport> files = addition.report().files();
+    var insert =
+        dsl.insertInto(
+            PART_FILE,
+            PART_FILE.PROJECT_ID,
+            PART_FILE.RUN_ID,
+            PART_FILE.PART_NO,
+            PART_FILE.FILE_NO,
+            PART_FILE.NAME,
+            PART_FILE.FORMAT,
+            PART_FILE.PROBLEMS,
+            PART_FILE.BLOB_ID,
+            PART_FILE.SIZE_PACKED);
+    var batch =
+        dsl.batch(insert.values((Integer) null, null, null, null, null, null, null, null, null));
+    for (int i = 0; i < files.size(); i++) {
+      FileReport file = files.get(i);
+      RawFiles.Kept kept = addition.rawFiles().get(i);
+      batch =
+          batch.bind(
+              place.projectId(),
+              place.runId(),
+              place.partNo(),
+              i,
+              file.file(),
+              file.format() == null ? "" : file.format(),
+              Json.of(problems(file, i == 0 ? problem : null)),
+              kept.blobId(),
+              kept.packedBytes());
+    }
+    if (!files.isEmpty()) {
+      batch.execute();
+    }
+  }
+
+  private static List<String> problems(FileReport file, @Nullable String more) {
+    if (more == null) {
+      return file.problems();
+    }
+    List<String> all = new ArrayList<>(file.problems());
+    all.add(more);
+    return all;
+  }
+
+  /** What the run is, beside what its results come to; returns its number. */
+  private int enter(Addition addition, @Nullable Instant earliest) {
+    UploadRequest request = addition.request();
+    boolean first = run.get(RUN.NUMBER) == null;
+    int number = first ? nextNumber() : run.get(RUN.NUMBER);
+    Map<String, String> labels = new HashMap<>(Json.map(run.get(RUN.LABELS)));
+    labels.putAll(request.labels());
+    Instant known = run.get(RUN.STARTED_AT).toInstant();
+    Instant started =
+        earliest == null ? known : first || earliest.isBefore(known) ? earliest : known;
+    boolean open = waitsForMore(request);
+    ledger
+        .set(RUN.NUMBER, number)
+        .set(RUN.PREVIOUS_ID, first ? previousOf(number) : run.get(RUN.PREVIOUS_ID))
+        .set(RUN.IS_OPEN, open)
+        .set(RUN.CLOSED_AT, open ? null : Sql.utc(addition.now()))
+        .set(RUN.CLOSED_BY, open ? null : request.runKey() == null ? "upload" : "parts")
+        .set(RUN.STARTED_AT, Sql.utc(started))
+        .set(RUN.COMMIT_ID, either(request.commit(), run.get(RUN.COMMIT_ID)))
+        .set(RUN.BRANCH, either(request.branch(), run.get(RUN.BRANCH)))
+        .set(RUN.BUILD_URL, either(run.get(RUN.BUILD_URL), request.buildUrl()))
+        .set(RUN.LABELS, Json.of(labels));
+    return number;
+  }
+
+  private boolean waitsForMore(UploadRequest request) {
+    Integer expected = request.expectParts();
+    boolean more =
+        request.runKey() != null
+            && (expected == null
+                || dsl.fetchCount(
+                        PART,
+                        PART.PROJECT_ID.eq(place.projectId()),
+                        PART.RUN_ID.eq(place.runId()),
+                        PART.LIVE_BATCH.isNull())
+                    < expected);
+    return more || ProvisionalPart.any(dsl, place);
+  }
+
+  private static @Nullable String either(@Nullable String first, @Nullable String second) {
+    return first == null ? second : first;
+  }
+}

@@ -1,0 +1,347 @@
+package org.vinecellar.store.ledger;
+
+import static org.vinecellar.store.generated.Tables.OVERRULING;
+import static org.vinecellar.store.generated.Tables.PART;
+import static org.vinecellar.store.generated.Tables.RUN;
+import static org.vinecellar.store.generated.Tables.STREAM;
+
+import java.time.Instant;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.function.ToLongFunction;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.Record;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.changes.ChangeCounts;
+import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.store.results.Packed;
+import org.vinecellar.store.sql.Sql;
+import org.vinecellar.store.work.WorkKind;
+import org.vinecellar.store.work.WorkRows;
+
+/**
+ * The one place where a run changes. Whoever changes anything of a run opens its ledger, which
+ * locks the run, says what was changed, and settles: counts are taken anew from the results,
+ * changes told anew, the version goes up, watchers are told, and work is left for what follows. All
+ * in the caller's transaction, so that all of it is seen at once or nothing.
+ *
+ * <p>One ledger of one run at a time in a transaction; not thread-safe.
+ */
+public final class RunLedger {
+  /** Begins the names of what is being taken away; nobody can give such a name. */
+  public static final String REMOVED = "\u0001";
+
+  /** Up to so many tests, changes are told anew with every batch; beyond, only at the end. */
+  private static final int COMPARED_LIVE = 20_000;
+
+  private final DSLContext dsl;
+  private final int projectId;
+  private final long runId;
+  private final Record run;
+  private final SuiteTally suites;
+  private final Set<Integer> parts = new TreeSet<>();
+  private final Set<Long> touched = new HashSet<>();
+  private final Map<Field<?>, @Nullable Object> set = new HashMap<>();
+  private @Nullable Integer onlyPart;
+  private @Nullable Written written;
+  private boolean several;
+  private boolean counted;
+  private boolean compared;
+  private boolean gone;
+  private boolean live;
+
+  private RunLedger(DSLContext dsl, int projectId, Record run) {
+    this.dsl = dsl;
+    this.projectId = projectId;
+    this.runId = run.get(RUN.ID);
+    this.run = run;
+    this.suites = new SuiteTally(dsl, projectId, runId);
+  }
+
+  /** Work: tells anew what changed in a run, against one that has changed itself. */
+  public static void compareAgain(DSLContext dsl, int projectId, long runId, Instant now) {
+    RunLedger ledger = open(dsl, projectId, runId);
+    if (ledger != null && ledger.run.get(RUN.NUMBER) != null) {
+      Settled unused = ledger.compare().settle(now);
+    }
+  }
+
+  /** Waits until nobody else changes the run; null when there is no such run. */
+  public static @Nullable RunLedger open(DSLContext dsl, int projectId, long runId) {
+    Record run =
+        dsl.selectFrom(RUN)
+            .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
+            .forUpdate()
+            .fetchOne();
+    return run == null ? null : new RunLedger(dsl, projectId, run);
+  }
+
+  /** The run as it was before this. */
+  public Record run() {
+    return run;
+  }
+
+  /** Sets a column that tells neither counts nor changes. */
+  public <T> RunLedger set(Field<T> field, @Nullable T value) {
+    set.put(field, value);
+    return this;
+  }
+
+  /**
+   * What an upload counted while it wrote the results of a part.
+   *
+   * @param suites what stands in each, by its number; 0 for those outside of suites
+   * @param changed those of them in which results were changed after they had been written
+   */
+  public record Written(Map<Long, Counts> suites, Set<Long> changed, Counts told, long micros) {
+    /** Copies the collections. */
+    public Written {
+      suites = Map.copyOf(suites);
+      changed = Set.copyOf(changed);
+    }
+
+    /** The same, when nobody knows where results were changed. */
+    public Written changedAll() {
+      return new Written(suites, suites.keySet(), told, micros);
+    }
+  }
+
+  /** All results of a part have come. */
+  public void partCame(int part, Written what) {
+    several |= onlyPart != null || gone;
+    onlyPart = part;
+    written = what;
+    touched.addAll(what.suites.keySet());
+    counted = true;
+    if (!what.changed.isEmpty()) {
+      parts.add(part);
+    }
+  }
+
+  /** A part is about to be taken away with all its results. To be called while they are there. */
+  public void partGoes(int part) {
+    touched.addAll(suites.ofPart(part));
+    gone = true;
+    several = true;
+    counted = true;
+  }
+
+  /** What came of one result is another now. */
+  public void resultChanged(int place, @Nullable Long suite) {
+    touch(Packed.part(place), Set.of(suite == null ? 0L : suite));
+    several = true;
+  }
+
+  /** What a part told of its results counts otherwise than before; they do not stand. */
+  public void toldAnew(int part) {
+    parts.add(part);
+  }
+
+  /** Results elsewhere in the run stand no more, or again, in suites that were named. */
+  public void elsewhere() {
+    several = true;
+  }
+
+  private void touch(int part, Collection<Long> inSuites) {
+    parts.add(part);
+    touched.addAll(inSuites);
+    counted = true;
+  }
+
+  /**
+   * A batch of a part that comes too often to count all of the part each time.
+   *
+   * @param told by the batch
+   * @param standing what stands more than before, suite by suite
+   * @param number of a suite
+   */
+  public void batchCame(
+      int part, Counts told, SuiteCounts standing, long micros, ToLongFunction<SuitePath> number) {
+    dsl.update(PART)
+        .set(RunRows.ofPart(RunRows.partCounts(part(part)).plus(told)))
+        .set(PART.DURATION_US, PART.DURATION_US.plus(micros))
+        .where(isPart(part))
+        .execute();
+    suites.add(standing, number);
+    counted = true;
+    live = true;
+  }
+
+  /** Parts that still come do so no more: the run is closed. */
+  public void close(String by, Instant now) {
+    RunLedger unused =
+        set(RUN.IS_OPEN, false).set(RUN.CLOSED_AT, Sql.utc(now)).set(RUN.CLOSED_BY, by);
+    dsl.update(PART)
+        .set(PART.BROKEN_OFF, true)
+        .setNull(PART.LIVE_BATCH)
+        .setNull(PART.RUNNING)
+        .where(PART.PROJECT_ID.eq(projectId), PART.RUN_ID.eq(runId), PART.LIVE_BATCH.isNotNull())
+        .execute();
+  }
+
+  /**
+   * Takes the run out of sight, and leaves the work to take it off the disk. The one after it
+   * follows the one before it now. In place of settling.
+   */
+  public void remove(Instant now) {
+    Long before = run.get(RUN.PREVIOUS_ID);
+    dsl.update(RUN)
+        .setNull(RUN.NUMBER)
+        .set(RUN.RUN_KEY, REMOVED + runId)
+        .set(RUN.DELETED_AT, Sql.utc(now))
+        .set(RUN.IS_OPEN, false)
+        .set(RUN.VERSION, RUN.VERSION.plus(1))
+        .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
+        .execute();
+    if (run.get(RUN.NUMBER) != null) {
+      dsl.update(STREAM)
+          .set(STREAM.RUNS, STREAM.RUNS.minus(1))
+          .where(STREAM.PROJECT_ID.eq(projectId), STREAM.ID.eq(run.get(RUN.STREAM_ID)))
+          .execute();
+    }
+    dsl.update(RUN)
+        .set(RUN.PREVIOUS_ID, before)
+        .where(RUN.PROJECT_ID.eq(projectId), RUN.PREVIOUS_ID.eq(runId))
+        .returningResult(RUN.ID)
+        .fetch(RUN.ID)
+        .forEach(next -> WorkRows.ask(dsl, WorkKind.COMPARE_RUN, projectId, next, now));
+    WorkRows.ask(dsl, WorkKind.REMOVE_RUN, projectId, runId, now);
+    dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
+  }
+
+  /** What changed against the run before shall be told anew. */
+  public RunLedger compare() {
+    compared = true;
+    return this;
+  }
+
+  /** Enters all that was said; the last that is done with a ledger. */
+  public Settled settle(Instant now) {
+    Counts counts = RunRows.counts(run);
+    if (counted) {
+      recount();
+      counts = suites.sum();
+      set.putAll(RunRows.ofRun(counts));
+      set(RUN.OVERRULED, dsl.fetchCount(OVERRULING, OVERRULING.RUN_ID.eq(runId)));
+      set(RUN.DURATION_US, duration());
+      set(RUN.CHANGED_AT, Sql.utc(now));
+    }
+    ChangeCounts changes = RunRows.changes(run);
+    // Of an open run, nothing is told to be gone.
+    compared |= isOpen() != run.get(RUN.IS_OPEN);
+    // While a large part comes, changes are only told at its end.
+    if (compared || (counted && !(live && counts.tests() > COMPARED_LIVE))) {
+      changes = changes();
+      set.putAll(RunRows.ofChanges(changes));
+    }
+    if (counted) {
+      followed(now);
+    }
+    dsl.update(RUN)
+        .set(set)
+        .set(RUN.VERSION, RUN.VERSION.plus(1))
+        .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
+        .execute();
+    dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
+    return new Settled(counts, changes, isOpen());
+  }
+
+  /** A run as it is now. */
+  public record Settled(Counts counts, ChangeCounts changes, boolean open) {}
+
+  /** The run with which this one is compared; null for none. */
+  public @Nullable Long previous() {
+    return set.containsKey(RUN.PREVIOUS_ID)
+        ? (Long) set.get(RUN.PREVIOUS_ID)
+        : run.get(RUN.PREVIOUS_ID);
+  }
+
+  private boolean isOpen() {
+    return Boolean.TRUE.equals(set.getOrDefault(RUN.IS_OPEN, run.get(RUN.IS_OPEN)));
+  }
+
+  private void recountPart(int part) {
+    Record told =
+        dsl.fetchOne(
+            Tallies.told("result r where r.run_id = ? and r.place between ? and ?"),
+            runId,
+            Packed.first(part),
+            Packed.last(part));
+    if (told == null) {
+      told(part, Counts.NONE, 0);
+    } else {
+      told(part, RunRows.counts(told, 1), told.get("micros", Long.class));
+    }
+  }
+
+  private void told(int part, Counts counts, long micros) {
+    dsl.update(PART)
+        .set(RunRows.ofPart(counts))
+        .set(PART.DURATION_US, micros)
+        .where(isPart(part))
+        .execute();
+  }
+
+  private void recount() {
+    Set<Long> anew = new HashSet<>(touched);
+    Written came = written;
+    if (came != null && onlyPart != null) {
+      if (!parts.contains(onlyPart)) {
+        told(onlyPart, came.told, came.micros);
+      }
+      if (!several) {
+        // Suites that the run had before, or in which results changed since, are counted anew.
+        anew = suites.known(touched);
+        anew.addAll(came.changed);
+        Map<Long, Counts> fresh = new HashMap<>(came.suites);
+        fresh.keySet().removeAll(anew);
+        suites.enter(fresh);
+      }
+    }
+    parts.forEach(this::recountPart);
+    suites.recount(anew);
+  }
+
+  private ChangeCounts changes() {
+    boolean open = isOpen();
+    RunChanges comparison = new RunChanges(dsl, runId, previous());
+    Integer part = onlyPart;
+    // Of a run that was open and still is, a part changes nothing but what its own tests did.
+    boolean goesOn = open && run.get(RUN.IS_OPEN) && run.get(RUN.NUMBER) != null;
+    return part != null && goesOn && !several && !compared
+        ? comparison.addPart(part, RunRows.changes(run))
+        : comparison.compare(!open);
+  }
+
+  /** The run after this one is compared with it. */
+  private void followed(Instant now) {
+    dsl.select(RUN.ID)
+        .from(RUN)
+        .where(RUN.PROJECT_ID.eq(projectId), RUN.PREVIOUS_ID.eq(runId))
+        .fetch(RUN.ID)
+        .forEach(next -> WorkRows.ask(dsl, WorkKind.COMPARE_RUN, projectId, next, now));
+  }
+
+  private long duration() {
+    return dsl.select(
+            DSL.coalesce(DSL.sum(PART.DURATION_US), DSL.inline(java.math.BigDecimal.ZERO)))
+        .from(PART)
+        .where(PART.PROJECT_ID.eq(projectId), PART.RUN_ID.eq(runId))
+        .fetchSingle(0, Long.class);
+  }
+
+  private Record part(int part) {
+    return dsl.selectFrom(PART).where(isPart(part)).fetchSingle();
+  }
+
+  private org.jooq.Condition isPart(int part) {
+    return PART.PROJECT_ID.eq(projectId).and(PART.RUN_ID.eq(runId)).and(PART.PART_NO.eq(part));
+  }
+}

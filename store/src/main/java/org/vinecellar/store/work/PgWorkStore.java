@@ -1,0 +1,125 @@
+package org.vinecellar.store.work;
+
+import static org.vinecellar.store.generated.Tables.WORK;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.EnumMap;
+import java.util.Map;
+import java.util.Objects;
+import java.util.concurrent.atomic.AtomicReference;
+import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.work.Waiting;
+import org.vinecellar.core.work.WorkStore;
+import org.vinecellar.store.sql.Sql;
+
+/**
+ * Work in PostgreSQL. Taking a piece off the list and its effect are one transaction, so that its
+ * effect is there once, whenever a process dies. Of one subject, only the oldest piece is taken;
+ * whoever has it locked has them all. Thread-safe; any number of instances may work.
+ */
+public final class PgWorkStore implements WorkStore {
+  private static final Logger LOG = LoggerFactory.getLogger(PgWorkStore.class);
+  private static final Duration FIRST_WAIT = Duration.ofSeconds(2);
+  private static final Duration LONGEST_WAIT = Duration.ofHours(1);
+  private static final int MAX_ERROR = 1000;
+
+  private final Sql sql;
+  private final Map<WorkKind, WorkTask> tasks;
+
+  /**
+   * On that database.
+   *
+   * @param tasks one for each kind
+   */
+  public PgWorkStore(Sql sql, Map<WorkKind, WorkTask> tasks) {
+    this.sql = sql;
+    this.tasks = new EnumMap<>(tasks);
+  }
+
+  /** A piece that is being done. */
+  private record Piece(long id, WorkKind kind, int projectId, long subject, int tries) {}
+
+  @Override
+  public boolean doOne(Instant now) {
+    AtomicReference<@Nullable Piece> taken = new AtomicReference<>();
+    try {
+      return sql.transaction(
+          dsl -> {
+            Record row =
+                dsl.fetchOne(
+                    "select w.id, w.kind, w.project_id, w.subject_id, w.tries from work w"
+                        + " where w.due_at <= cast(? as timestamptz)"
+                        + " and not exists (select 1 from work o where o.subject_id = w.subject_id"
+                        + " and o.id < w.id)"
+                        + " order by w.due_at limit 1 for update skip locked",
+                    Sql.utc(now));
+            if (row == null) {
+              taken.set(null);
+              return false;
+            }
+            Piece piece =
+                new Piece(
+                    row.get(0, Long.class),
+                    WorkKind.valueOf(row.get(1, String.class)),
+                    row.get(2, Integer.class),
+                    row.get(3, Long.class),
+                    row.get(4, Integer.class));
+            taken.set(piece);
+            // What was asked for several times by now is done once.
+            dsl.deleteFrom(WORK)
+                .where(
+                    WORK.KIND.eq(piece.kind.name()),
+                    WORK.SUBJECT_ID.eq(piece.subject),
+                    WORK.PROJECT_ID.eq(piece.projectId))
+                .execute();
+            Objects.requireNonNull(tasks.get(piece.kind))
+                .perform(dsl, piece.projectId, piece.subject, now);
+            return true;
+          });
+    } catch (CellarException | IllegalStateException e) {
+      Piece piece = taken.get();
+      if (piece == null) {
+        throw e;
+      }
+      putOff(piece, e, now);
+      return true;
+    }
+  }
+
+  private void putOff(Piece piece, RuntimeException e, Instant now) {
+    LOG.warn("{} of {} failed and will be tried again", piece.kind, piece.subject, e);
+    Duration wait = FIRST_WAIT.multipliedBy(1L << Math.min(piece.tries, 20));
+    String error = String.valueOf(e.getMessage());
+    sql.with(
+        dsl ->
+            dsl.update(WORK)
+                .set(WORK.TRIES, piece.tries + 1)
+                .set(
+                    WORK.DUE_AT,
+                    Sql.utc(now.plus(wait.compareTo(LONGEST_WAIT) > 0 ? LONGEST_WAIT : wait)))
+                .set(WORK.LAST_ERROR, error.substring(0, Math.min(error.length(), MAX_ERROR)))
+                .where(WORK.ID.eq(piece.id))
+                .execute());
+  }
+
+  @Override
+  public Waiting waiting(Instant now) {
+    Record row =
+        sql.with(
+            dsl ->
+                dsl.fetchSingle(
+                    "select count(*), count(*) filter (where tries > 0), min(asked_at),"
+                        + " (select last_error from work where tries > 0"
+                        + " order by due_at desc limit 1) from work"));
+    return new Waiting(
+        row.get(0, Integer.class),
+        row.get(1, Integer.class),
+        row.get(2, Instant.class),
+        row.get(3, String.class));
+  }
+}

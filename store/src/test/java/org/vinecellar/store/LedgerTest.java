@@ -1,0 +1,274 @@
+package org.vinecellar.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.sql.SQLException;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.AfterAll;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
+import org.vinecellar.core.edits.EditStore;
+import org.vinecellar.core.formats.csv.CsvColumns;
+import org.vinecellar.core.ingest.UploadRequest;
+import org.vinecellar.core.live.LivePart;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.results.Attempt;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultKind;
+import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.core.results.TestId;
+import org.vinecellar.core.results.TestResult;
+import org.vinecellar.core.runs.ResultQuery;
+import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.core.runs.RunSummary;
+
+/**
+ * Whatever happens to runs, in whatever order: what is told of them is what their results come to.
+ */
+class LedgerTest {
+  private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
+  private static final String STREAM = "fares/nightly";
+  private static final int STEPS = 30;
+  private static final ExecutorService BACKGROUND = Executors.newCachedThreadPool();
+  private static DataSource database;
+  private static Stores stores;
+
+  private TestUploads uploads;
+  private Random random = new Random(0);
+  private Instant now = NOW;
+  private final List<Live> lives = new ArrayList<>();
+
+  /** A part that is coming. */
+  private static final class Live {
+    final LivePart part;
+    final String key;
+    int batches;
+    int tests;
+
+    Live(LivePart part, String key) {
+      this.part = part;
+      this.key = key;
+    }
+  }
+
+  @BeforeAll
+  static void database() {
+    database = TestDatabase.create();
+    stores = TestDatabase.stores(database, BACKGROUND);
+  }
+
+  @AfterAll
+  static void stop() {
+    BACKGROUND.shutdown();
+  }
+
+  @BeforeEach
+  void freshProject() {
+    uploads = TestUploads.inNewProject(stores, NOW);
+  }
+
+  static List<Integer> seeds() {
+    List<Integer> seeds = new ArrayList<>();
+    for (int seed = 1; seed <= Integer.getInteger("vine.seeds", 8); seed++) {
+      seeds.add(seed);
+    }
+    return seeds;
+  }
+
+  @ParameterizedTest
+  @MethodSource("seeds")
+  void isWhatTheResultsComeTo(int seed) throws SQLException {
+    random = new Random(seed);
+    List<String> done = new ArrayList<>();
+    for (int step = 0; step < STEPS; step++) {
+      now = now.plusSeconds(1);
+      done.add(step());
+      if (random.nextBoolean()) {
+        TestDatabase.work(stores);
+        assertThat(new Recount(database).books(uploads.project()).differences())
+            .as("seed %d: %s", seed, done)
+            .isEmpty();
+        assertThat(new Recount(database).left(uploads.project()))
+            .as("left of what was removed, seed %d: %s", seed, done)
+            .isZero();
+      }
+    }
+  }
+
+  private String step() {
+    return switch (random.nextInt(11)) {
+      case 0, 1, 2, 3 -> push();
+      case 4 -> begin();
+      case 5, 6 -> lives.isEmpty() ? begin() : append(lives.get(random.nextInt(lives.size())));
+      case 7 -> lives.isEmpty() ? push() : end(lives.remove(random.nextInt(lives.size())));
+      case 8 -> overrule();
+      case 9 -> remove();
+      default -> close();
+    };
+  }
+
+  private String key() {
+    return "k" + random.nextInt(4);
+  }
+
+  private String push() {
+    String key = random.nextInt(4) == 0 ? null : key();
+    uploads.send(STREAM, key, content().toArray(String[]::new));
+    return "push to " + key;
+  }
+
+  private String begin() {
+    String key = key();
+    lives.add(new Live(stores.live().open(request(key), key, now), key));
+    return "begin " + key;
+  }
+
+  private String append(Live live) {
+    List<TestResult> results = new ArrayList<>();
+    for (int i = random.nextInt(6); i > 0; i--) {
+      // Of a part that comes live, each test comes once.
+      results.add(result("t" + live.tests++));
+    }
+    stores.live().append(live.part, live.batches + 1, results, List.of(), now);
+    if (stores.live().find(uploads.project(), live.part.runId(), live.part.partNo()).isPresent()) {
+      live.batches++;
+    }
+    return "append to " + live.key;
+  }
+
+  private String end(Live live) {
+    uploads.sendInPlaceOf(live.part.partNo(), STREAM, live.key, content().toArray(String[]::new));
+    return "end " + live.key;
+  }
+
+  private TestResult result(String name) {
+    Outcome outcome = Outcome.values()[random.nextInt(4)];
+    SuitePath suite =
+        random.nextBoolean() ? SuitePath.ROOT.child("A").child("B") : SuitePath.ROOT.child("S");
+    List<Attempt> attempts = new ArrayList<>();
+    for (int i = random.nextInt(3); i >= 0; i--) {
+      attempts.add(new Attempt(outcome, random.nextInt(5_000), List.of(), null, null));
+    }
+    return TestResult.of(
+        TestId.of(suite, name, null), ResultKind.TEST, attempts, null, Map.of(), null, 0);
+  }
+
+  /** Suites inside each other and beside, tests that others have too, repeated ones, set-ups. */
+  private List<String> content() {
+    List<String> files = new ArrayList<>();
+    for (int i = 1 + random.nextInt(2); i > 0; i--) {
+      String inner = TestUploads.suite(name("B", "C"), cases());
+      String outer = TestUploads.suite(name("A", "S"), cases());
+      files.add(
+          random.nextBoolean() ? outer : outer.replace("</testsuite>", inner + "</testsuite>"));
+    }
+    return files;
+  }
+
+  private String name(String one, String other) {
+    return random.nextBoolean() ? one : other;
+  }
+
+  private String cases() {
+    if (random.nextInt(6) == 0) {
+      return ":X";
+    }
+    StringBuilder cases = new StringBuilder();
+    for (int i = 1 + random.nextInt(7); i > 0; i--) {
+      cases.append(cases.isEmpty() ? "" : " ").append('t').append(random.nextInt(9)).append(':');
+      cases.append("PPFES".charAt(random.nextInt(5)));
+    }
+    return cases.toString();
+  }
+
+  private @Nullable RunSummary someRun() {
+    List<RunSummary> runs = stores.runs().runs(uploads.project(), STREAM, null, 50);
+    return runs.isEmpty() ? null : runs.get(random.nextInt(runs.size()));
+  }
+
+  private String overrule() {
+    RunSummary run = someRun();
+    if (run == null) {
+      return push();
+    }
+    List<ResultRow> rows =
+        stores.runs().results(uploads.project(), run.id(), ResultQuery.first(500));
+    for (ResultRow row : rows) {
+      if (random.nextInt(4) == 0) {
+        Outcome wanted = Outcome.values()[random.nextInt(5)];
+        try {
+          stores
+              .edits()
+              .overrule(
+                  uploads.project(),
+                  run.id(),
+                  row.id(),
+                  row.outcome(),
+                  random.nextInt(3) == 0 ? null : wanted,
+                  "because",
+                  new EditStore.Hand("lead", now));
+        } catch (CellarException e) {
+          // Set-ups, what stands so already, and what is provisional: nothing changes.
+          continue;
+        }
+      }
+    }
+    return "overrule #" + run.number();
+  }
+
+  private String remove() {
+    RunSummary run = someRun();
+    if (run == null) {
+      return push();
+    }
+    if (random.nextInt(8) == 0) {
+      assertThat(stores.removal().removeStream(uploads.project(), STREAM, now)).isTrue();
+      assertThat(stores.runs().streams(uploads.project())).isEmpty();
+      return "remove all";
+    }
+    assertThat(stores.removal().removeRun(uploads.project(), run.id(), now)).isTrue();
+    assertThat(stores.runs().run(uploads.project(), run.id())).isEmpty();
+    return "remove #" + run.number();
+  }
+
+  private String close() {
+    RunSummary run = someRun();
+    if (run != null && random.nextBoolean()) {
+      stores.ingest().close(uploads.project(), run.id(), now);
+      return "close #" + run.number();
+    }
+    if (random.nextInt(3) == 0) {
+      stores.ingest().closeSilentRuns(Duration.ZERO, now.plusSeconds(1));
+      return "close all";
+    }
+    return push();
+  }
+
+  private UploadRequest request(String key) {
+    return new UploadRequest(
+        uploads.project(),
+        STREAM,
+        key,
+        "live",
+        null,
+        null,
+        null,
+        Map.of(),
+        null,
+        null,
+        null,
+        CsvColumns.NONE,
+        false);
+  }
+}

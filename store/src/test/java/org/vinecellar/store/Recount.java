@@ -1,0 +1,323 @@
+package org.vinecellar.store;
+
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.changes.Change;
+import org.vinecellar.core.changes.ChangeCounts;
+import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultKind;
+
+/**
+ * What is told of runs, counted again from the bare rows of results, one by one, with none of the
+ * code that is tested.
+ */
+final class Recount {
+  private final DataSource database;
+
+  Recount(DataSource database) {
+    this.database = database;
+  }
+
+  /** A row, unpacked by the words of the migration. */
+  private record Row(long run, int place, long test, int state, long micros) {
+    Outcome outcome() {
+      return Outcome.ofCode(state % 8);
+    }
+
+    Outcome told() {
+      return Outcome.ofCode(state / 8 % 8);
+    }
+
+    ResultKind kind() {
+      return ResultKind.ofCode(state / 64 % 4);
+    }
+
+    boolean superseded() {
+      return state / 256 % 2 == 1;
+    }
+
+    int attempts() {
+      return state / 512 % 1024;
+    }
+
+    boolean retriedItself() {
+      return state / (1 << 19) % 2 == 1;
+    }
+
+    int part() {
+      return Math.floorDiv(place, 1 << 20) + 2048;
+    }
+
+    Counts standing() {
+      return counts(outcome(), attempts() > 1);
+    }
+
+    Counts toldCounts() {
+      return counts(told(), retriedItself());
+    }
+
+    private Counts counts(Outcome outcome, boolean retried) {
+      if (kind() == ResultKind.SETUP) {
+        return outcome.isFailing() ? Counts.NONE.add(kind(), outcome, 1) : Counts.NONE;
+      }
+      return Counts.NONE.add(kind(), outcome, 1).addRetried(retried ? 1 : 0);
+    }
+  }
+
+  /** All that is told of the runs of a project, as lines; and what should be told of them. */
+  record Books(Map<String, String> told, Map<String, String> counted) {
+    /** Where the two differ, told and counted. */
+    List<String> differences() {
+      Set<String> keys = new TreeSet<>(told.keySet());
+      keys.addAll(counted.keySet());
+      return keys.stream()
+          .filter(key -> !Objects.equals(told.get(key), counted.get(key)))
+          .map(key -> key + ": " + told.get(key) + " is told of " + counted.get(key))
+          .toList();
+    }
+  }
+
+  Books books(int project) throws SQLException {
+    try (Connection connection = database.getConnection();
+        Statement statement = connection.createStatement()) {
+      Map<Long, Long> suiteOf = pairs(statement, "select id, suite_id from test");
+      Map<Long, Long> parents = pairs(statement, "select id, parent_id from suite");
+      Map<String, String> told = new TreeMap<>();
+      Map<String, String> counted = new TreeMap<>();
+      List<long[]> runs = runs(statement, project);
+      for (long[] run : runs) {
+        List<Row> rows = rows(statement, run[0]);
+        told(statement, project, run[0], told);
+        counted(run, rows, suiteOf, parents, counted);
+        ChangeCounts changes =
+            changes(run, rows, run[1] == 0 ? null : rows(statement, run[1]), counted);
+        counted.put(run[0] + " changes", changes.toString());
+        counted.put(
+            run[0] + " overruled",
+            "" + number(statement, "select count(*) from overruling where run_id = " + run[0]));
+      }
+      return new Books(told, counted);
+    }
+  }
+
+  /** Rows of runs that are gone, and runs that should be. */
+  long left(int project) throws SQLException {
+    try (Connection connection = database.getConnection();
+        Statement statement = connection.createStatement()) {
+      long left =
+          number(
+              statement,
+              "select count(*) from run where deleted_at is not null and project_id = " + project);
+      for (String table :
+          new String[] {"result_row", "attempt", "run_suite", "run_change", "overruling", "part"}) {
+        left +=
+            number(
+                statement,
+                "select count(*) from " + table + " where run_id not in (select id from run)");
+      }
+      return left
+          + number(
+              statement,
+              "select count(*) from stream s where project_id = "
+                  + project
+                  + " and (deleted_at is not null or runs <> (select count(*) from run r"
+                  + " where r.stream_id = s.id and r.number is not null))");
+    }
+  }
+
+  private static void counted(
+      long[] run,
+      List<Row> rows,
+      Map<Long, Long> suiteOf,
+      Map<Long, Long> parents,
+      Map<String, String> counted) {
+    Counts all = Counts.NONE;
+    long micros = 0;
+    Map<Long, Counts> suites = new HashMap<>();
+    Map<Long, Counts> own = new HashMap<>();
+    Map<Integer, Counts> parts = new HashMap<>();
+    for (Row row : rows) {
+      micros += row.micros;
+      parts.merge(row.part(), row.toldCounts(), Counts::plus);
+      if (row.superseded()) {
+        continue;
+      }
+      all = all.plus(row.standing());
+      Long suite = suiteOf.get(row.test);
+      own.merge(suite == null ? 0 : suite, row.standing(), Counts::plus);
+      if (suite == null) {
+        suites.merge(0L, row.standing(), Counts::plus);
+      }
+      for (Long at = suite; at != null; at = parents.get(at)) {
+        suites.merge(at, row.standing(), Counts::plus);
+      }
+    }
+    counted.put(run[0] + " run", all + " in " + micros);
+    parts.forEach((part, counts) -> counted.put(run[0] + " part " + part, counts.toString()));
+    suites.forEach(
+        (suite, counts) -> {
+          if (!counts.equals(Counts.NONE)) {
+            counted.put(
+                run[0] + " suite " + suite, counts + " " + own.getOrDefault(suite, Counts.NONE));
+          }
+        });
+  }
+
+  private static ChangeCounts changes(
+      long[] run, List<Row> rows, @Nullable List<Row> before, Map<String, String> counted) {
+    Map<Long, Row> now = standing(rows);
+    Map<Long, Row> then = before == null ? Map.of() : standing(before);
+    ChangeCounts counts = ChangeCounts.NONE;
+    for (Row row : now.values()) {
+      Row old = then.get(row.test);
+      Change change =
+          Change.between(old == null ? null : old.outcome(), row.outcome(), row.attempts() > 1);
+      if (change != null && !(change == Change.ADDED && before == null)) {
+        counts = counts.add(change, 1);
+        counted.put(run[0] + " change " + row.test, change.name());
+      }
+    }
+    for (Row old : then.values()) {
+      boolean closed = run[2] == 0;
+      if (closed && !now.containsKey(old.test) && old.kind() == ResultKind.TEST) {
+        counts = counts.add(Change.GONE, 1);
+        counted.put(run[0] + " change " + old.test, Change.GONE.name());
+      }
+    }
+    return counts;
+  }
+
+  private static Map<Long, Row> standing(List<Row> rows) {
+    Map<Long, Row> standing = new HashMap<>();
+    for (Row row : rows) {
+      if (!row.superseded() && standing.put(row.test, row) != null) {
+        throw new AssertionError("test " + row.test + " stands twice in run " + row.run);
+      }
+    }
+    return standing;
+  }
+
+  private static void told(Statement statement, int project, long run, Map<String, String> told)
+      throws SQLException {
+    String counts = "passed, failed, errored, skipped, not_reached, retried, set_ups";
+    String own = counts.replaceAll("(\\w+)", "own_$1");
+    String where = " where project_id = " + project + " and ";
+    try (ResultSet row =
+        statement.executeQuery(
+            "select "
+                + counts
+                + ", duration_us, overruled, new_failing, still_failing, fixed, passed_on_retry,"
+                + " added, gone from run"
+                + where
+                + "id = "
+                + run)) {
+      row.next();
+      told.put(run + " run", counts(row, 1) + " in " + row.getLong(8));
+      told.put(run + " overruled", row.getString(9));
+      told.put(
+          run + " changes",
+          new ChangeCounts(
+                  row.getInt(10),
+                  row.getInt(11),
+                  row.getInt(12),
+                  row.getInt(13),
+                  row.getInt(14),
+                  row.getInt(15))
+              .toString());
+    }
+    try (ResultSet row =
+        statement.executeQuery(
+            "select " + counts + ", part_no from part" + where + "run_id = " + run)) {
+      while (row.next()) {
+        Counts part = counts(row, 1);
+        if (!part.equals(Counts.NONE)) {
+          told.put(run + " part " + row.getInt(8), part.toString());
+        }
+      }
+    }
+    try (ResultSet row =
+        statement.executeQuery(
+            "select " + counts + ", " + own + ", suite_id from run_suite where run_id = " + run)) {
+      while (row.next()) {
+        told.put(run + " suite " + row.getLong(15), counts(row, 1) + " " + counts(row, 8));
+      }
+    }
+    try (ResultSet row =
+        statement.executeQuery("select test_id, change from run_change where run_id = " + run)) {
+      while (row.next()) {
+        told.put(run + " change " + row.getLong(1), Change.ofCode(row.getInt(2)).name());
+      }
+    }
+  }
+
+  private static Counts counts(ResultSet row, int from) throws SQLException {
+    return new Counts(
+        row.getInt(from),
+        row.getInt(from + 1),
+        row.getInt(from + 2),
+        row.getInt(from + 3),
+        row.getInt(from + 4),
+        row.getInt(from + 5),
+        row.getInt(from + 6));
+  }
+
+  /**
+   * Of each run its number in the database, that of the one before or 0, and whether it is open.
+   */
+  private static List<long[]> runs(Statement statement, int project) throws SQLException {
+    List<long[]> runs = new ArrayList<>();
+    try (ResultSet row =
+        statement.executeQuery(
+            "select id, coalesce(previous_id, 0), is_open::int from run where number is not null"
+                + " and project_id = "
+                + project)) {
+      while (row.next()) {
+        runs.add(new long[] {row.getLong(1), row.getLong(2), row.getLong(3)});
+      }
+    }
+    return runs;
+  }
+
+  private static List<Row> rows(Statement statement, long run) throws SQLException {
+    List<Row> rows = new ArrayList<>();
+    try (ResultSet row =
+        statement.executeQuery(
+            "select place, test_id, state, coalesce(duration, 0) from result_row where run_id = "
+                + run)) {
+      while (row.next()) {
+        rows.add(new Row(run, row.getInt(1), row.getLong(2), row.getInt(3), row.getLong(4)));
+      }
+    }
+    return rows;
+  }
+
+  private static Map<Long, Long> pairs(Statement statement, String sql) throws SQLException {
+    Map<Long, Long> pairs = new HashMap<>();
+    try (ResultSet row = statement.executeQuery(sql)) {
+      while (row.next()) {
+        pairs.put(row.getLong(1), row.getObject(2) == null ? null : row.getLong(2));
+      }
+    }
+    return pairs;
+  }
+
+  private static long number(Statement statement, String sql) throws SQLException {
+    try (ResultSet row = statement.executeQuery(sql)) {
+      row.next();
+      return row.getLong(1);
+    }
+  }
+}
