@@ -19,7 +19,7 @@ public final class Bench {
   public static void main(String[] args) throws Exception {
     List<String> wanted =
         args.length == 0
-            ? List.of("read", "formats", "ingest", "collect", "live", "load", "pages")
+            ? List.of("read", "formats", "ingest", "collect", "live", "load", "pages", "growth")
             : List.of(args);
     Path folder = Files.createTempDirectory("vine-bench");
     List<Row> rows = new ArrayList<>();
@@ -45,6 +45,9 @@ public final class Bench {
       }
       if (wanted.contains("pages")) {
         rows.addAll(new PagesBench(folder, Target.fromProperties()).run());
+      }
+      if (wanted.contains("growth")) {
+        rows.addAll(new GrowthBench(folder, Target.fromProperties()).run());
       }
       rows.add(ScriptSize.row());
     } finally {
