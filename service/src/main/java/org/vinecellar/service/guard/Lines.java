@@ -9,9 +9,11 @@ import io.vertx.core.http.HttpServerRequest;
 import io.vertx.core.net.impl.ConnectionBase;
 import jakarta.inject.Singleton;
 import java.time.Duration;
+import java.util.HashSet;
 import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.Map;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.eclipse.microprofile.config.inject.ConfigProperty;
 import org.jspecify.annotations.Nullable;
@@ -44,6 +46,9 @@ public class Lines {
   private final Map<HttpConnection, Line> strangers = new LinkedHashMap<>();
 
   private final Map<HttpConnection, Line> quiet = new LinkedHashMap<>();
+
+  /** Those that were chosen to give way and are not gone yet: whoever counts leaves them out. */
+  private final Set<HttpConnection> going = new HashSet<>();
 
   Lines(
       VineConfig config,
@@ -96,20 +101,26 @@ public class Lines {
     connection.closeHandler(
         closed -> {
           lines.remove(connection);
-          wakes(connection);
-          place.leave();
+          gone(connection, place);
         });
-    if (crowd.size() > most) {
-      refusals.note(
-          ProblemCode.TOO_MANY_AT_ONCE,
-          "there are " + most + " connections already; one on which nobody asks gives way");
-      giveWay(connection);
+    synchronized (quiet) {
+      if (over() > 0) {
+        refusals.note(
+            ProblemCode.TOO_MANY_AT_ONCE,
+            "there are " + most + " connections already; one on which nobody asks gives way");
+        Map.Entry<HttpConnection, Line> first = first();
+        if (first != null && first.getKey() != connection) {
+          giveWay(first);
+        }
+      }
     }
   }
 
   private void rests(HttpConnection connection, Line line) {
     synchronized (quiet) {
-      (line.last == null ? strangers : quiet).putIfAbsent(connection, line);
+      if (!going.contains(connection)) {
+        (line.last == null ? strangers : quiet).putIfAbsent(connection, line);
+      }
     }
   }
 
@@ -120,25 +131,34 @@ public class Lines {
     }
   }
 
-  /**
-   * Lets one go that is not asked on, if there is one: what was just answered is only seen at the
-   * next sweep, and until then there is one more than the most.
-   */
-  private void giveWay(@Nullable HttpConnection newcomer) {
+  private void gone(HttpConnection connection, Crowd.Place place) {
     synchronized (quiet) {
-      Map.Entry<HttpConnection, Line> first = first();
-      if (first != null && first.getKey() != newcomer) {
-        HttpConnection connection = first.getKey();
-        Line line = first.getValue();
-        wakes(connection);
-        line.loop.runOnContext(
-            now -> {
-              if (!line.isServed()) {
-                cut(connection);
-              }
-            });
-      }
+      wakes(connection);
+      going.remove(connection);
+      place.leave();
     }
+  }
+
+  /** How many there are above the most, when those that were chosen will have gone. */
+  private int over() {
+    return crowd.size() - going.size() - most;
+  }
+
+  private void giveWay(Map.Entry<HttpConnection, Line> chosen) {
+    HttpConnection connection = chosen.getKey();
+    Line line = chosen.getValue();
+    wakes(connection);
+    going.add(connection);
+    line.loop.runOnContext(
+        now -> {
+          if (line.isServed()) {
+            synchronized (quiet) {
+              going.remove(connection);
+            }
+          } else {
+            cut(connection);
+          }
+        });
   }
 
   /**
@@ -146,13 +166,16 @@ public class Lines {
    * moment; else whoever is there longest.
    */
   private Map.@Nullable Entry<HttpConnection, Line> first() {
+    Map.Entry<HttpConnection, Line> rested = rested();
+    return rested == null ? longest(strangers) : rested;
+  }
+
+  private Map.@Nullable Entry<HttpConnection, Line> rested() {
     Map.Entry<HttpConnection, Line> stranger = longest(strangers);
-    if (stranger != null
-        && System.nanoTime() - stranger.getValue().quietSince > TIME_TO_ASK.toNanos()) {
-      return stranger;
-    }
-    Map.Entry<HttpConnection, Line> known = longest(quiet);
-    return known == null ? stranger : known;
+    return stranger != null
+            && System.nanoTime() - stranger.getValue().quietSince > TIME_TO_ASK.toNanos()
+        ? stranger
+        : longest(quiet);
   }
 
   private static Map.@Nullable Entry<HttpConnection, Line> longest(
@@ -172,11 +195,18 @@ public class Lines {
 
   /**
    * Closes what has been silent for too long; each on its own event loop, so that no request that
-   * just comes is met. What is more than the most since the last time gives way.
+   * just comes is met. What is more than the most since the last time gives way, but nobody who had
+   * no time to ask: what was just answered is only seen here, and until then there are some more.
    */
   public void sweep() {
-    for (int more = crowd.size() - most; more > 0; more--) {
-      giveWay(null);
+    synchronized (quiet) {
+      for (int more = over(); more > 0; more--) {
+        Map.Entry<HttpConnection, Line> rested = rested();
+        if (rested == null) {
+          break;
+        }
+        giveWay(rested);
+      }
     }
     lines.forEach((connection, line) -> line.loop.runOnContext(now -> look(connection, line)));
   }

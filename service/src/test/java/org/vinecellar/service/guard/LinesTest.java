@@ -3,7 +3,9 @@ package org.vinecellar.service.guard;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import io.micrometer.core.instrument.simple.SimpleMeterRegistry;
+import io.vertx.core.Handler;
 import io.vertx.core.Vertx;
+import io.vertx.core.http.HttpConnection;
 import io.vertx.core.http.HttpServer;
 import io.vertx.core.http.HttpServerOptions;
 import io.vertx.core.http.HttpServerRequest;
@@ -18,6 +20,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.concurrent.CopyOnWriteArrayList;
+import java.util.concurrent.Semaphore;
 import java.util.concurrent.TimeUnit;
 import java.util.function.BooleanSupplier;
 import org.junit.jupiter.api.AfterEach;
@@ -31,12 +34,14 @@ class LinesTest {
   private static final int MOST = 40;
   private static final String WHOLE = "GET /now HTTP/1.1\r\nHost: quay\r\n\r\n";
   private static final String LATER = "GET /later HTTP/1.1\r\nHost: quay\r\n\r\n";
+  private static final String BUSY = "GET /busy HTTP/1.1\r\nHost: quay\r\n\r\n";
   private static final String ANSWER = "HTTP/1.1 200 OK\r\ncontent-length: 3\r\n\r\nnow";
   private static final String HALF = "GET /now HTTP/1.1\r\nHo";
 
   private final Vertx vertx = Vertx.vertx();
   private final List<HttpServerRequest> held = new CopyOnWriteArrayList<>();
   private final List<Socket> sockets = new ArrayList<>();
+  private final Semaphore busy = new Semaphore(0);
   private Lines lines = lines("1H", "1H", 2 * MOST);
   private int port;
 
@@ -57,10 +62,14 @@ class LinesTest {
   }
 
   private void listen() throws Exception {
+    listen(lines::opened);
+  }
+
+  private void listen(Handler<HttpConnection> opened) throws Exception {
     HttpServer server =
         vertx
             .createHttpServer(new HttpServerOptions().setHttp2ClearTextEnabled(false))
-            .connectionHandler(lines::opened)
+            .connectionHandler(opened)
             .requestHandler(this::handle);
     port =
         server
@@ -79,6 +88,10 @@ class LinesTest {
     lines.asked(request);
     if ("/later".equals(request.path())) {
       held.add(request);
+    } else if ("/busy".equals(request.path())) {
+      held.add(request);
+      busy.acquireUninterruptibly();
+      request.response().end("now");
     } else {
       request.response().end("now");
     }
@@ -163,6 +176,34 @@ class LinesTest {
     }
     sweepOften();
     await("the most there may be", () -> lines.size() <= MOST);
+  }
+
+  /** Those who were chosen and are not gone yet are counted once, however often somebody looks. */
+  @Test
+  void sweepsAmongManyAtOnceCutNobodyTwice() throws Exception {
+    listen(
+        connection -> {
+          lines.opened(connection);
+          lines.sweep();
+        });
+    for (int i = 0; i < MOST / 2; i++) {
+      begin("127.0.0.2", LATER);
+    }
+    await("being served", () -> held.size() == MOST / 2);
+    for (int i = 1; i < MOST / 2; i++) {
+      begin("127.0.0.3", HALF);
+    }
+    Socket loop = begin("127.0.0.4", BUSY);
+    await("nothing goes on", () -> held.size() == MOST / 2 + 1);
+    for (int i = 0; i < 10; i++) {
+      begin("127.0.0.5", HALF);
+    }
+    Socket newcomer = begin("127.0.0.6", WHOLE);
+    Thread.sleep(1200);
+    busy.release();
+    assertThat(isAnswered(loop)).isTrue();
+    assertThat(isAnswered(newcomer)).isTrue();
+    await("the most there may be", () -> lines.size() == MOST);
   }
 
   @Test
