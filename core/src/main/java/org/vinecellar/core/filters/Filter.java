@@ -65,7 +65,7 @@ public sealed interface Filter {
   }
 
   /** {@code name eq value}. */
-  record Compared(Path path, Operator operator, Value value) implements Filter {
+  record Compared(Path path, Operator operator, Value value, Marks marks) implements Filter {
     /** Checks nulls. */
     public Compared {
       Objects.requireNonNull(path);
@@ -76,6 +76,19 @@ public sealed interface Filter {
     @Override
     public <R> R accept(Visitor<R> visitor) {
       return visitor.compared(this);
+    }
+  }
+
+  /** Where the operator and the value of a comparison stand; does not tell two apart. */
+  record Marks(int operator, int value) {
+    @Override
+    public boolean equals(@Nullable Object other) {
+      return other instanceof Marks;
+    }
+
+    @Override
+    public int hashCode() {
+      return 0;
     }
   }
 

@@ -147,8 +147,10 @@ public final class FilterParser {
     if (operator == null) {
       throw expected(OPERATORS, Nearest.hint(tokens.value(), words()));
     }
+    int operatorAt = tokens.at();
     tokens.next();
-    return new Filter.Compared(path, operator, value());
+    int valueAt = tokens.at();
+    return new Filter.Compared(path, operator, value(), new Filter.Marks(operatorAt, valueAt));
   }
 
   private static List<String> words() {

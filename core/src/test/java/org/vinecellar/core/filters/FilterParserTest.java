@@ -14,6 +14,8 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class FilterParserTest {
+  private static final Filter.Marks MARKS = new Filter.Marks(0, 0);
+
   /** Each production of RFC 7644, figure 1, and how it is bound: text, and the same made plain. */
   @ParameterizedTest
   @CsvSource(
@@ -73,11 +75,15 @@ class FilterParserTest {
                         new Filter.Any(
                             List.of(
                                 new Filter.Compared(
-                                    path("a", "b"), Operator.EQ, new Filter.Number(BigDecimal.ONE)),
+                                    path("a", "b"),
+                                    Operator.EQ,
+                                    new Filter.Number(BigDecimal.ONE),
+                                    MARKS),
                                 new Filter.Present(path("c", null))))),
                     new Filter.Within(
                         path("r", null),
-                        new Filter.Compared(path("d", null), Operator.NE, new Filter.Nothing())))));
+                        new Filter.Compared(
+                            path("d", null), Operator.NE, new Filter.Nothing(), MARKS)))));
   }
 
   private static Filter.Path path(String name, @Nullable String sub) {
@@ -173,7 +179,7 @@ class FilterParserTest {
       case 0 -> new Filter.Present(somePath(random));
       case 1 ->
           new Filter.Compared(
-              somePath(random), Operator.values()[random.nextInt(9)], value(random));
+              somePath(random), Operator.values()[random.nextInt(9)], value(random), MARKS);
       case 2 -> new Filter.Not(filter(random, depth - 1));
       case 3 -> new Filter.Within(somePath(random), filter(random, depth - 1));
       case 4 -> new Filter.All(several(random, depth, Filter.All.class));

@@ -1,0 +1,42 @@
+package org.vinecellar.core.filters;
+
+/** What hangs on a thing: asked in brackets, or of one attribute after a dot. */
+public enum Relation {
+  RUN_RESULTS(Thing.RUN, "results", Thing.RESULT, "its results that stand"),
+  RUN_LABELS(Thing.RUN, "label", Thing.LABEL, "its labels, for keys that cannot stand after a dot"),
+  RESULT_RUN(Thing.RESULT, "run", Thing.RUN, "the run that it is in"),
+  RESULT_TRIES(Thing.RESULT, "tries", Thing.ATTEMPT, "its attempts that have something to show"),
+  TEST_RESULTS(Thing.TEST, "results", Thing.RESULT, "its results in all runs");
+
+  private final Thing of;
+  private final String word;
+  private final Thing to;
+  private final String meaning;
+
+  Relation(Thing of, String word, Thing to, String meaning) {
+    this.of = of;
+    this.word = word;
+    this.to = to;
+    this.meaning = meaning;
+  }
+
+  /** Whose it is. */
+  public Thing of() {
+    return of;
+  }
+
+  /** As it is written. */
+  public String word() {
+    return word;
+  }
+
+  /** What stands at its other end. */
+  public Thing to() {
+    return to;
+  }
+
+  /** For people. */
+  public String meaning() {
+    return meaning;
+  }
+}

@@ -1,0 +1,40 @@
+package org.vinecellar.core.filters;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+
+/** What a filter picks, or what hangs on that. Its attributes and relations are the catalogue. */
+public enum Thing {
+  RUN("one execution of a pipeline job"),
+  RESULT("what one test, or a set-up that failed, did in one run"),
+  TEST("the lasting identity of a test over all runs"),
+  ATTEMPT("one try of a test in a run, as far as it has something to show"),
+  LABEL("a key and a value on a run");
+
+  private final String meaning;
+
+  Thing(String meaning) {
+    this.meaning = meaning;
+  }
+
+  /** Its name, e.g. {@code run}. */
+  public String word() {
+    return name().toLowerCase(Locale.ROOT);
+  }
+
+  /** For people. */
+  public String meaning() {
+    return meaning;
+  }
+
+  /** In the order in which they are told. */
+  public List<Attribute> attributes() {
+    return Arrays.stream(Attribute.values()).filter(one -> one.of() == this).toList();
+  }
+
+  /** In the order in which they are told. */
+  public List<Relation> relations() {
+    return Arrays.stream(Relation.values()).filter(one -> one.of() == this).toList();
+  }
+}
