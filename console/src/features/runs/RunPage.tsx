@@ -14,6 +14,7 @@ import { RunHead } from './components/RunHead';
 import { SuiteTree } from './components/SuiteTree';
 import type { RunSearch } from './model';
 import { useRunNews } from './news';
+import { narrow, type Quick } from './quick';
 
 export function RunPage(props: {
   project: string;
@@ -68,18 +69,27 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
     return () => window.removeEventListener('keydown', onKey);
   }, [change, search.view]);
   const selected = search.result ?? firstShown;
-  const filter = {
-    outcomes: search.outcome ?? [],
-    change: search.change,
-    text: search.text ?? '',
-    ...(search.setUps ? { setUps: true } : {}),
-    ...(search.overruled ? { overruled: true } : {}),
-  };
+  const filter = search.filter ?? '';
+  const onQuick = useCallback(
+    (next: Partial<Quick>) =>
+      void change({
+        filter: narrow(filter, next),
+        view: search.view === 'gone' ? undefined : search.view,
+      }),
+    [change, filter, search.view],
+  );
   const bundles = useQuery(bundlesQuery(project, run.id, run.version));
   const bundle = bundles.data?.find((one) => one.id === search.bundle);
   const head = (
     <>
-      <RunHead project={project} run={run} onChange={change} />
+      <RunHead
+        project={project}
+        run={run}
+        onChange={(word) =>
+          word === 'gone' ? void change({ view: 'gone' }) : onQuick({ change: word })
+        }
+        onOverruled={() => onQuick({ overruled: true })}
+      />
       {bundles.data && bundles.data.length > 0 ? (
         <RunTabs
           bundles={bundles.data}
@@ -105,8 +115,16 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
           aria-label="Results"
           className="flex min-h-0 flex-col border-base-300 max-[899px]:h-[28rem] max-[899px]:shrink-0 max-[899px]:border-b min-[900px]:border-r"
         >
-          <FilterBar counts={run.counts} search={search} onChange={change} />
-          {search.change === 'gone' ? (
+          <FilterBar
+            project={project}
+            counts={run.counts}
+            filter={filter}
+            view={search.view}
+            onQuick={onQuick}
+            onFilter={(next) => void change({ filter: next })}
+            onView={(view) => void change({ view })}
+          />
+          {search.view === 'gone' ? (
             <GoneList project={project} run={run} />
           ) : search.view === 'suites' ? (
             <SuiteTree

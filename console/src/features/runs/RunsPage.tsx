@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { Link } from '@tanstack/react-router';
+import { Link, useNavigate } from '@tanstack/react-router';
 import { RelativeTime } from '../../shared/ui/RelativeTime';
 import { Empty, Failed, Loading } from '../../shared/ui/States';
 import { type Stream, streamsQuery } from './api';
@@ -12,6 +12,7 @@ import { useRunNews } from './news';
 
 export function RunsPage({ project, search }: { project: string; search: RunsSearch }) {
   useRunNews(project);
+  const navigate = useNavigate();
   const streams = useQuery(streamsQuery(project));
   if (streams.isPending) {
     return <Loading lines={8} />;
@@ -41,17 +42,36 @@ export function RunsPage({ project, search }: { project: string; search: RunsSea
               project={project}
               stream={stream}
               selected={stream.name === shown.name}
+              filter={search.filter}
             />
           ))}
         </ul>
       </section>
-      <StreamPanel key={shown.name} project={project} stream={shown} />
+      <StreamPanel
+        key={shown.name}
+        project={project}
+        stream={shown}
+        filter={search.filter ?? ''}
+        onFilter={(filter) =>
+          void navigate({
+            to: '/$project/runs',
+            params: { project },
+            search: { stream: shown.name, ...(filter ? { filter } : {}) },
+            replace: true,
+          })
+        }
+      />
     </main>
   );
 }
 
-function StreamRow(props: { project: string; stream: Stream; selected: boolean }) {
-  const { project, stream, selected } = props;
+function StreamRow(props: {
+  project: string;
+  stream: Stream;
+  selected: boolean;
+  filter: string | undefined;
+}) {
+  const { project, stream, selected, filter } = props;
   return (
     <li
       className={`border-b border-base-300 px-5 py-3 ${
@@ -62,7 +82,7 @@ function StreamRow(props: { project: string; stream: Stream; selected: boolean }
         <Link
           to="/$project/runs"
           params={{ project }}
-          search={{ stream: stream.name }}
+          search={{ stream: stream.name, ...(filter ? { filter } : {}) }}
           className="link-hover min-w-0 truncate font-semibold"
           aria-current={selected ? 'true' : undefined}
           title={stream.name}

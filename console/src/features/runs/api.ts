@@ -1,6 +1,5 @@
 import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query';
 import { ApiError, api, type Schemas, unwrap, unwrapPage } from '../../shared/api/client';
-import type { Outcome } from '../../shared/ui/OutcomeGlyph';
 
 export type Stream = Schemas['Stream'];
 export type Run = Schemas['Run'];
@@ -65,20 +64,26 @@ export function setSettings(
   );
 }
 
-export function runsQuery(project: string, stream: string) {
+export function runsQuery(project: string, stream: string, filter: string) {
   return infiniteQueryOptions({
-    queryKey: ['runs', project, stream],
+    queryKey: ['runs', project, stream, filter],
     initialPageParam: undefined as string | undefined,
     queryFn: ({ pageParam }) =>
       unwrapPage<Run>(
         api.GET('/api/v1/projects/{project}/runs', {
           params: {
             path: { project },
-            query: { stream, limit: 50, ...(pageParam ? { cursor: pageParam } : {}) },
+            query: {
+              stream,
+              limit: 50,
+              ...(filter ? { filter } : {}),
+              ...(pageParam ? { cursor: pageParam } : {}),
+            },
           },
         }),
       ),
     getNextPageParam: (page) => page.next,
+    placeholderData: (before) => before,
   });
 }
 
@@ -115,33 +120,14 @@ export function partsQuery(project: string, run: Run) {
   });
 }
 
-export interface ResultFilter {
-  outcomes: Outcome[];
-  change: string | undefined;
-  text: string;
-  setUps?: boolean;
-  overruled?: boolean;
-  suite?: number;
-}
-
 /** In place of a suite's number: results that stand in none. */
 export const NO_SUITE = 0;
 
 const PAGE = 100;
 
-function filterParams(filter: ResultFilter) {
-  return {
-    outcome: filter.outcomes,
-    ...(filter.change ? { change: filter.change } : {}),
-    ...(filter.text ? { text: filter.text } : {}),
-    ...(filter.setUps ? { setUps: true } : {}),
-    ...(filter.overruled ? { overruled: true } : {}),
-  };
-}
-
-export function resultsQuery(project: string, run: Run, filter: ResultFilter) {
+export function resultsQuery(project: string, run: Run, filter: string, suite?: number) {
   return infiniteQueryOptions({
-    queryKey: ['results', project, run.id, filter, run.version],
+    queryKey: ['results', project, run.id, filter, suite, run.version],
     initialPageParam: undefined as string | undefined,
     queryFn: ({ pageParam }) =>
       unwrapPage<Result>(
@@ -150,8 +136,8 @@ export function resultsQuery(project: string, run: Run, filter: ResultFilter) {
             path: { project, run: run.id },
             query: {
               limit: PAGE,
-              ...filterParams(filter),
-              ...(filter.suite === undefined ? {} : { suite: filter.suite }),
+              ...(filter ? { filter } : {}),
+              ...(suite === undefined ? {} : { suite }),
               ...(pageParam ? { cursor: pageParam } : {}),
             },
           },
@@ -175,12 +161,7 @@ export function detailQuery(project: string, run: Run, result: string, full: boo
   });
 }
 
-export function suitesQuery(
-  project: string,
-  run: Run,
-  parent: number | undefined,
-  filter: ResultFilter,
-) {
+export function suitesQuery(project: string, run: Run, parent: number | undefined, filter: string) {
   return queryOptions({
     queryKey: ['suites', project, run.id, parent, filter, run.version],
     queryFn: () =>
@@ -188,7 +169,7 @@ export function suitesQuery(
         api.GET('/api/v1/projects/{project}/runs/{run}/suites', {
           params: {
             path: { project, run: run.id },
-            query: { ...filterParams(filter), ...(parent === undefined ? {} : { parent }) },
+            query: { ...(filter ? { filter } : {}), ...(parent === undefined ? {} : { parent }) },
           },
         }),
       ),

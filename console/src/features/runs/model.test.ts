@@ -33,11 +33,8 @@ describe('shortSuite', () => {
 
 describe('readRunSearch', () => {
   it('drops what is not ours', () =>
-    expect(
-      readRunSearch({ outcome: ['failed', 'x', 3], text: 12, view: 'other', evil: 1 }),
-    ).toEqual({
-      outcome: ['failed'],
-      text: '12',
+    expect(readRunSearch({ filter: 'name pr', result: 12, view: 'other', evil: 1 })).toEqual({
+      filter: 'name pr',
     }));
 });
 

@@ -1,41 +1,31 @@
 import { plural } from '../../shared/lib/format';
-import { isOutcome, type Outcome } from '../../shared/ui/OutcomeGlyph';
+import type { Outcome } from '../../shared/ui/OutcomeGlyph';
 import type { Changes, Counts, Part, Result, RunPoint, Stream } from './api';
 
 export interface RunsSearch {
   stream?: string;
+  filter?: string | undefined;
 }
 
-export function readRunsSearch(search: { stream?: unknown }): RunsSearch {
-  return typeof search.stream === 'string' ? { stream: search.stream } : {};
+export function readRunsSearch(search: { stream?: unknown; filter?: unknown }): RunsSearch {
+  return {
+    ...(typeof search.stream === 'string' ? { stream: search.stream } : {}),
+    ...(typeof search.filter === 'string' ? { filter: search.filter } : {}),
+  };
 }
 
 export interface RunSearch {
   result?: string | undefined;
-  outcome?: Outcome[] | undefined;
-  change?: string | undefined;
-  text?: string | undefined;
-  setUps?: true | undefined;
-  overruled?: true | undefined;
-  view?: 'suites' | undefined;
+  filter?: string | undefined;
+  view?: 'suites' | 'gone' | undefined;
   bundle?: number | undefined;
 }
 
 export function readRunSearch(search: { [key: string]: unknown } | RunSearch): RunSearch {
   const read: RunSearch = {};
   if (typeof search.result === 'string') read.result = search.result;
-  if (Array.isArray(search.outcome)) {
-    read.outcome = search.outcome.filter(
-      (o): o is Outcome => typeof o === 'string' && isOutcome(o),
-    );
-  }
-  if (typeof search.change === 'string') read.change = search.change;
-  if (typeof search.text === 'string' || typeof search.text === 'number') {
-    read.text = String(search.text);
-  }
-  if (search.setUps === true) read.setUps = true;
-  if (search.overruled === true) read.overruled = true;
-  if (search.view === 'suites') read.view = 'suites';
+  if (typeof search.filter === 'string') read.filter = search.filter;
+  if (search.view === 'suites' || search.view === 'gone') read.view = search.view;
   if (typeof search.bundle === 'number') read.bundle = search.bundle;
   return read;
 }

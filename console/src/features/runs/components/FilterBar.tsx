@@ -1,89 +1,122 @@
-import { ListTree, Rows3, X } from 'lucide-react';
-import { useEffect, useRef, useState } from 'react';
+import { Funnel, ListTree, Rows3, X } from 'lucide-react';
+import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { FilterBox } from '../../../shared/filter/FilterBox';
 import { count, plural } from '../../../shared/lib/format';
 import { isTyping } from '../../../shared/lib/keys';
 import { OUTCOMES, type Outcome, OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
 import type { Counts } from '../api';
 import { COUNT_FIELDS, type RunSearch } from '../model';
+import { type Quick, readQuick } from '../quick';
 
-/** Which results are listed: by outcome, by change, by text, as list or as suites. */
+type View = RunSearch['view'];
+
+/** Which results are listed: by outcome, change and text, or by any filter; as list or as suites. */
 export function FilterBar(props: {
+  project: string;
   counts: Counts;
-  search: RunSearch;
-  onChange: (next: Partial<RunSearch>) => void;
+  filter: string;
+  view: View;
+  onQuick: (next: Partial<Quick>) => void;
+  onFilter: (filter: string) => void;
+  onView: (view: View) => void;
 }) {
-  const { counts, search, onChange } = props;
-  const chosen = search.outcome ?? [];
+  const { counts, view, onQuick } = props;
+  const quick = readQuick(props.filter);
+  const [wanted, setWanted] = useState(false);
+  const written = wanted || quick.rest.length > 0;
   const toggle = (outcome: Outcome) =>
-    onChange({
-      setUps: undefined,
-      outcome: chosen.includes(outcome)
-        ? chosen.filter((o) => o !== outcome)
-        : [...chosen, outcome],
+    onQuick({
+      setUps: false,
+      outcomes: quick.outcomes.includes(outcome)
+        ? quick.outcomes.filter((o) => o !== outcome)
+        : [...quick.outcomes, outcome],
     });
-  const suites = search.view === 'suites';
+  const suites = view === 'suites';
   return (
     <div className="shrink-0 space-y-2 border-b border-base-300 px-4 py-2.5">
-      <div className="flex items-center gap-2">
-        <TextFilter text={search.text ?? ''} onChange={(text) => onChange({ text })} />
+      <div className="flex items-center gap-1">
+        <TextFilter text={quick.text} onChange={(text) => onQuick({ text })} />
+        <button
+          type="button"
+          className="btn btn-sm btn-ghost ml-1 gap-1 font-normal"
+          aria-expanded={written}
+          disabled={quick.rest.length > 0}
+          onClick={() => setWanted(!wanted)}
+        >
+          <Funnel size={15} aria-hidden /> Filter
+        </button>
         <button
           type="button"
           className="btn btn-sm btn-ghost gap-1 font-normal"
           aria-pressed={suites}
-          onClick={() => onChange({ view: suites ? undefined : 'suites' })}
+          onClick={() => props.onView(suites ? undefined : 'suites')}
         >
           {suites ? <Rows3 size={15} aria-hidden /> : <ListTree size={15} aria-hidden />}
           {suites ? 'List' : 'Suites'}
         </button>
       </div>
+      {written ? (
+        <FilterBox
+          project={props.project}
+          of="result"
+          filter={props.filter}
+          onChange={props.onFilter}
+          placeholder={'duration gt 2 and tag eq "smoke"'}
+        />
+      ) : null}
       <div className="flex flex-wrap items-center gap-1">
         {counts.setUps > 0 ? (
-          <button
-            type="button"
-            aria-pressed={search.setUps ?? false}
-            onClick={() => onChange({ setUps: search.setUps ? undefined : true, outcome: [] })}
-            className={`btn btn-xs gap-1 font-normal tabular-nums ${
-              search.setUps ? 'btn-neutral' : 'btn-ghost'
-            }`}
+          <Chip
+            pressed={quick.setUps}
+            onClick={() => onQuick({ setUps: !quick.setUps, outcomes: [] })}
           >
             <OutcomeGlyph outcome="errored" size={12} />
             {plural(counts.setUps, 'set-up')} failed
-          </button>
+          </Chip>
         ) : null}
         {OUTCOMES.filter((outcome) => counts[COUNT_FIELDS[outcome]] > 0).map((outcome) => (
-          <button
+          <Chip
             key={outcome}
-            type="button"
-            aria-pressed={chosen.includes(outcome)}
+            pressed={quick.outcomes.includes(outcome)}
             onClick={() => toggle(outcome)}
-            className={`btn btn-xs gap-1 font-normal tabular-nums ${
-              chosen.includes(outcome) ? 'btn-neutral' : 'btn-ghost'
-            }`}
           >
             <OutcomeGlyph outcome={outcome} size={12} />
             {count(counts[COUNT_FIELDS[outcome]])} {outcome}
-          </button>
+          </Chip>
         ))}
-        {search.overruled ? (
-          <button
-            type="button"
-            className="btn btn-neutral btn-xs gap-1 font-normal"
-            onClick={() => onChange({ overruled: undefined })}
-          >
-            overruled <X size={12} aria-label="Show all again" />
-          </button>
+        {quick.overruled ? (
+          <Leave word="overruled" onClick={() => onQuick({ overruled: false })} />
         ) : null}
-        {search.change ? (
-          <button
-            type="button"
-            className="btn btn-neutral btn-xs gap-1 font-normal"
-            onClick={() => onChange({ change: undefined })}
-          >
-            {search.change} <X size={12} aria-label="Show all again" />
-          </button>
+        {quick.change ? (
+          <Leave word={quick.change} onClick={() => onQuick({ change: undefined })} />
         ) : null}
+        {view === 'gone' ? <Leave word="gone" onClick={() => props.onView(undefined)} /> : null}
       </div>
     </div>
+  );
+}
+
+function Chip(props: { pressed: boolean; onClick: () => void; children: ReactNode }) {
+  return (
+    <button
+      type="button"
+      aria-pressed={props.pressed}
+      onClick={props.onClick}
+      className={`btn btn-xs gap-1 font-normal tabular-nums ${
+        props.pressed ? 'btn-neutral' : 'btn-ghost'
+      }`}
+    >
+      {props.children}
+    </button>
+  );
+}
+
+/** Something that was chosen elsewhere, and how to leave it. */
+function Leave({ word, onClick }: { word: string; onClick: () => void }) {
+  return (
+    <button type="button" className="btn btn-neutral btn-xs gap-1 font-normal" onClick={onClick}>
+      {word} <X size={12} aria-label="Show all again" />
+    </button>
   );
 }
 

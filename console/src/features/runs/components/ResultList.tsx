@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef } from 'react';
 import { isTyping } from '../../../shared/lib/keys';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
-import { type Result, type ResultFilter, type Run, resultsQuery } from '../api';
+import { type Result, type Run, resultsQuery } from '../api';
 import { ResultRow } from './ResultRow';
 
 const ROW = 54;
@@ -12,7 +12,7 @@ const ROW = 54;
 export function ResultList(props: {
   project: string;
   run: Run;
-  filter: ResultFilter;
+  filter: string;
   selected: string | undefined;
   onSelect: (result: Result) => void;
   onFirst: (result: string | undefined) => void;
@@ -68,7 +68,7 @@ export function ResultList(props: {
     return <Empty title="No result yet">Each appears here as soon as its test has ended.</Empty>;
   }
   if (rows.length === 0) {
-    return <Empty title="No result fits">Choose fewer outcomes, or another text.</Empty>;
+    return <Empty title="No result fits">Ask for less, or for something else.</Empty>;
   }
   return (
     <div

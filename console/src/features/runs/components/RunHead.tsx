@@ -16,7 +16,7 @@ import { useMayEdit } from '../../access/may';
 import { NoteDialog } from '../../edits/NoteDialog';
 import { NoteWords } from '../../edits/NoteWords';
 import { partsQuery, type Run } from '../api';
-import { changeWords, failingWords, needsALook, partNames, type RunSearch } from '../model';
+import { changeWords, failingWords, needsALook, partNames } from '../model';
 import { PartTable } from './PartTable';
 import { RunningNow } from './RunningNow';
 
@@ -24,7 +24,8 @@ import { RunningNow } from './RunningNow';
 export function RunHead(props: {
   project: string;
   run: Run;
-  onChange: (next: Partial<RunSearch>) => void;
+  onChange: (change: string) => void;
+  onOverruled: () => void;
 }) {
   const { project, run } = props;
   const [open, setOpen] = useState(false);
@@ -91,7 +92,7 @@ export function RunHead(props: {
           <button
             key={word.change}
             type="button"
-            onClick={() => props.onChange({ change: word.change })}
+            onClick={() => props.onChange(word.change)}
             className={`btn btn-xs font-normal ${
               word.change === 'new failing' ? 'btn-outline btn-error font-semibold' : ''
             }`}
@@ -109,7 +110,7 @@ export function RunHead(props: {
             type="button"
             className="btn btn-xs font-normal"
             title="Somebody set another outcome than the reported one"
-            onClick={() => props.onChange({ overruled: true })}
+            onClick={props.onOverruled}
           >
             {run.overruled} overruled
           </button>

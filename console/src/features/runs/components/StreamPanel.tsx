@@ -2,10 +2,11 @@ import { useInfiniteQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { Settings2 } from 'lucide-react';
 import { useState } from 'react';
+import { FilterBox } from '../../../shared/filter/FilterBox';
 import { duration, plural } from '../../../shared/lib/format';
 import { OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
-import { Failed, Loading } from '../../../shared/ui/States';
+import { Empty, Failed, Loading } from '../../../shared/ui/States';
 import { useMayEdit } from '../../access/may';
 import { type Run, runsQuery, type Stream } from '../api';
 import { worst } from '../model';
@@ -15,10 +16,16 @@ import { SettingsDialog } from './SettingsDialog';
 import { Trend } from './Trend';
 
 /** One stream: its trend from the first run on, and its runs. */
-export function StreamPanel({ project, stream }: { project: string; stream: Stream }) {
+export function StreamPanel(props: {
+  project: string;
+  stream: Stream;
+  filter: string;
+  onFilter: (filter: string) => void;
+}) {
+  const { project, stream, filter } = props;
   const [settings, setSettings] = useState(false);
   const mayEdit = useMayEdit(project);
-  const runs = useInfiniteQuery(runsQuery(project, stream.name));
+  const runs = useInfiniteQuery(runsQuery(project, stream.name, filter));
   const rows = runs.data?.pages.flatMap((page) => page.items) ?? [];
   return (
     <section
@@ -46,8 +53,20 @@ export function StreamPanel({ project, stream }: { project: string; stream: Stre
       <div className="mt-3">
         <Trend points={stream.trend} />
       </div>
+      <div className="mt-4">
+        <FilterBox
+          project={project}
+          of="run"
+          filter={filter}
+          onChange={props.onFilter}
+          placeholder={'Filter these runs, as in  failed gt 0 and started gt "-P7D"'}
+        />
+      </div>
       {runs.isPending ? <Loading /> : null}
       {runs.error ? <Failed error={runs.error} /> : null}
+      {runs.data && rows.length === 0 ? (
+        <Empty title="No run fits">Ask for less, or for something else.</Empty>
+      ) : null}
       {rows.length > 0 ? (
         <table className="table table-sm mt-4">
           <thead>

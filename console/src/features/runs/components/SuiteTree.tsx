@@ -2,22 +2,14 @@ import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { ChevronRight } from 'lucide-react';
 import { useState } from 'react';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
-import {
-  NO_SUITE,
-  type Result,
-  type ResultFilter,
-  type Run,
-  resultsQuery,
-  type Suite,
-  suitesQuery,
-} from '../api';
+import { NO_SUITE, type Result, type Run, resultsQuery, type Suite, suitesQuery } from '../api';
 import { CountsLine } from './CountsLine';
 import { ResultRow } from './ResultRow';
 
 interface TreeProps {
   project: string;
   run: Run;
-  filter: ResultFilter;
+  filter: string;
   selected: string | undefined;
   onSelect: (result: Result) => void;
 }
@@ -40,10 +32,10 @@ export function SuiteTree(props: TreeProps) {
 
 function NothingFits({ project, run, filter }: TreeProps) {
   const suites = useQuery(suitesQuery(project, run, undefined, filter));
-  const loose = useInfiniteQuery(resultsQuery(project, run, { ...filter, suite: NO_SUITE }));
+  const loose = useInfiniteQuery(resultsQuery(project, run, filter, NO_SUITE));
   const nothing = suites.data?.length === 0 && loose.data?.pages[0]?.items.length === 0;
   return nothing ? (
-    <Empty title="No result fits">Choose fewer outcomes, or another text.</Empty>
+    <Empty title="No result fits">Ask for less, or for something else.</Empty>
   ) : null;
 }
 
@@ -97,8 +89,7 @@ function Node({ suite, atOnce, ...props }: TreeProps & { suite: Suite; atOnce: b
 }
 
 function Results(props: TreeProps & { suite: number }) {
-  const filter = { ...props.filter, suite: props.suite };
-  const query = useInfiniteQuery(resultsQuery(props.project, props.run, filter));
+  const query = useInfiniteQuery(resultsQuery(props.project, props.run, props.filter, props.suite));
   const rows = query.data?.pages.flatMap((page) => page.items) ?? [];
   return (
     <>

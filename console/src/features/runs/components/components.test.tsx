@@ -1,8 +1,11 @@
 // @vitest-environment jsdom
+
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { act, cleanup, fireEvent, render, screen, within } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import type { Attachment, Part, Run, Step } from '../api';
+import type { Attachment, Counts, Part, Run, Step } from '../api';
 import { partNames, type RunSearch, spanOf } from '../model';
+import type { Quick } from '../quick';
 import { attempt, counts, failure, NO_CHANGES, part, point, result, text } from '../testData';
 import { AttachmentList } from './AttachmentList';
 import { AttemptView } from './AttemptView';
@@ -283,64 +286,89 @@ describe('StepList', () => {
   });
 });
 
+/** A bar whose quick filters are told to `onQuick` and its views to `onView`. */
+function filterBar(all: Counts, filter: string, view?: RunSearch['view']) {
+  const onQuick = vi.fn<(next: Partial<Quick>) => void>();
+  const onView = vi.fn<(view: RunSearch['view']) => void>();
+  const bar = (wanted: string, now: RunSearch['view']) => (
+    <QueryClientProvider client={new QueryClient()}>
+      <FilterBar
+        project="p"
+        counts={all}
+        filter={wanted}
+        view={now}
+        onQuick={onQuick}
+        onFilter={vi.fn()}
+        onView={onView}
+      />
+    </QueryClientProvider>
+  );
+  const { rerender } = render(bar(filter, view));
+  const again = (wanted: string, now?: RunSearch['view']) => rerender(bar(wanted, now));
+  return { onQuick, onView, again };
+}
+
 describe('FilterBar', () => {
-  const bar = (search: RunSearch, onChange = vi.fn()) => {
-    const all = counts({ passed: 5, failed: 2, skipped: 1 });
-    const view = render(<FilterBar counts={all} search={search} onChange={onChange} />);
-    const again = (next: RunSearch) =>
-      view.rerender(<FilterBar counts={all} search={next} onChange={onChange} />);
-    return { onChange, again };
-  };
+  const bar = (filter: string) => filterBar(counts({ passed: 5, failed: 2, skipped: 1 }), filter);
   const field = () => screen.getByRole('searchbox') as HTMLInputElement;
   const type = (value: string) => fireEvent.change(field(), { target: { value } });
 
   it('offers only outcomes that there are, and toggles them', () => {
-    const { onChange } = bar({ outcome: ['failed'] });
-    const names = screen.getAllByRole('button').map((button) => button.textContent);
-    expect(names).toEqual(['Suites', '2 failed', '1 skipped', '5 passed']);
+    const { onQuick } = bar('outcome eq "failed"');
+    const names = screen.getAllByRole('button').map((button) => button.textContent?.trim());
+    expect(names).toEqual(['Filter', 'Suites', '2 failed', '1 skipped', '5 passed']);
     expect(screen.getByText('2 failed').getAttribute('aria-pressed')).toBe('true');
     fireEvent.click(screen.getByText('1 skipped'));
-    expect(onChange).toHaveBeenLastCalledWith({ outcome: ['failed', 'skipped'] });
+    expect(onQuick).toHaveBeenLastCalledWith({ outcomes: ['failed', 'skipped'], setUps: false });
     fireEvent.click(screen.getByText('2 failed'));
-    expect(onChange).toHaveBeenLastCalledWith({ outcome: [] });
+    expect(onQuick).toHaveBeenLastCalledWith({ outcomes: [], setUps: false });
+  });
+
+  it('shows the filter when there is more to it than quick ones', () => {
+    const { again } = bar('outcome eq "failed"');
+    expect(screen.queryByRole('combobox')).toBeNull();
+    again('outcome eq "failed" and duration gt 2');
+    expect((screen.getByRole('combobox') as HTMLTextAreaElement).value).toBe(
+      'outcome eq "failed" and duration gt 2',
+    );
   });
 
   it('waits for a pause in the typing', () => {
     vi.useFakeTimers();
-    const { onChange } = bar({});
+    const { onQuick } = bar('');
     type('f');
     type('far');
     act(() => vi.advanceTimersByTime(200));
-    expect(onChange).not.toHaveBeenCalled();
+    expect(onQuick).not.toHaveBeenCalled();
     act(() => vi.advanceTimersByTime(100));
-    expect(onChange).toHaveBeenCalledExactlyOnceWith({ text: 'far' });
+    expect(onQuick).toHaveBeenCalledExactlyOnceWith({ text: 'far' });
   });
 
   it('keeps what is typed while the answer to the text before is on its way', () => {
     vi.useFakeTimers();
-    const { again } = bar({});
+    const { again } = bar('');
     type('far');
     act(() => vi.advanceTimersByTime(300));
     type('fares');
-    again({ text: 'far' });
+    again('text co "far"');
     expect(field().value).toBe('fares');
   });
 
   it('follows a text that a link has set or cleared', () => {
     vi.useFakeTimers();
-    const { onChange, again } = bar({});
+    const { onQuick, again } = bar('');
     type('far');
     act(() => vi.advanceTimersByTime(300));
-    again({ text: 'far' });
-    onChange.mockClear();
-    again({});
+    again('text co "far"');
+    onQuick.mockClear();
+    again('');
     act(() => vi.advanceTimersByTime(1000));
     expect(field().value).toBe('');
-    expect(onChange).not.toHaveBeenCalled();
+    expect(onQuick).not.toHaveBeenCalled();
   });
 
   it('takes the slash as the way into the field, but not from another field', () => {
-    bar({});
+    bar('');
     fireEvent.keyDown(document.body, { key: '/' });
     expect(document.activeElement).toBe(field());
     field().blur();
@@ -352,20 +380,20 @@ describe('FilterBar', () => {
   });
 
   it('shows the change that is filtered for, and lets it go', () => {
-    const { onChange } = bar({ change: 'new failing' });
+    const { onQuick } = bar('change eq "new failing"');
     const chip = screen.getByRole('button', { name: /new failing/ });
     expect(within(chip).getByLabelText('Show all again')).toBeTruthy();
     fireEvent.click(chip);
-    expect(onChange).toHaveBeenCalledWith({ change: undefined });
+    expect(onQuick).toHaveBeenCalledWith({ change: undefined });
   });
 
   it('switches between list and suites', () => {
-    const { onChange, again } = bar({});
+    const { onView, again } = bar('');
     fireEvent.click(screen.getByRole('button', { name: 'Suites' }));
-    expect(onChange).toHaveBeenLastCalledWith({ view: 'suites' });
-    again({ view: 'suites' });
+    expect(onView).toHaveBeenLastCalledWith('suites');
+    again('', 'suites');
     fireEvent.click(screen.getByRole('button', { name: 'List' }));
-    expect(onChange).toHaveBeenLastCalledWith({ view: undefined });
+    expect(onView).toHaveBeenLastCalledWith(undefined);
   });
 });
 
@@ -377,18 +405,17 @@ describe('set-ups that failed', () => {
   });
 
   it('are a filter of their own', () => {
-    const changed = vi.fn<(next: Partial<RunSearch>) => void>();
     const all = counts({ setUps: 1, errored: 1, passed: 5 });
-    const { rerender } = render(<FilterBar counts={all} search={{}} onChange={changed} />);
+    const { onQuick, again } = filterBar(all, '');
     fireEvent.click(screen.getByRole('button', { name: '1 set-up failed' }));
-    expect(changed).toHaveBeenLastCalledWith({ setUps: true, outcome: [] });
+    expect(onQuick).toHaveBeenLastCalledWith({ setUps: true, outcomes: [] });
 
-    rerender(<FilterBar counts={all} search={{ setUps: true }} onChange={changed} />);
+    again('setUp eq true');
     expect(
       screen.getByRole('button', { name: '1 set-up failed' }).getAttribute('aria-pressed'),
     ).toBe('true');
     fireEvent.click(screen.getByRole('button', { name: '1 errored' }));
-    expect(changed).toHaveBeenLastCalledWith({ setUps: undefined, outcome: ['errored'] });
+    expect(onQuick).toHaveBeenLastCalledWith({ setUps: false, outcomes: ['errored'] });
   });
 });
 
@@ -399,9 +426,8 @@ describe('an overruled result', () => {
   });
 
   it('is a filter that can be left', () => {
-    const changed = vi.fn<(next: Partial<RunSearch>) => void>();
-    render(<FilterBar counts={counts({})} search={{ overruled: true }} onChange={changed} />);
+    const { onQuick } = filterBar(counts({}), 'overruled eq true');
     fireEvent.click(screen.getByRole('button', { name: /overruled/ }));
-    expect(changed).toHaveBeenLastCalledWith({ overruled: undefined });
+    expect(onQuick).toHaveBeenLastCalledWith({ overruled: false });
   });
 });

@@ -80,8 +80,8 @@ final class GrowthBench {
   /** The calls of the pages: of the streams, of a stream, of a run, of a result. */
   private Map<String, Double> measured() throws IOException, InterruptedException {
     String run = "runs/" + runId();
-    String failed = resultId(run + "/results?limit=1&outcome=failed");
-    String passed = resultId(run + "/results?limit=1&outcome=passed");
+    String failed = resultId(run + "/results?limit=1&filter=outcome+eq+%22failed%22");
+    String passed = resultId(run + "/results?limit=1&filter=outcome+eq+%22passed%22");
     String test = first("\"testId\":(\\d+)", target.get(run + "/results?limit=1"));
     Map<String, String> calls = new LinkedHashMap<>();
     calls.put("all streams", "streams");
@@ -90,10 +90,10 @@ final class GrowthBench {
     calls.put("a run's head", run);
     calls.put("its parts", run + "/parts");
     calls.put("its results", run + "/results?limit=100");
-    calls.put("its failed results", run + "/results?limit=100&outcome=failed");
-    calls.put("its results by text", run + "/results?limit=100&text=Route42");
+    calls.put("its failed results", run + "/results?limit=100&filter=outcome+eq+%22failed%22");
+    calls.put("its results by text", run + "/results?limit=100&filter=text+co+%22Route42%22");
     calls.put("its outermost suites", run + "/suites");
-    calls.put("its suites by text", run + "/suites?text=Route42");
+    calls.put("its suites by text", run + "/suites?filter=text+co+%22Route42%22");
     calls.put("tests that are gone", run + "/gone");
     calls.put("its edits", run + "/edits");
     calls.put("its bundles", "bundles?run=" + run.substring(5));

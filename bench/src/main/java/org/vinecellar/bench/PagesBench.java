@@ -36,7 +36,7 @@ final class PagesBench {
       {"the run's head", ""},
       {"its parts", "/parts"},
       {"first page of results", "/results?limit=100"},
-      {"failed ones only", "/results?limit=100&outcome=failed"},
+      {"failed ones only", "/results?limit=100&filter=outcome+eq+%22failed%22"},
       {"outermost suites", "/suites"},
       {"one result", "/results/1-0"},
     };
@@ -47,7 +47,7 @@ final class PagesBench {
     rows.add(
         compare(
             "text filter (beyond the bar)",
-            "/results?limit=100&text=Route42",
+            "/results?limit=100&filter=text+co+%22Route42%22",
             small,
             large,
             false));

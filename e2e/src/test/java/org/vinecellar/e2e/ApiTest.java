@@ -58,12 +58,15 @@ class ApiTest {
             + " not one of ours; begin again without it",
         "GET | /api/v1/projects/main/runs/999999 | 404 | not-found | project “main” has no run"
             + " “999999”",
-        "GET | /api/v1/projects/main/runs/999999/results?outcome=exploded | 400 | invalid-value |"
-            + " there is no outcome “exploded”; there are: passed, skipped, not reached,"
-            + " failed, errored",
-        "GET | /api/v1/projects/main/runs/999999/results?change=odd | 400 | invalid-value | there is"
-            + " no change “odd”; there are: new failing, still failing, fixed, passed on retry,"
-            + " added, gone",
+        "GET | /api/v1/projects/main/runs/999999/results?filter=outcome+eq+%22exploded%22 | 400 |"
+            + " invalid-value | filter, position 12: “outcome” is never “exploded”; it is one of:"
+            + " passed, skipped, not reached, failed, errored",
+        "GET | /api/v1/projects/main/runs?filter=opne+eq+true | 400 | invalid-value | filter,"
+            + " position 1: a run has no “opne”; did you mean “open”?",
+        "GET | /api/v1/projects/main/tests?filter=name+xx+3 | 400 | invalid-value | filter, position"
+            + " 6: “xx” stands here, where eq, ne, co, sw, ew, gt, ge, lt, le or pr could",
+        "GET | /api/v1/projects/main/tests?fliter=name+pr | 400 | invalid-value | the address has a"
+            + " parameter “fliter” that is not known here; there are: cursor, filter, limit",
         "GET | /api/v1/projects/nowhere | 404 | not-found | there is no project “nowhere” that"
             + " you may see",
         "GET | /api/v1/nothing | 404 | not-found | the API has no such address; its document is at"
@@ -120,7 +123,18 @@ class ApiTest {
 
     assertThat(all).hasSize(53);
     assertThat(walk(results + "?limit=10")).isEqualTo(all);
-    assertThat(walk(results + "?limit=2&outcome=failed&text=T")).hasSize(6);
+    assertThat(walk(results + "?limit=2&filter=outcome+eq+%22failed%22+and+text+co+%22T%22"))
+        .hasSize(6);
+    // Signs that mean something in addresses stay what they are from page to page.
+    String odd = "&filter=not+%28firstLine+co+%22%7Bf%7D%26%25%2B%22%29";
+    assertThat(walk(results + "?limit=10" + odd)).isEqualTo(all);
+    assertThat(walk("/api/v1/projects/main/runs?stream=api/pages&limit=3&filter=number+lt+6"))
+        .extracting(run -> run.path("number").asInt())
+        .containsExactly(5, 4, 3, 2, 1);
+    assertThat(walk("/api/v1/projects/main/runs?limit=3&filter=stream+eq+%22api/pages%22"))
+        .extracting(run -> run.path("number").asInt())
+        .containsExactly(7, 6, 5, 4, 3, 2, 1);
+    assertThat(walk("/api/v1/projects/main/tests?limit=20&filter=suite+eq+%22s3%22")).hasSize(53);
     assertThat(walk("/api/v1/projects/main/runs?stream=api/pages&limit=3"))
         .extracting(run -> run.path("number").asInt())
         .containsExactly(7, 6, 5, 4, 3, 2, 1);

@@ -117,7 +117,7 @@ class ConsoleTest {
     page.keyboard().type("adds");
     assertThat(results().getByRole(AriaRole.BUTTON)).hasCount(1);
     // Escape would clear the field, and after a pause the address: a race with the reload.
-    assertThat(page).hasURL(Pattern.compile("text=adds"));
+    assertThat(page).hasURL(Pattern.compile("filter=text.*adds"));
     page.reload();
     assertThat(page.getByLabel("Filter by name, suite or message")).hasValue("adds");
     page.getByLabel("Filter by name, suite or message").fill("");

@@ -73,6 +73,8 @@ class RightsTest {
         "GET " + p + "/streams",
         "GET " + p + "/streams/settings",
         "GET " + p + "/runs",
+        "GET " + p + "/tests",
+        "GET " + p + "/filters",
         "GET " + p + "/runs/{run}",
         "GET " + p + "/runs/{run}/parts",
         "GET " + p + "/runs/{run}/results",

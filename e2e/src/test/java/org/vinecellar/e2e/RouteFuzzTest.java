@@ -110,22 +110,8 @@ class RouteFuzzTest {
           Map.of("Content-Type", "application/json", "Content-Encoding", "gzip"));
   private static final List<String> QUERY =
       List.of(
-          "stream",
-          "number",
-          "key",
-          "cursor",
-          "limit",
-          "outcome",
-          "change",
-          "text",
-          "setUps",
-          "overruled",
-          "suite",
-          "parent",
-          "full",
-          "run",
-          "name",
-          "title");
+          "stream", "number", "key", "cursor", "limit", "filter", "of", "text", "at", "suite",
+          "parent", "full", "run", "name", "title");
 
   private static Portal portal;
   private final Random random = new Random(SEED);

@@ -82,7 +82,7 @@ class ShardsTest {
     assertThat(run.path("counts").path("failed").asInt()).as("one test, tried 100 times").isOne();
     String path = "/api/v1/projects/main/runs/" + run.path("id").asLong();
     assertThat(portal.get(path + "/parts")).hasSize(100);
-    JsonNode shared = portal.get(path + "/results?outcome=failed").get(0);
+    JsonNode shared = portal.get(path + "/results?filter=outcome+eq+%22failed%22").get(0);
     assertThat(shared.path("attempts").asInt()).isEqualTo(100);
   }
 

@@ -1,5 +1,6 @@
 package org.vinecellar.store;
 
+import java.time.Duration;
 import java.util.Map;
 import java.util.concurrent.Executor;
 import javax.sql.DataSource;
@@ -37,6 +38,7 @@ public final class Stores {
   private final Sql watch;
   private final Executor background;
   private final long maxAttachmentBytes;
+  private final Duration patience;
 
   /**
    * @param dataSource a pool for all but uploads
@@ -45,13 +47,16 @@ public final class Stores {
    * @param watch a pool of two, for those who must not wait: one listens, one asks how things are
    * @param background runs one short task at a time for each upload that is under way, at once
    * @param maxAttachmentBytes of one attachment; a larger one is named but not kept
+   * @param patience how long one look through what a filter asks may take
    */
   public Stores(
       DataSource dataSource,
       DataSource uploads,
       DataSource watch,
       Executor background,
-      long maxAttachmentBytes) {
+      long maxAttachmentBytes,
+      Duration patience) {
+    this.patience = patience;
     this.maxAttachmentBytes = maxAttachmentBytes;
     this.sql = new Sql(dataSource);
     this.uploads = new Sql(uploads);
@@ -114,7 +119,7 @@ public final class Stores {
 
   /** Streams, runs and results. */
   public RunStore runs() {
-    return new PgRunStore(sql);
+    return new PgRunStore(sql, patience);
   }
 
   /** Projects, tokens and sessions. */

@@ -28,6 +28,9 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.contents.Content;
+import org.vinecellar.core.filters.Criterion;
+import org.vinecellar.core.filters.Resolver;
+import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.ingest.Receipt;
 import org.vinecellar.core.ingest.UnreadableUploadException;
 import org.vinecellar.core.problem.CellarException;
@@ -36,10 +39,10 @@ import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.runs.KeptAttachment;
 import org.vinecellar.core.runs.ResultDetail;
-import org.vinecellar.core.runs.ResultFilter;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunPoint;
+import org.vinecellar.core.runs.RunQuery;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.runs.StreamSettings;
 import org.vinecellar.core.runs.StreamSummary;
@@ -108,7 +111,7 @@ class IngestTest {
     assertThat(again.duplicate()).isTrue();
     assertThat(again.number()).isEqualTo(1);
     assertThat(again.part()).isEqualTo(new Counts(1, 1, 0, 0, 0, 0));
-    assertThat(stores.runs().runs(project, "fares/nightly", null, 10)).hasSize(1);
+    assertThat(stores.runs().runs(project, RunQuery.newest("fares/nightly", 10))).hasSize(1);
     assertThat(results(1)).hasSize(2);
   }
 
@@ -118,7 +121,7 @@ class IngestTest {
     Receipt second = send(null, suite("S", "a:F b:F c:P f:P e:P e:P"));
 
     assertThat(second.changes()).isEqualTo(new ChangeCounts(1, 1, 1, 0, 2, 1));
-    assertThat(stores.runs().gone(project, run(2).id(), 10))
+    assertThat(stores.runs().gone(project, run(2).id(), Criterion.EVERYTHING, 10))
         .extracting(t -> t.name())
         .containsExactly("d");
     assertThat(results(2)).extracting(r -> r.name() + " " + r.change()).contains("a NEW_FAILING");
@@ -155,7 +158,7 @@ class IngestTest {
     assertThat(run(1).counts()).isEqualTo(new Counts(2 * parts, parts, 0, 0, 0, 0));
     assertThat(stores.runs().parts(project, run(1).id())).hasSize(parts);
     assertThat(results(1)).hasSize(3 * parts);
-    assertThat(stores.runs().suites(project, run(1).id(), null, ResultFilter.ALL))
+    assertThat(stores.runs().suites(project, run(1).id(), null, Criterion.EVERYTHING))
         .filteredOn(suite -> suite.name().equals("shared"))
         .extracting(suite -> suite.counts().passed())
         .containsExactly(parts);
@@ -207,7 +210,8 @@ class IngestTest {
     assertThat(detail.tries())
         .extracting(one -> one.attempt().outcome())
         .containsExactly(Outcome.FAILED, Outcome.PASSED);
-    assertThat(stores.runs().suites(project, run(1).id(), null, ResultFilter.ALL).get(0).counts())
+    assertThat(
+            stores.runs().suites(project, run(1).id(), null, Criterion.EVERYTHING).get(0).counts())
         .isEqualTo(new Counts(2, 1, 0, 0, 0, 3));
   }
 
@@ -216,7 +220,8 @@ class IngestTest {
     Receipt receipt = send(null, suite("S", "a:F b:P"), suite("S", "a:P"));
 
     assertThat(receipt.run()).isEqualTo(new Counts(2, 0, 0, 0, 0, 1));
-    assertThat(stores.runs().suites(project, run(1).id(), null, ResultFilter.ALL).get(0).counts())
+    assertThat(
+            stores.runs().suites(project, run(1).id(), null, Criterion.EVERYTHING).get(0).counts())
         .isEqualTo(receipt.run());
     assertThat(receipt.changes().passedOnRetry()).isEqualTo(1);
     assertThat(named(1, "a").firstLine()).isEqualTo("wrong a");
@@ -246,7 +251,7 @@ class IngestTest {
 
     assertThat(run(2).counts()).as("d is still waiting").isEqualTo(new Counts(2, 1, 0, 0, 1, 3, 1));
     assertThat(results(2)).extracting(ResultRow::kind).contains(ResultKind.SETUP).hasSize(5);
-    assertThat(stores.runs().suites(project, run(2).id(), null, ResultFilter.ALL))
+    assertThat(stores.runs().suites(project, run(2).id(), null, Criterion.EVERYTHING))
         .extracting(suite -> suite.name() + " " + suite.counts().setUps())
         .containsExactly("S 0", "T 1");
     assertThat(stores.runs().suites(project, run(2).id(), null, SET_UPS))
@@ -418,7 +423,8 @@ class IngestTest {
       List<ResultRow> page =
           stores
               .runs()
-              .results(project, run(1).id(), new ResultQuery(ResultFilter.ALL, null, after, 10));
+              .results(
+                  project, run(1).id(), new ResultQuery(Criterion.EVERYTHING, null, after, 10));
       paged.addAll(page);
       ResultRow last = page.isEmpty() ? null : page.get(page.size() - 1);
       after =
@@ -442,12 +448,11 @@ class IngestTest {
     assertThat(stores.runs().results(project, run, text("AXB"))).hasSize(1);
   }
 
-  private static final ResultFilter SET_UPS =
-      new ResultFilter(java.util.Set.of(), null, null, true, false);
+  private static final Criterion SET_UPS = Resolver.read("setUp eq true", Thing.RESULT, NOW);
 
   private static ResultQuery text(String text) {
     return new ResultQuery(
-        new ResultFilter(java.util.Set.of(), null, text, false, false),
+        Resolver.read("text co \"" + text + "\"", Thing.RESULT, NOW),
         null,
         java.util.Optional.empty(),
         10);

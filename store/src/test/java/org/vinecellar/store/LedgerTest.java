@@ -6,6 +6,7 @@ import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -19,6 +20,8 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.vinecellar.core.edits.EditStore;
+import org.vinecellar.core.edits.NoteText;
+import org.vinecellar.core.edits.Subject;
 import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.live.LivePart;
@@ -31,6 +34,7 @@ import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.core.runs.RunQuery;
 import org.vinecellar.core.runs.RunSummary;
 
 /**
@@ -107,13 +111,14 @@ class LedgerTest {
   }
 
   private String step() {
-    return switch (random.nextInt(11)) {
+    return switch (random.nextInt(12)) {
       case 0, 1, 2, 3 -> push();
       case 4 -> begin();
       case 5, 6 -> lives.isEmpty() ? begin() : append(lives.get(random.nextInt(lives.size())));
       case 7 -> lives.isEmpty() ? push() : end(lives.remove(random.nextInt(lives.size())));
       case 8 -> overrule();
       case 9 -> remove();
+      case 10 -> note();
       default -> close();
     };
   }
@@ -124,7 +129,7 @@ class LedgerTest {
 
   private String push() {
     String key = random.nextInt(4) == 0 ? null : key();
-    uploads.send(STREAM, key, content().toArray(String[]::new));
+    uploads.sendWith(STREAM, key, labels(), content().toArray(String[]::new));
     return "push to " + key;
   }
 
@@ -193,8 +198,33 @@ class LedgerTest {
   }
 
   private @Nullable RunSummary someRun() {
-    List<RunSummary> runs = stores.runs().runs(uploads.project(), STREAM, null, 50);
+    List<RunSummary> runs = stores.runs().runs(uploads.project(), RunQuery.newest(STREAM, 50));
     return runs.isEmpty() ? null : runs.get(random.nextInt(runs.size()));
+  }
+
+  private Map<String, String> labels() {
+    Map<String, String> labels = new HashMap<>();
+    for (int i = random.nextInt(3); i > 0; i--) {
+      labels.put(name("team", "env"), name("fares", "moorings"));
+    }
+    return labels;
+  }
+
+  private String note() {
+    RunSummary run = someRun();
+    if (run == null) {
+      return push();
+    }
+    Subject subject = Subject.run(run.id());
+    stores
+        .edits()
+        .write(
+            uploads.project(),
+            subject,
+            stores.edits().note(uploads.project(), subject).orElseThrow().tag(),
+            new NoteText(null, labels(), random.nextBoolean() ? List.of("seen") : List.of()),
+            new EditStore.Hand("lead", now));
+    return "note of #" + run.number();
   }
 
   private String overrule() {

@@ -17,6 +17,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.RepetitionInfo;
+import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.live.LivePart;
@@ -27,7 +28,6 @@ import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
-import org.vinecellar.core.runs.ResultFilter;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunSummary;
@@ -76,7 +76,7 @@ class LiveMergeTest {
     assertThat(run().counts()).isEqualTo(counts);
     assertThat(rows()).extracting(ResultRow::testId).doesNotHaveDuplicates();
     assertThat(
-            stores.runs().suites(uploads.project(), run().id(), null, ResultFilter.ALL).stream()
+            stores.runs().suites(uploads.project(), run().id(), null, Criterion.EVERYTHING).stream()
                 .map(SuiteNode::counts)
                 .reduce(Counts.NONE, Counts::plus))
         .isEqualTo(counts);

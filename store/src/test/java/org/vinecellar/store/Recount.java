@@ -1,5 +1,7 @@
 package org.vinecellar.store;
 
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -101,6 +103,7 @@ final class Recount {
       for (long[] run : runs) {
         List<Row> rows = rows(statement, run[0]);
         told(statement, project, run[0], told);
+        labels(statement, run[0], told, counted);
         counted(run, rows, suiteOf, parents, counted);
         ChangeCounts changes =
             changes(run, rows, run[1] == 0 ? null : rows(statement, run[1]), counted);
@@ -122,7 +125,16 @@ final class Recount {
               statement,
               "select count(*) from run where deleted_at is not null and project_id = " + project);
       for (String table :
-          new String[] {"result_row", "attempt", "run_suite", "run_change", "overruling", "part"}) {
+          new String[] {
+            "result_row",
+            "attempt",
+            "run_suite",
+            "run_change",
+            "overruling",
+            "part",
+            "run_label",
+            "run_tag"
+          }) {
         left +=
             number(
                 statement,
@@ -136,6 +148,48 @@ final class Recount {
                   + " and (deleted_at is not null or runs <> (select count(*) from run r"
                   + " where r.stream_id = s.id and r.number is not null))");
     }
+  }
+
+  /** As rows, and as the columns of uploads and notes come to. */
+  private static void labels(
+      Statement statement, long run, Map<String, String> told, Map<String, String> counted)
+      throws SQLException {
+    try (ResultSet row =
+        statement.executeQuery(
+            "select key, value from run_label where run_id = "
+                + run
+                + " union all select 'tag ' || tag, '' from run_tag where run_id = "
+                + run)) {
+      while (row.next()) {
+        told.put(run + " label " + row.getString(1), row.getString(2));
+      }
+    }
+    Map<String, @Nullable String> labels = new HashMap<>();
+    try (ResultSet row =
+        statement.executeQuery(
+            "select r.labels, coalesce(n.labels, '{}'), coalesce(n.tags, '[]') from run r"
+                + " left join note n on n.subject = 0 and n.subject_id = r.id where r.id = "
+                + run)) {
+      row.next();
+      ObjectMapper json = new ObjectMapper();
+      for (int column = 1; column <= 2; column++) {
+        json.readTree(row.getString(column))
+            .fields()
+            .forEachRemaining(
+                one ->
+                    labels.put(
+                        one.getKey(), one.getValue().isNull() ? null : one.getValue().asText()));
+      }
+      json.readTree(row.getString(3)).forEach(tag -> labels.put("tag " + tag.asText(), ""));
+    } catch (JsonProcessingException e) {
+      throw new IllegalStateException(e);
+    }
+    labels.forEach(
+        (key, value) -> {
+          if (value != null) {
+            counted.put(run + " label " + key, value);
+          }
+        });
   }
 
   private static void counted(

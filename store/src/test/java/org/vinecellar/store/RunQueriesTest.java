@@ -23,15 +23,18 @@ import org.junit.jupiter.api.Test;
 import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.edits.EditStore;
+import org.vinecellar.core.filters.Criterion;
+import org.vinecellar.core.filters.Resolver;
+import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.runs.ResultCursor;
 import org.vinecellar.core.runs.ResultDetail;
-import org.vinecellar.core.runs.ResultFilter;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.core.runs.RunQuery;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.runs.SuiteNode;
@@ -41,7 +44,6 @@ class RunQueriesTest {
   private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
   private static final String STREAM = "fares/nightly";
   private static final ExecutorService BACKGROUND = Executors.newCachedThreadPool();
-  private static final ResultFilter OVERRULED = new ResultFilter(Set.of(), null, null, false, true);
   private static Stores stores;
 
   private TestUploads uploads;
@@ -71,10 +73,8 @@ class RunQueriesTest {
     return runs.results(uploads.project(), run(number).id(), query);
   }
 
-  private static ResultQuery query(
-      Set<Outcome> outcomes, @Nullable Change change, @Nullable String text) {
-    return new ResultQuery(
-        new ResultFilter(outcomes, change, text, false, false), null, Optional.empty(), 500);
+  private static ResultQuery query(String filter) {
+    return new ResultQuery(Resolver.read(filter, Thing.RESULT, NOW), null, Optional.empty(), 500);
   }
 
   /** Suites of random tests with random outcomes, as one file each. */
@@ -105,27 +105,23 @@ class RunQueriesTest {
     List<ResultRow> all = find(2, ResultQuery.first(500));
 
     for (Outcome outcome : Outcome.values()) {
-      same(all, query(Set.of(outcome), null, null), row -> is(row, outcome));
+      same(all, query("outcome eq \"" + outcome.word() + "\""), row -> is(row, outcome));
     }
     same(
         all,
-        query(Set.of(Outcome.FAILED, Outcome.ERRORED), null, null),
+        query("outcome eq \"failed\" or outcome eq \"errored\""),
         row -> row.outcome().isFailing() && row.kind() == ResultKind.TEST);
-    same(
-        all,
-        new ResultQuery(
-            new ResultFilter(Set.of(), null, null, true, false), null, Optional.empty(), 500),
-        row -> row.kind() == ResultKind.SETUP);
+    same(all, query("setUp eq true"), row -> row.kind() == ResultKind.SETUP);
     for (Change change : Change.values()) {
       if (change != Change.GONE) {
-        same(all, query(Set.of(), change, null), row -> row.change() == change);
+        same(all, query("change eq \"" + change.word() + "\""), row -> row.change() == change);
       }
     }
-    same(all, query(Set.of(), null, "test1"), row -> row.name().contains("test1"));
-    same(all, query(Set.of(), null, "s01"), row -> row.suite().contains("S01"));
+    same(all, query("text co \"test1\""), row -> row.name().contains("test1"));
+    same(all, query("text co \"s01\""), row -> row.suite().contains("S01"));
     same(
         all,
-        query(Set.of(Outcome.FAILED), null, "WRONG TEST2"),
+        query("outcome eq \"failed\" and text co \"WRONG TEST2\""),
         row -> "wrong test2".equals(row.firstLine()));
     assertThat(paged(2, 1 + random.nextInt(7))).isEqualTo(all);
   }
@@ -150,7 +146,7 @@ class RunQueriesTest {
     List<ResultRow> rows = new ArrayList<>();
     Optional<ResultCursor> after = Optional.empty();
     while (true) {
-      List<ResultRow> page = find(number, new ResultQuery(ResultFilter.ALL, null, after, size));
+      List<ResultRow> page = find(number, new ResultQuery(Criterion.EVERYTHING, null, after, size));
       rows.addAll(page);
       if (page.size() < size) {
         return rows;
@@ -186,8 +182,7 @@ class RunQueriesTest {
       }
       long overruled = all.stream().filter(row -> row.reported() != null).count();
       assertThat(run(number).overruled()).isEqualTo((int) overruled);
-      assertThat(find(number, new ResultQuery(OVERRULED, null, Optional.empty(), 500)))
-          .hasSize((int) overruled);
+      assertThat(find(number, query("overruled eq true"))).hasSize((int) overruled);
       Counts bySuites =
           suites(number, null).stream().map(SuiteNode::counts).reduce(Counts.NONE, Counts::plus);
       assertThat(bySuites).isEqualTo(counts);
@@ -210,7 +205,7 @@ class RunQueriesTest {
         .isEqualTo(partByPart);
     assertThat(run(2).changes().add(Change.GONE, -missing.size())).isEqualTo(open);
     assertThat(run(2).changes().gone()).isEqualTo(missing.size());
-    assertThat(runs.gone(uploads.project(), run(2).id(), 500))
+    assertThat(runs.gone(uploads.project(), run(2).id(), Criterion.EVERYTHING, 500))
         .extracting(RunStore.GoneTest::testId)
         .containsExactlyInAnyOrderElementsOf(missing);
   }
@@ -248,7 +243,7 @@ class RunQueriesTest {
   }
 
   private List<SuiteNode> suites(int number, @Nullable Long parent) {
-    return runs.suites(uploads.project(), run(number).id(), parent, ResultFilter.ALL);
+    return runs.suites(uploads.project(), run(number).id(), parent, Criterion.EVERYTHING);
   }
 
   @Test
@@ -271,10 +266,10 @@ class RunQueriesTest {
         .extracting(SuiteNode::name)
         .containsExactly("inner c", "inner a", "inner b");
     assertThat(inner).extracting(SuiteNode::hasSuites).containsOnly(false);
-    ResultQuery own = new ResultQuery(ResultFilter.ALL, outer.id(), Optional.empty(), 10);
+    ResultQuery own = new ResultQuery(Criterion.EVERYTHING, outer.id(), Optional.empty(), 10);
     assertThat(find(1, own)).extracting(ResultRow::name).containsExactly("own");
 
-    ResultFilter failed = new ResultFilter(Set.of(Outcome.FAILED), null, null, false, false);
+    Criterion failed = query("outcome eq \"failed\"").filter();
     SuiteNode still = runs.suites(uploads.project(), run(1).id(), null, failed).get(0);
     assertThat(still)
         .isEqualTo(new SuiteNode(outer.id(), "outer", Counts.NONE.add(Outcome.FAILED, 1), true));
@@ -289,7 +284,7 @@ class RunQueriesTest {
     uploads.send(
         STREAM, null, "<testsuites><testcase name='loose'/>" + suite("S", "a:P") + "</testsuites>");
     ResultQuery loose =
-        new ResultQuery(ResultFilter.ALL, ResultQuery.NO_SUITE, Optional.empty(), 10);
+        new ResultQuery(Criterion.EVERYTHING, ResultQuery.NO_SUITE, Optional.empty(), 10);
 
     assertThat(find(1, loose)).extracting(ResultRow::name).containsExactly("loose");
   }
@@ -323,14 +318,26 @@ class RunQueriesTest {
 
     assertThat(runs.run(other, id)).isEmpty();
     assertThat(runs.run(other, STREAM, 1)).isEmpty();
-    assertThat(runs.runs(other, STREAM, null, 10)).isEmpty();
+    assertThat(runs.runs(other, RunQuery.newest(STREAM, 10))).isEmpty();
     assertThat(runs.streams(other)).isEmpty();
     assertThat(runs.parts(other, id)).isEmpty();
     assertThat(runs.results(other, id, ResultQuery.first(10))).isEmpty();
-    assertThat(runs.suites(other, id, null, ResultFilter.ALL)).isEmpty();
-    assertThat(runs.gone(other, id, 10)).isEmpty();
+    assertThat(runs.suites(other, id, null, Criterion.EVERYTHING)).isEmpty();
+    assertThat(runs.gone(other, id, Criterion.EVERYTHING, 10)).isEmpty();
     assertThat(runs.result(other, run(1), result)).isEmpty();
     assertThat(runs.raw(other, id, 1, 0)).isEmpty();
+  }
+
+  private List<String> pages(@Nullable String stream) {
+    List<String> pages = new ArrayList<>();
+    Optional<RunQuery.Cursor> after = Optional.empty();
+    List<RunSummary> page;
+    do {
+      page = runs.runs(uploads.project(), new RunQuery(stream, Criterion.EVERYTHING, after, 3));
+      pages.add(page.stream().map(run -> "" + run.number()).collect(Collectors.joining(" ")));
+      after = RunQuery.Cursor.decode(RunQuery.Cursor.of(page.get(page.size() - 1)).encode());
+    } while (page.size() == 3);
+    return pages;
   }
 
   @Test
@@ -340,12 +347,9 @@ class RunQueriesTest {
     }
     uploads.send("fares/change", null, suite("S", "a:P"));
 
-    List<RunSummary> page = runs.runs(uploads.project(), STREAM, null, 3);
-    assertThat(page).extracting(RunSummary::number).containsExactly(7, 6, 5);
-    assertThat(runs.runs(uploads.project(), STREAM, 5, 3))
-        .extracting(RunSummary::number)
-        .containsExactly(4, 3, 2);
-    assertThat(runs.runs(uploads.project(), STREAM, 1, 3)).isEmpty();
+    assertThat(pages(STREAM)).containsExactly("7 6 5", "4 3 2", "1");
+    // All streams by start; of those that started at once, the last that came first.
+    assertThat(pages(null)).containsExactly("1 7 6", "5 4 3", "2 1");
     assertThat(runs.streams(uploads.project()))
         .extracting(stream -> stream.name())
         .containsExactly("fares/change", STREAM);

@@ -23,7 +23,7 @@ final class TestDatabase {
 
   /** All stores on one database. */
   static Stores stores(DataSource dataSource, Executor threads) {
-    return new Stores(dataSource, dataSource, dataSource, threads, 1 << 20);
+    return new Stores(dataSource, dataSource, dataSource, threads, 1 << 20, Duration.ofMinutes(1));
   }
 
   /** Does all work that waits. */

@@ -3,6 +3,7 @@ package org.vinecellar.client.command;
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import java.nio.file.Path;
+import java.util.LinkedHashMap;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import org.jspecify.annotations.Nullable;
@@ -16,13 +17,21 @@ import picocli.CommandLine.Option;
 /** Lists streams, or the runs of one. */
 @Command(
     name = "runs",
-    description = "List the runs of a stream, the newest first; without --stream, all streams.",
+    description =
+        "List the runs of a stream, or those of all that fit a filter, the newest first; with"
+            + " neither, all streams.",
     mixinStandardHelpOptions = true)
 final class RunsCommand implements Callable<Integer> {
   @Mixin private PortalOptions options = new PortalOptions();
 
   @Option(names = "--stream", paramLabel = "NAME", description = "The stream.")
   private @Nullable String stream;
+
+  @Option(
+      names = "--filter",
+      paramLabel = "FILTER",
+      description = "Only runs that fit, as in 'failed gt 0 and label.team eq \"fares\"'.")
+  private @Nullable String filter;
 
   @Option(names = "--limit", paramLabel = "N", description = "At most so many runs (20).")
   private int limit = 20;
@@ -39,21 +48,29 @@ final class RunsCommand implements Callable<Integer> {
   public Integer call() {
     var portal = options.portal(environment, SettingsFile.near(Path.of("")));
     RunPrinter printer = new RunPrinter(terminal);
-    JsonNode answer =
-        stream == null
-            ? portal.get("streams", Map.of())
-            : portal.get("runs", Map.of("stream", stream, "limit", Integer.toString(limit)));
-    if (stream != null && answer.isEmpty()) {
+    Map<String, String> query = new LinkedHashMap<>();
+    if (stream != null) {
+      query.put("stream", stream);
+    }
+    if (filter != null) {
+      query.put("filter", filter);
+    }
+    boolean streams = query.isEmpty();
+    query.put("limit", Integer.toString(limit));
+    JsonNode answer = streams ? portal.get("streams", Map.of()) : portal.get("runs", query);
+    if (stream != null
+        && answer.isEmpty()
+        && portal.get("streams", Map.of("name", stream)).isEmpty()) {
       throw new CommandException(
           ExitCode.NOTHING_FOUND, "there is no stream “" + stream + "” with a run; see vine runs");
     }
     if (options.json()) {
       terminal.json(
-          JsonNodeFactory.instance.objectNode().set(stream == null ? "streams" : "runs", answer));
-    } else if (stream == null) {
+          JsonNodeFactory.instance.objectNode().set(streams ? "streams" : "runs", answer));
+    } else if (streams) {
       printer.streams(answer);
     } else {
-      printer.runs(answer);
+      printer.runs(answer, stream == null);
     }
     return ExitCode.DONE;
   }

@@ -7,6 +7,8 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.client.http.Portal;
 import org.vinecellar.client.output.RunPrinter;
 import org.vinecellar.client.output.Terminal;
 import org.vinecellar.client.settings.SettingsFile;
@@ -18,7 +20,7 @@ import picocli.CommandLine.Parameters;
 /** Shows one run. */
 @Command(
     name = "show",
-    description = "Show a run: counts, what changed, and the failing tests.",
+    description = "Show a run: counts, what changed, and the failing tests, or those that fit.",
     mixinStandardHelpOptions = true)
 final class ShowCommand implements Callable<Integer> {
   @Mixin private PortalOptions options = new PortalOptions();
@@ -34,6 +36,14 @@ final class ShowCommand implements Callable<Integer> {
       description = "At most so many tests (50, up to 500).")
   private int limit = 50;
 
+  @Option(
+      names = "--filter",
+      paramLabel = "FILTER",
+      description =
+          "Show the results that fit in place of the failing ones, as in 'duration gt 2 and tag eq"
+              + " \"smoke\"'.")
+  private @Nullable String filter;
+
   private final Terminal terminal;
   private final Map<String, String> environment;
 
@@ -47,6 +57,9 @@ final class ShowCommand implements Callable<Integer> {
     RunName name = RunName.of(run);
     var portal = options.portal(environment, SettingsFile.near(Path.of("")));
     JsonNode head = name.find(portal);
+    if (filter != null) {
+      return filtered(portal, head, filter);
+    }
     String path = "runs/" + head.path("id").asLong() + "/results";
     ArrayNode failing = JsonNodeFactory.instance.arrayNode();
     JsonNode rows = portal.get(path, Map.of("limit", Integer.toString(Math.max(1, limit))));
@@ -63,6 +76,23 @@ final class ShowCommand implements Callable<Integer> {
       terminal.json(json);
     } else {
       new RunPrinter(terminal).run(head, failing);
+    }
+    return ExitCode.DONE;
+  }
+
+  private int filtered(Portal portal, JsonNode head, String wanted) {
+    int most = Math.max(1, limit);
+    JsonNode rows =
+        portal.get(
+            "runs/" + head.path("id").asLong() + "/results",
+            Map.of("filter", wanted, "limit", Integer.toString(most)));
+    if (options.json()) {
+      ObjectNode json = JsonNodeFactory.instance.objectNode();
+      json.set("run", head);
+      json.set("results", rows);
+      terminal.json(json);
+    } else {
+      new RunPrinter(terminal).filtered(head, rows, rows.size() == most);
     }
     return ExitCode.DONE;
   }

@@ -80,6 +80,7 @@ public final class VineCommand implements Runnable {
             .addSubcommand(new FlushCommand(terminal, environment))
             .addSubcommand(new ImportCommand(terminal, environment))
             .addSubcommand(new RunsCommand(terminal, environment))
+            .addSubcommand(new TestsCommand(terminal, environment))
             .addSubcommand(new ShowCommand(terminal, environment))
             .addSubcommand(new DescribeCommand(terminal, environment))
             .addSubcommand(new OverruleCommand(terminal, environment))

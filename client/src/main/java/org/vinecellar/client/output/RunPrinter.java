@@ -34,13 +34,17 @@ public final class RunPrinter {
     }
   }
 
-  /** A line for each run. */
-  public void runs(JsonNode runs) {
+  /**
+   * A line for each run.
+   *
+   * @param named whether its stream is said
+   */
+  public void runs(JsonNode runs, boolean named) {
     List<String[]> rows = new ArrayList<>();
     for (JsonNode run : runs) {
       rows.add(
           new String[] {
-            "#" + run.path("number").asInt(),
+            (named ? run.path("stream").asText() : "") + "#" + run.path("number").asInt(),
             time(run),
             Phrases.counts(terminal, run.path("counts"))
                 + (run.path("open").asBoolean() ? "  (open)" : ""),
@@ -48,6 +52,23 @@ public final class RunPrinter {
           });
     }
     table(rows);
+    if (rows.isEmpty()) {
+      terminal.line("no run fits the filter");
+    }
+  }
+
+  /** A line for each test. */
+  public void tests(JsonNode tests) {
+    for (JsonNode test : tests) {
+      StringBuilder tags = new StringBuilder();
+      test.path("tags").forEach(tag -> tags.append("  #").append(tag.asText()));
+      terminal.line(
+          Terminal.clean(name(test))
+              + terminal.paint(Terminal.clean(tags.toString()), Terminal.Paint.SLATE));
+    }
+    if (tests.isEmpty()) {
+      terminal.line("no test fits");
+    }
   }
 
   /** What a run came to. */
@@ -83,14 +104,45 @@ public final class RunPrinter {
   /** Head and failing tests of one run. */
   public void run(JsonNode run, JsonNode failing) {
     head(run);
-    for (JsonNode row : failing) {
+    results(failing);
+    int all =
+        run.path("counts").path("failed").asInt() + run.path("counts").path("errored").asInt();
+    if (all > failing.size()) {
       terminal.line("");
-      boolean errored = row.path("outcome").asText().equals("errored");
+      terminal.line("… and " + (all - failing.size()) + " more; --limit shows more of them");
+    }
+  }
+
+  /** Head of one run, and the results that fit a filter. */
+  public void filtered(JsonNode run, JsonNode rows, boolean more) {
+    head(run);
+    results(rows);
+    terminal.line("");
+    if (rows.isEmpty()) {
+      terminal.line("no result fits the filter");
+    } else if (more) {
+      terminal.line("these are the first " + rows.size() + "; --limit shows more of them");
+    } else {
+      terminal.line(rows.size() == 1 ? "1 result fits" : rows.size() + " results fit");
+    }
+  }
+
+  private String outcome(JsonNode row) {
+    return switch (row.path("outcome").asText()) {
+      case "failed" -> terminal.paint("◆ failed ", Terminal.Paint.CLARET);
+      case "errored" -> terminal.paint("▲ errored", Terminal.Paint.ORANGE);
+      case "passed" -> terminal.paint("● passed ", Terminal.Paint.TEAL);
+      case "skipped" -> terminal.paint("○ skipped", Terminal.Paint.SLATE);
+      default -> terminal.paint("◌ not reached", Terminal.Paint.SLATE);
+    };
+  }
+
+  private void results(JsonNode rows) {
+    for (JsonNode row : rows) {
+      terminal.line("");
       String change = row.path("change").asText("");
       terminal.line(
-          terminal.paint(
-                  errored ? "▲ errored" : "◆ failed ",
-                  errored ? Terminal.Paint.ORANGE : Terminal.Paint.CLARET)
+          outcome(row)
               + "  "
               + Terminal.clean(name(row))
               + (change.equals("new failing") ? "  (new)" : "")
@@ -100,12 +152,6 @@ public final class RunPrinter {
       if (!line.isEmpty()) {
         terminal.line("           " + Terminal.clean(shortened(line)));
       }
-    }
-    int all =
-        run.path("counts").path("failed").asInt() + run.path("counts").path("errored").asInt();
-    if (all > failing.size()) {
-      terminal.line("");
-      terminal.line("… and " + (all - failing.size()) + " more; --limit shows more of them");
     }
   }
 

@@ -91,7 +91,7 @@ public enum Attribute {
       Thing.RESULT,
       "reported",
       Kind.CHOICE,
-      "its outcome before somebody set it",
+      "its outcome before anybody set it",
       Attribute.outcomes()),
   RESULT_TEST_ID(Thing.RESULT, "testId", Kind.NUMBER, "number of its test"),
   RESULT_LABEL(
@@ -114,9 +114,11 @@ public enum Attribute {
       Thing.TEST, "tag", Kind.NAME, "a tag, from its file as told last or by hand", Shape.MANY),
   TEST_DESCRIPTION(Thing.TEST, "description", Kind.TEXT, "what somebody wrote about it"),
   TEST_ID(Thing.TEST, "id", Kind.NUMBER, "its number"),
-  ATTEMPT_TYPE(Thing.ATTEMPT, "type", Kind.TEXT, "kind of its first failure, such as a class"),
-  ATTEMPT_MESSAGE(Thing.ATTEMPT, "message", Kind.TEXT, "whole message of its first failure"),
-  ATTEMPT_TRACE(Thing.ATTEMPT, "trace", Kind.TEXT, "trace of its first failure"),
+  ATTEMPT_TYPE(
+      Thing.ATTEMPT, "type", Kind.TEXT, "kind of one of its failures, such as a class", Shape.MANY),
+  ATTEMPT_MESSAGE(
+      Thing.ATTEMPT, "message", Kind.TEXT, "whole message of one of its failures", Shape.MANY),
+  ATTEMPT_TRACE(Thing.ATTEMPT, "trace", Kind.TEXT, "trace of one of its failures", Shape.MANY),
   ATTEMPT_OUTPUT(
       Thing.ATTEMPT, "output", Kind.TEXT, "what it printed, each of the two ways", Shape.MANY),
   ATTEMPT_STEP(Thing.ATTEMPT, "step", Kind.TEXT, "text of one of its steps", Shape.MANY),

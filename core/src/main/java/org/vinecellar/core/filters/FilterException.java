@@ -8,6 +8,7 @@ public final class FilterException extends CellarException {
   private static final long serialVersionUID = 1L;
 
   private final int at;
+  private final String said;
 
   /**
    * @param at where in the text, from 0; at most its length
@@ -15,6 +16,12 @@ public final class FilterException extends CellarException {
   public FilterException(int at, String message) {
     super(ProblemCode.INVALID_VALUE, "filter, position " + (at + 1) + ": " + message);
     this.at = at;
+    this.said = message;
+  }
+
+  /** What is wrong, without the place. */
+  public String said() {
+    return said;
   }
 
   /** Where in the text it cannot go on, from 0. */

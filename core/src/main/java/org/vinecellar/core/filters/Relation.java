@@ -5,7 +5,7 @@ public enum Relation {
   RUN_RESULTS(Thing.RUN, "results", Thing.RESULT, "its results that stand"),
   RUN_LABELS(Thing.RUN, "label", Thing.LABEL, "its labels, for keys that cannot stand after a dot"),
   RESULT_RUN(Thing.RESULT, "run", Thing.RUN, "the run that it is in"),
-  RESULT_TRIES(Thing.RESULT, "tries", Thing.ATTEMPT, "its attempts that have something to show"),
+  RESULT_TRIES(Thing.RESULT, "tries", Thing.ATTEMPT, "its attempts, of each part that tried it"),
   TEST_RESULTS(Thing.TEST, "results", Thing.RESULT, "its results in all runs");
 
   private final Thing of;

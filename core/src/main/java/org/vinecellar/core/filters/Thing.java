@@ -9,7 +9,7 @@ public enum Thing {
   RUN("one execution of a pipeline job"),
   RESULT("what one test, or a set-up that failed, did in one run"),
   TEST("the lasting identity of a test over all runs"),
-  ATTEMPT("one try of a test in a run, as far as it has something to show"),
+  ATTEMPT("one try of a test in a run"),
   LABEL("a key and a value on a run");
 
   private final String meaning;

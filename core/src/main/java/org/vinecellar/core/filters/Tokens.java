@@ -42,6 +42,11 @@ final class Tokens {
     return begin;
   }
 
+  /** Where the token ends. */
+  int end() {
+    return at;
+  }
+
   /** Of a text what it says, of anything else how it is written. */
   String value() {
     return value;

@@ -18,6 +18,7 @@ public enum ProblemCode {
   RUN_CLOSED(ProblemKind.CONFLICT, "The run is closed"),
   TOO_LARGE(ProblemKind.LIMIT, "Too large"),
   TOO_SLOW(ProblemKind.LIMIT, "Too slow"),
+  TOO_MUCH_TO_SEARCH(ProblemKind.UNREADABLE, "Too much to search"),
   TOO_MANY_AT_ONCE(ProblemKind.UNAVAILABLE, "Too many at once"),
   DISK_FULL(ProblemKind.UNAVAILABLE, "The disk is full"),
   UNREADABLE_FILE(ProblemKind.UNREADABLE, "A result file cannot be read"),

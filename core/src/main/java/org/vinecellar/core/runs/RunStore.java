@@ -4,6 +4,8 @@ import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.contents.Content;
+import org.vinecellar.core.filters.Attribute;
+import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.results.ResultId;
 
 /** Finds what was kept. Everything is of one project; reserved runs are never found. */
@@ -20,12 +22,11 @@ public interface RunStore {
   /** False when there is no such stream. */
   boolean setSettings(int projectId, String stream, StreamSettings settings);
 
-  /**
-   * Runs of a stream, the newest first.
-   *
-   * @param before only runs with a smaller number; null for the newest
-   */
-  List<RunSummary> runs(int projectId, String stream, @Nullable Integer before, int limit);
+  /** A page of runs; what takes too long to look through is given up with a problem. */
+  List<RunSummary> runs(int projectId, RunQuery query);
+
+  /** A page of tests that files told of; given up like runs. */
+  List<TestRow> tests(int projectId, TestQuery query);
 
   Optional<RunSummary> run(int projectId, String stream, int number);
 
@@ -34,10 +35,28 @@ public interface RunStore {
   /** In the order they arrived. */
   List<Part> parts(int projectId, long runId);
 
+  /** A page of results of a run; given up like runs. */
   List<ResultRow> results(int projectId, long runId, ResultQuery query);
 
-  /** Tests that the previous run had and this one has not, by name; at most {@code limit}. */
-  List<GoneTest> gone(int projectId, long runId, int limit);
+  /**
+   * Tests that the previous run had and this one has not, by name; at most {@code limit}.
+   *
+   * @param filter of tests
+   */
+  List<GoneTest> gone(int projectId, long runId, Criterion filter, int limit);
+
+  /**
+   * Values of an attribute that there are, in alphabetical order: of streams and tags any, of
+   * labels, branches, commits and parts those of the latest runs, of suites, tests and files any.
+   *
+   * @param key of a keyed attribute; null for any
+   * @param begun how they begin, whatever the case
+   */
+  List<String> values(
+      int projectId, Attribute attribute, @Nullable String key, String begun, int limit);
+
+  /** Keys of labels of the latest runs, that begin so. */
+  List<String> labelKeys(int projectId, String begun, int limit);
 
   /** A test that is not in the run any more. */
   record GoneTest(long testId, List<String> suite, String name, @Nullable String parameters) {}
@@ -50,7 +69,7 @@ public interface RunStore {
    * @param parentId null for the outermost
    * @param filter only suites with such results are found, and only these are counted
    */
-  List<SuiteNode> suites(int projectId, long runId, @Nullable Long parentId, ResultFilter filter);
+  List<SuiteNode> suites(int projectId, long runId, @Nullable Long parentId, Criterion filter);
 
   /** A file of a part as it came, packed with gzip; empty for no such file. */
   Optional<Content> raw(int projectId, long runId, int part, int file);

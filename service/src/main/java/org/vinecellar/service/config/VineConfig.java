@@ -46,6 +46,16 @@ public interface VineConfig {
   /** Metrics. */
   Metrics metrics();
 
+  /** How lists are filtered. */
+  Filter filter();
+
+  /** How lists are filtered. */
+  interface Filter {
+    /** A look through what a filter asks is given up after so long. */
+    @WithDefault("10S")
+    Duration patience();
+  }
+
   /** How uploads are taken in. */
   interface Upload {
     /** Uploads that are read at the same time; others wait. Each takes two connections. */

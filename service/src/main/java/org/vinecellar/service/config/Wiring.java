@@ -49,7 +49,8 @@ public class Wiring {
         uploads,
         watch,
         copyThreads(config.upload().concurrent()),
-        config.upload().maxAttachmentBytes());
+        config.upload().maxAttachmentBytes(),
+        config.filter().patience());
   }
 
   /** One for each upload at a time: who is inside never waits for who is not. */

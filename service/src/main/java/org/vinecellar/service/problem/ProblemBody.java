@@ -11,6 +11,7 @@ import org.vinecellar.core.problem.ProblemCode;
  *
  * @param type {@code urn:vine-cellar:problem:} and the stable code
  * @param files which files are at fault; null when none are
+ * @param position where in a filter the fault is, from 0; null elsewhere
  */
 @Schema(name = "Problem")
 @JsonInclude(JsonInclude.Include.NON_NULL)
@@ -19,7 +20,8 @@ public record ProblemBody(
     String title,
     int status,
     String detail,
-    @Schema(nullable = true) @Nullable List<FileFault> files) {
+    @Schema(nullable = true) @Nullable List<FileFault> files,
+    @Schema(nullable = true) @Nullable Integer position) {
   private static final String PREFIX = "urn:vine-cellar:problem:";
 
   /** Why one file cannot be read. */
@@ -27,6 +29,14 @@ public record ProblemBody(
 
   static ProblemBody of(
       ProblemCode code, int status, String detail, @Nullable List<FileFault> files) {
-    return new ProblemBody(PREFIX + code.slug(), code.title(), status, detail, files);
+    return new ProblemBody(PREFIX + code.slug(), code.title(), status, detail, files, null);
+  }
+
+  ProblemBody at(int place) {
+    return new ProblemBody(type, title, status, detail, files, place);
+  }
+
+  ProblemBody under(int nearer) {
+    return new ProblemBody(type, title, nearer, detail, files, position);
   }
 }

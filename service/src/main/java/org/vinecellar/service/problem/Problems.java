@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.CompletionException;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.filters.FilterException;
 import org.vinecellar.core.ingest.UnreadableUploadException;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -37,9 +38,7 @@ public class Problems {
   record Answer(int status, Map<String, String> headers, ProblemBody body) {
     /** The same under a nearer status. */
     Answer as(int nearer) {
-      ProblemBody b = body;
-      return new Answer(
-          nearer, headers, new ProblemBody(b.type(), b.title(), nearer, b.detail(), b.files()));
+      return new Answer(nearer, headers, body.under(nearer));
     }
   }
 
@@ -91,7 +90,10 @@ public class Problems {
       disk.noteFull();
       wait = Disk.LATER.toSeconds();
     }
-    return answer(ours.code(), ours.text(), files(ours), wait);
+    Answer answer = answer(ours.code(), ours.text(), files(ours), wait);
+    return ours instanceof FilterException filter
+        ? new Answer(answer.status, answer.headers, answer.body.at(filter.at()))
+        : answer;
   }
 
   Answer answer(

@@ -13,6 +13,7 @@ import jakarta.ws.rs.core.Response;
 import jakarta.ws.rs.core.UriInfo;
 import java.time.InstantSource;
 import java.util.List;
+import java.util.Optional;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.enums.SchemaType;
 import org.eclipse.microprofile.openapi.annotations.media.Content;
@@ -22,15 +23,18 @@ import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
 import org.vinecellar.core.access.Right;
+import org.vinecellar.core.filters.Criterion;
+import org.vinecellar.core.filters.Resolver;
+import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.runs.ResultCursor;
 import org.vinecellar.core.runs.ResultDetail;
-import org.vinecellar.core.runs.ResultFilter;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.core.runs.RunQuery;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.runs.SuiteNode;
@@ -81,7 +85,9 @@ public class RunResource {
   @GET
   @Operation(
       operationId = "listRuns",
-      summary = "Runs of a stream, the newest first; with number or key, that one only")
+      summary =
+          "Runs of a stream, or of all, the newest first; with number or key, that one only;"
+              + " filter is of runs")
   @APIResponse(
       responseCode = "200",
       content = @Content(schema = @Schema(type = SchemaType.ARRAY, implementation = RunBody.class)))
@@ -90,42 +96,39 @@ public class RunResource {
       @QueryParam("stream") @Nullable String stream,
       @QueryParam("number") @Nullable Integer number,
       @QueryParam("key") @Nullable String runKey,
+      @QueryParam("filter") @Nullable String filter,
       @QueryParam("cursor") @Nullable String cursor,
       @QueryParam("limit") @Nullable Integer limit,
       @Context UriInfo uri) {
     Project project = caller.project(key, Right.READ);
+    if (number != null || runKey != null) {
+      return Response.ok(one(project, stream, number, runKey).stream().map(RunBody::of).toList())
+          .build();
+    }
+    int size = Pages.limit(limit, 30, 200);
+    RunQuery query =
+        new RunQuery(
+            stream,
+            Resolver.read(filter, Thing.RUN, clock.instant()),
+            Words.cursor(cursor, RunQuery.Cursor::decode),
+            size);
+    List<RunSummary> runs = store.runs(project.id(), query);
+    String next =
+        runs.size() < size ? null : RunQuery.Cursor.of(runs.get(runs.size() - 1)).encode();
+    return Pages.page(runs.stream().map(RunBody::of).toList(), uri, next).build();
+  }
+
+  private Optional<RunSummary> one(
+      Project project, @Nullable String stream, @Nullable Integer number, @Nullable String runKey) {
     if (stream == null) {
       throw invalid("name the stream, as in ?stream=booking-api/nightly");
     }
     if (number != null) {
-      List<RunBody> one =
-          store.run(project.id(), stream, number).stream().map(RunBody::of).toList();
-      return Response.ok(one).build();
+      return store.run(project.id(), stream, number);
     }
-    if (runKey != null) {
-      List<RunBody> one =
-          ingest
-              .runOf(project.id(), stream, runKey)
-              .flatMap(id -> store.run(project.id(), id))
-              .stream()
-              .map(RunBody::of)
-              .toList();
-      return Response.ok(one).build();
-    }
-    int size = Pages.limit(limit, 30, 200);
-    List<RunSummary> runs = store.runs(project.id(), stream, before(cursor), size);
-    String next = runs.size() < size ? null : Integer.toString(runs.get(runs.size() - 1).number());
-    return Pages.page(runs.stream().map(RunBody::of).toList(), uri, next).build();
-  }
-
-  private static @Nullable Integer before(@Nullable String cursor) {
-    if (cursor == null) {
-      return null;
-    }
-    if (!cursor.matches("[0-9]{1,9}")) {
-      throw invalid("the cursor is not one of ours; begin again without it");
-    }
-    return Integer.valueOf(cursor);
+    return runKey == null
+        ? Optional.empty()
+        : ingest.runOf(project.id(), stream, runKey).flatMap(id -> store.run(project.id(), id));
   }
 
   @GET
@@ -194,7 +197,9 @@ public class RunResource {
   @Path("{run}/results")
   @Operation(
       operationId = "listResults",
-      summary = "Results of a run, failing first, then in execution order; suite 0 stands for none")
+      summary =
+          "Results of a run, failing first, then in execution order; suite 0 stands for none;"
+              + " filter is of results")
   @APIResponse(
       responseCode = "200",
       content =
@@ -202,11 +207,7 @@ public class RunResource {
   public Response results(
       @PathParam("project") String key,
       @PathParam("run") long id,
-      @QueryParam("outcome") @Nullable List<String> outcomes,
-      @QueryParam("change") @Nullable String change,
-      @QueryParam("text") @Nullable String text,
-      @QueryParam("setUps") boolean setUps,
-      @QueryParam("overruled") boolean overruled,
+      @QueryParam("filter") @Nullable String filter,
       @QueryParam("suite") @Nullable Long suite,
       @QueryParam("cursor") @Nullable String cursor,
       @QueryParam("limit") @Nullable Integer limit,
@@ -215,9 +216,9 @@ public class RunResource {
     Project project = caller.project(key, Right.READ);
     ResultQuery query =
         new ResultQuery(
-            Words.filter(outcomes, change, text, setUps, overruled),
+            Resolver.read(filter, Thing.RESULT, clock.instant()),
             suite,
-            Words.cursor(cursor),
+            Words.cursor(cursor, ResultCursor::decode),
             Pages.limit(limit, USUAL, MOST));
     RunSummary run = find(project, id);
     return Pages.unlessKnown(
@@ -261,7 +262,8 @@ public class RunResource {
   @Operation(
       operationId = "listSuites",
       summary =
-          "Suites inside a suite, or the outermost; counts are of what the filter lets through")
+          "Suites inside a suite, or the outermost; counts are of the results that the filter lets"
+              + " through")
   @APIResponse(
       responseCode = "200",
       content =
@@ -270,32 +272,34 @@ public class RunResource {
       @PathParam("project") String key,
       @PathParam("run") long id,
       @QueryParam("parent") @Nullable Long parent,
-      @QueryParam("outcome") @Nullable List<String> outcomes,
-      @QueryParam("change") @Nullable String change,
-      @QueryParam("text") @Nullable String text,
-      @QueryParam("setUps") boolean setUps,
-      @QueryParam("overruled") boolean overruled,
+      @QueryParam("filter") @Nullable String filter,
       @Context Request request) {
     Project project = caller.project(key, Right.READ);
-    ResultFilter filter = Words.filter(outcomes, change, text, setUps, overruled);
+    Criterion criterion = Resolver.read(filter, Thing.RESULT, clock.instant());
     RunSummary run = find(project, id);
     return Pages.unlessKnown(
         request,
         version(run),
         () ->
             Response.ok(
-                store.suites(project.id(), id, parent, filter).stream()
+                store.suites(project.id(), id, parent, criterion).stream()
                     .map(SuiteBody::of)
                     .toList()));
   }
 
   @GET
   @Path("{run}/gone")
-  @Operation(operationId = "listGone", summary = "Tests that the previous run had, at most 500")
-  public List<GoneBody> gone(@PathParam("project") String key, @PathParam("run") long id) {
+  @Operation(
+      operationId = "listGone",
+      summary = "Tests that the previous run had, at most 500; filter is of tests")
+  public List<GoneBody> gone(
+      @PathParam("project") String key,
+      @PathParam("run") long id,
+      @QueryParam("filter") @Nullable String filter) {
     Project project = caller.project(key, Right.READ);
+    Criterion criterion = Resolver.read(filter, Thing.TEST, clock.instant());
     find(project, id);
-    return store.gone(project.id(), id, MOST).stream().map(GoneBody::of).toList();
+    return store.gone(project.id(), id, criterion, MOST).stream().map(GoneBody::of).toList();
   }
 
   private RunSummary find(Project project, long id) {

@@ -5,11 +5,10 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.util.List;
 import org.junit.jupiter.api.Test;
-import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.problem.CellarException;
-import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.runs.ResultCursor;
+import org.vinecellar.core.runs.RunQuery;
 
 /** Words and texts on their way in and out. */
 class TextBodyTest {
@@ -34,25 +33,18 @@ class TextBodyTest {
   }
 
   @Test
-  void everyOutcomeAndChangeIsFoundByItsWord() {
-    for (Outcome outcome : Outcome.values()) {
-      assertThat(Words.outcomes(List.of(outcome.word()))).containsExactly(outcome);
-    }
-    for (Change change : Change.values()) {
-      assertThat(Words.change(change.word())).isEqualTo(change);
-    }
-    assertThat(Words.change(null)).isNull();
-    assertThatThrownBy(() -> Words.outcomes(List.of("PASSED"))).isInstanceOf(CellarException.class);
-  }
-
-  @Test
   void aCursorIsReadAsItWasWritten() {
     for (boolean failing : new boolean[] {true, false}) {
       ResultCursor cursor = new ResultCursor(failing, new ResultId(3, 41_000));
-      assertThat(Words.cursor(cursor.encode())).contains(cursor);
+      assertThat(Words.cursor(cursor.encode(), ResultCursor::decode)).contains(cursor);
     }
     for (String forged : List.of("", "x", "AAAA", "1-2", "%00", "9".repeat(500))) {
-      assertThatThrownBy(() -> Words.cursor(forged)).as(forged).isInstanceOf(CellarException.class);
+      assertThatThrownBy(() -> Words.cursor(forged, ResultCursor::decode))
+          .as(forged)
+          .isInstanceOf(CellarException.class);
+      assertThatThrownBy(() -> Words.cursor(forged, RunQuery.Cursor::decode))
+          .as(forged)
+          .isInstanceOf(CellarException.class);
     }
   }
 }

@@ -4,8 +4,10 @@ import static org.vinecellar.store.generated.Tables.EDIT;
 import static org.vinecellar.store.generated.Tables.NOTE;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.TEST;
+import static org.vinecellar.store.generated.Tables.TEST_TAG;
 
 import java.time.Instant;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -81,6 +83,8 @@ public final class PgEditStore implements EditStore {
           differences.forEach(one -> edits.add(one, null, null));
           if (subject.kind() == Subject.Kind.RUN) {
             changed(dsl, projectId, subject.id(), hand.now());
+          } else {
+            tag(dsl, projectId, subject.id(), text.tags());
           }
           return new Note(text, before.version() + 1);
         });
@@ -151,11 +155,24 @@ public final class PgEditStore implements EditStore {
         });
   }
 
+  /** The tags that people gave a test, as rows. */
+  private static void tag(DSLContext dsl, int projectId, long testId, List<String> tags) {
+    dsl.deleteFrom(TEST_TAG).where(TEST_TAG.TEST_ID.eq(testId), TEST_TAG.VERSION.eq(0)).execute();
+    for (String tag : new LinkedHashSet<>(tags)) {
+      dsl.insertInto(TEST_TAG)
+          .set(TEST_TAG.PROJECT_ID, projectId)
+          .set(TEST_TAG.TEST_ID, testId)
+          .set(TEST_TAG.VERSION, 0)
+          .set(TEST_TAG.TAG, tag)
+          .execute();
+    }
+  }
+
   /** Readers of the run shall look again. */
   private static void changed(DSLContext dsl, int projectId, long runId, Instant now) {
     RunLedger ledger = RunLedger.open(dsl, projectId, runId);
     if (ledger != null) {
-      RunLedger.Settled unused = ledger.settle(now);
+      RunLedger.Settled unused = ledger.labelsChanged().settle(now);
     }
   }
 

@@ -259,6 +259,9 @@ public final class PartArrival {
     int number = first ? nextNumber() : run.get(RUN.NUMBER);
     Map<String, String> labels = new HashMap<>(Json.map(run.get(RUN.LABELS)));
     labels.putAll(request.labels());
+    if (!labels.equals(Json.map(run.get(RUN.LABELS)))) {
+      RunLedger unused = ledger.labelsChanged();
+    }
     Instant known = run.get(RUN.STARTED_AT).toInstant();
     Instant started =
         earliest == null ? known : first || earliest.isBefore(known) ? earliest : known;

@@ -56,6 +56,7 @@ public final class RunLedger {
   private boolean compared;
   private boolean gone;
   private boolean live;
+  private boolean labelled;
 
   private RunLedger(DSLContext dsl, int projectId, Record run) {
     this.dsl = dsl;
@@ -216,6 +217,12 @@ public final class RunLedger {
     dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
   }
 
+  /** Labels or tags that count are others now. */
+  public RunLedger labelsChanged() {
+    labelled = true;
+    return this;
+  }
+
   /** What changed against the run before shall be told anew. */
   public RunLedger compare() {
     compared = true;
@@ -249,6 +256,9 @@ public final class RunLedger {
         .set(RUN.VERSION, RUN.VERSION.plus(1))
         .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
         .execute();
+    if (labelled) {
+      RunLabels.enter(dsl, projectId, runId);
+    }
     dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
     return new Settled(counts, changes, isOpen());
   }

@@ -29,7 +29,9 @@ public final class RunRemoval {
           "run_change",
           "run_suite",
           "overruling",
-          "result_row");
+          "result_row",
+          "run_label",
+          "run_tag");
 
   private RunRemoval() {}
 

@@ -1,6 +1,9 @@
 package org.vinecellar.store.results;
 
+import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.TestResult;
 
@@ -13,6 +16,11 @@ record Facts(@Nullable String file, int line, List<String> tags) {
   /** Nothing told. */
   static final Facts NONE = new Facts(null, 0, List.of());
 
+  /** So many tags of a test can be found by, and so many characters of each. */
+  static final int FOUND_BY_TAGS = 100;
+
+  static final int FOUND_BY_LENGTH = 200;
+
   private static final long BASIS = 0xcbf29ce484222325L;
   private static final long PRIME = 0x100000001b3L;
 
@@ -24,6 +32,21 @@ record Facts(@Nullable String file, int line, List<String> tags) {
 
   boolean isNothing() {
     return this == NONE;
+  }
+
+  /** Each once, as far as tests are found by them. */
+  Set<String> tagsToFind() {
+    return tags.stream()
+        .limit(FOUND_BY_TAGS)
+        .map(Facts::cut)
+        .collect(Collectors.toCollection(LinkedHashSet::new));
+  }
+
+  /** As PostgreSQL's left() does. */
+  private static String cut(String tag) {
+    return tag.codePointCount(0, tag.length()) <= FOUND_BY_LENGTH
+        ? tag
+        : tag.substring(0, tag.offsetByCodePoints(0, FOUND_BY_LENGTH));
   }
 
   /** Tells versions of one test apart; 0 for nothing. FNV-1a, 64 bits, over the characters. */

@@ -26,6 +26,9 @@ final class TestFacts {
   private final CopyBuffer copy =
       new CopyBuffer("test_facts (test_id, version, hash, source_file, source_line, tags)", 6);
 
+  private final CopyBuffer tagCopy =
+      new CopyBuffer("test_tag (project_id, test_id, version, tag)", 4);
+
   /**
    * @param connection that commits by itself
    */
@@ -46,11 +49,19 @@ final class TestFacts {
     copy.text(facts.file());
     copy.int4OrNone(line(facts));
     copy.jsonb(tags(facts));
+    for (String tag : facts.tagsToFind()) {
+      tagCopy.row();
+      tagCopy.int4(projectId);
+      tagCopy.int4(testId);
+      tagCopy.int4(1);
+      tagCopy.text(tag);
+    }
   }
 
   /** Sends what waits. */
   void send(CopyManager copies) throws SQLException {
     copy.send(copies);
+    tagCopy.send(copies);
   }
 
   /** What {@link #resolve} still looks for. */
@@ -114,7 +125,11 @@ final class TestFacts {
                 + " select k.id, v.next, k.hash, k.file, k.line, k.tags::jsonb from k"
                 + " cross join lateral (select coalesce(max(version), 0) + 1 as next"
                 + " from test_facts where test_id = k.id) v where v.next <= ?"
-                + " on conflict do nothing returning test_id, version, hash)"
+                + " on conflict do nothing returning test_id, version, hash, tags),"
+                + " tagged as (insert into test_tag (project_id, test_id, version, tag)"
+                + " select distinct ?, a.test_id, a.version, left(t.tag, ?) from added a"
+                + " cross join lateral jsonb_array_elements_text(a.tags) with ordinality t(tag, n)"
+                + " where t.n <= ?)"
                 + " update test t set facts = a.version, facts_hash = a.hash from added a"
                 + " where t.project_id = ? and t.id = a.test_id")) {
       insert.setArray(1, ids(wanted));
@@ -127,6 +142,9 @@ final class TestFacts {
           5, array("text", wanted.stream().map(one -> tags(one.facts)).toArray(String[]::new)));
       insert.setInt(6, Packed.MAX_FACTS);
       insert.setInt(7, projectId);
+      insert.setInt(8, Facts.FOUND_BY_LENGTH);
+      insert.setInt(9, Facts.FOUND_BY_TAGS);
+      insert.setInt(10, projectId);
       insert.executeUpdate();
     } catch (SQLException e) {
       // Another upload was at the same tests; what is still missing is looked for again.

@@ -14,6 +14,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -24,22 +25,27 @@ import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.contents.Content;
 import org.vinecellar.core.edits.Subject;
+import org.vinecellar.core.filters.Attribute;
+import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.results.RunningNow;
 import org.vinecellar.core.runs.AttachmentId;
 import org.vinecellar.core.runs.KeptAttachment;
 import org.vinecellar.core.runs.Part;
 import org.vinecellar.core.runs.ResultDetail;
-import org.vinecellar.core.runs.ResultFilter;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.core.runs.RunQuery;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.runs.StreamSettings;
 import org.vinecellar.core.runs.StreamSummary;
 import org.vinecellar.core.runs.SuiteNode;
+import org.vinecellar.core.runs.TestQuery;
+import org.vinecellar.core.runs.TestRow;
 import org.vinecellar.store.blobs.BlobContent;
 import org.vinecellar.store.edits.NoteRows;
+import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.ledger.RunRows;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
@@ -49,10 +55,14 @@ public final class PgRunStore implements RunStore {
   private static final org.vinecellar.store.generated.tables.Run BEFORE = RUN.as("before");
 
   private final Sql sql;
+  private final Duration patience;
 
-  /** On that database. */
-  public PgRunStore(Sql sql) {
+  /**
+   * @param patience how long one look through what a filter asks may take
+   */
+  public PgRunStore(Sql sql, Duration patience) {
     this.sql = sql;
+    this.patience = patience;
   }
 
   @Override
@@ -66,16 +76,38 @@ public final class PgRunStore implements RunStore {
   }
 
   @Override
-  public List<RunSummary> runs(int projectId, String stream, @Nullable Integer before, int limit) {
-    Condition page = before == null ? DSL.noCondition() : RUN.NUMBER.lt(before);
-    return sql.with(
-        dsl ->
-            select(dsl, projectId)
-                .and(STREAM.NAME.eq(stream))
-                .and(page)
-                .orderBy(RUN.NUMBER.desc())
-                .limit(limit)
-                .fetch(PgRunStore::summary));
+  public List<RunSummary> runs(int projectId, RunQuery query) {
+    String stream = query.stream();
+    RunQuery.Cursor after = query.after().orElse(null);
+    return looked(
+        query.filter(),
+        dsl -> {
+          SelectConditionStep<Record> runs =
+              select(dsl, projectId).and(Conditions.ofRuns(projectId, query.filter()));
+          return (stream == null
+                  ? runs.and(startedBefore(after)).orderBy(RUN.STARTED_AT.desc(), RUN.ID.desc())
+                  : runs.and(STREAM.NAME.eq(stream))
+                      .and(after == null ? DSL.noCondition() : RUN.NUMBER.lt(after.number()))
+                      .orderBy(RUN.NUMBER.desc()))
+              .limit(query.limit())
+              .fetch(PgRunStore::summary);
+        });
+  }
+
+  private static Condition startedBefore(RunQuery.@Nullable Cursor after) {
+    return after == null
+        ? DSL.noCondition()
+        : DSL.row(RUN.STARTED_AT, RUN.ID).lt(Sql.utc(after.started()), after.id());
+  }
+
+  /** What asks for everything is quick; anything else is given up after a while. */
+  private <T> T looked(Criterion filter, Function<DSLContext, T> query) {
+    return filter.equals(Criterion.EVERYTHING) ? sql.with(query) : sql.within(patience, query);
+  }
+
+  @Override
+  public List<TestRow> tests(int projectId, TestQuery query) {
+    return looked(query.filter(), dsl -> new TestQueries(dsl, projectId).page(query));
   }
 
   @Override
@@ -238,12 +270,24 @@ public final class PgRunStore implements RunStore {
 
   @Override
   public List<ResultRow> results(int projectId, long runId, ResultQuery query) {
-    return sql.with(dsl -> new ResultQueries(dsl, projectId).page(runId, query));
+    return looked(query.filter(), dsl -> new ResultQueries(dsl, projectId).page(runId, query));
   }
 
   @Override
-  public List<GoneTest> gone(int projectId, long runId, int limit) {
-    return sql.with(dsl -> new ResultQueries(dsl, projectId).gone(runId, limit));
+  public List<GoneTest> gone(int projectId, long runId, Criterion filter, int limit) {
+    return looked(filter, dsl -> new ResultQueries(dsl, projectId).gone(runId, filter, limit));
+  }
+
+  @Override
+  public List<String> values(
+      int projectId, Attribute attribute, @Nullable String key, String begun, int limit) {
+    return sql.within(
+        patience, dsl -> new ValueQueries(dsl, projectId).values(attribute, key, begun, limit));
+  }
+
+  @Override
+  public List<String> labelKeys(int projectId, String begun, int limit) {
+    return sql.within(patience, dsl -> new ValueQueries(dsl, projectId).labelKeys(begun, limit));
   }
 
   @Override
@@ -253,8 +297,8 @@ public final class PgRunStore implements RunStore {
 
   @Override
   public List<SuiteNode> suites(
-      int projectId, long runId, @Nullable Long parentId, ResultFilter filter) {
-    return sql.with(dsl -> new SuiteQueries(dsl, projectId).inside(runId, parentId, filter));
+      int projectId, long runId, @Nullable Long parentId, Criterion filter) {
+    return looked(filter, dsl -> new SuiteQueries(dsl, projectId).inside(runId, parentId, filter));
   }
 
   @Override

@@ -15,11 +15,13 @@ import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
-import org.vinecellar.core.runs.ResultFilter;
 import org.vinecellar.core.runs.SuiteNode;
+import org.vinecellar.store.filters.Conditions;
+import org.vinecellar.store.filters.PossibleOutcomes;
 import org.vinecellar.store.ledger.RunRows;
 
 /** Suites of a run: as they were added up when it arrived, or added up now behind a filter. */
@@ -37,8 +39,10 @@ final class SuiteQueries {
     this.projectId = projectId;
   }
 
-  List<SuiteNode> inside(long runId, @Nullable Long parentId, ResultFilter filter) {
-    return filter.isAll() ? kept(runId, parentId) : filtered(runId, parentId, filter);
+  List<SuiteNode> inside(long runId, @Nullable Long parentId, Criterion filter) {
+    return filter.equals(Criterion.EVERYTHING)
+        ? kept(runId, parentId)
+        : filtered(runId, parentId, filter);
   }
 
   private List<SuiteNode> kept(long runId, @Nullable Long parentId) {
@@ -64,7 +68,7 @@ final class SuiteQueries {
         !all.equals(RunRows.ownSuiteCounts(row)));
   }
 
-  private List<SuiteNode> filtered(long runId, @Nullable Long parentId, ResultFilter filter) {
+  private List<SuiteNode> filtered(long runId, @Nullable Long parentId, Criterion filter) {
     Map<Long, Counts> own = counted(runId, filter);
     SuitePaths paths = new SuitePaths(dsl, projectId, own.keySet());
     Map<Long, Counts> sums = new HashMap<>();
@@ -94,20 +98,18 @@ final class SuiteQueries {
   }
 
   /** What of each suite's own results the filter lets through. */
-  private Map<Long, Counts> counted(long runId, ResultFilter filter) {
+  private Map<Long, Counts> counted(long runId, Criterion filter) {
     Map<Long, Counts> own = new HashMap<>();
-    ResultQueries.joined(
-            projectId,
-            dsl.select(TEST.SUITE_ID, RESULT.KIND, RESULT.OUTCOME, DSL.count())
-                .select(
-                    DSL.count()
-                        .filterWhere(RESULT.ATTEMPTS.gt(1).and(RESULT.KIND.eq(0)))
-                        .as("retried")))
+    dsl.select(TEST.SUITE_ID, RESULT.KIND, RESULT.OUTCOME, DSL.count())
+        .select(DSL.count().filterWhere(RESULT.ATTEMPTS.gt(1).and(RESULT.KIND.eq(0))).as("retried"))
+        .from(RESULT)
+        .join(TEST)
+        .on(TEST.PROJECT_ID.eq(projectId), TEST.ID.eq(RESULT.TEST_ID))
         .where(RESULT.RUN_ID.eq(runId))
         .and(RESULT.SUPERSEDED.isFalse())
         .and(TEST.SUITE_ID.isNotNull())
-        .and(ResultQueries.of(filter.outcomes()))
-        .and(ResultQueries.of(filter))
+        .and(PossibleOutcomes.of(filter).condition(RESULT))
+        .and(Conditions.ofResults(projectId, runId, filter))
         .groupBy(TEST.SUITE_ID, RESULT.KIND, RESULT.OUTCOME)
         .forEach(
             row ->

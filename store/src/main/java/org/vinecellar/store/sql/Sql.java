@@ -2,6 +2,7 @@ package org.vinecellar.store.sql;
 
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.time.Duration;
 import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
@@ -31,6 +32,9 @@ public final class Sql {
   /** SQLSTATE {@code disk_full}. */
   private static final String DISK_FULL = "53100";
 
+  /** SQLSTATE {@code query_canceled}, as by a time limit. */
+  private static final String QUERY_CANCELED = "57014";
+
   private final DataSource dataSource;
 
   /**
@@ -54,6 +58,21 @@ public final class Sql {
     } catch (DataAccessException e) {
       throw translated(e);
     }
+  }
+
+  /**
+   * Reads like {@link #with}, and gives up after a while.
+   *
+   * @throws CellarException {@code TOO_MUCH_TO_SEARCH}
+   */
+  public <T> T within(Duration patience, Function<DSLContext, T> work) {
+    return with(
+        dsl ->
+            dsl.transactionResult(
+                tx -> {
+                  tx.dsl().execute("set local statement_timeout = " + patience.toMillis());
+                  return work.apply(tx.dsl());
+                }));
   }
 
   /** Does a short transaction; again from the start when PostgreSQL broke a deadlock with it. */
@@ -111,6 +130,13 @@ public final class Sql {
       return new CellarException(
           ProblemCode.DISK_FULL,
           "the disk of the database is full: nothing can be kept until there is room again",
+          e);
+    }
+    if (QUERY_CANCELED.equals(state)) {
+      return new CellarException(
+          ProblemCode.TOO_MUCH_TO_SEARCH,
+          "there is too much to look through for this filter; ask for less, such as one stream or"
+              + " a time: started gt \"-P7D\"",
           e);
     }
     // What PostgreSQL's text cannot hold.

@@ -1,0 +1,61 @@
+package org.vinecellar.client.command;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.Map;
+import java.util.concurrent.Callable;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.client.output.RunPrinter;
+import org.vinecellar.client.output.Terminal;
+import org.vinecellar.client.settings.SettingsFile;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
+
+/** Lists tests. */
+@Command(
+    name = "tests",
+    description = "List tests of all runs, those that came first first.",
+    mixinStandardHelpOptions = true)
+final class TestsCommand implements Callable<Integer> {
+  @Mixin private PortalOptions options = new PortalOptions();
+
+  @Option(
+      names = "--filter",
+      paramLabel = "FILTER",
+      description = "Only tests that fit, as in 'suite co \"fares\" and not (tag pr)'.")
+  private @Nullable String filter;
+
+  @Option(
+      names = "--limit",
+      paramLabel = "N",
+      description = "At most so many tests (100, up to 500).")
+  private int limit = 100;
+
+  private final Terminal terminal;
+  private final Map<String, String> environment;
+
+  TestsCommand(Terminal terminal, Map<String, String> environment) {
+    this.terminal = terminal;
+    this.environment = environment;
+  }
+
+  @Override
+  public Integer call() {
+    var portal = options.portal(environment, SettingsFile.near(Path.of("")));
+    Map<String, String> query = new LinkedHashMap<>();
+    query.put("limit", Integer.toString(limit));
+    if (filter != null) {
+      query.put("filter", filter);
+    }
+    JsonNode tests = portal.get("tests", query);
+    if (options.json()) {
+      terminal.json(JsonNodeFactory.instance.objectNode().set("tests", tests));
+    } else {
+      new RunPrinter(terminal).tests(tests);
+    }
+    return ExitCode.DONE;
+  }
+}

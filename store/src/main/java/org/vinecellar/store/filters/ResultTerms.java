@@ -1,0 +1,213 @@
+package org.vinecellar.store.filters;
+
+import static org.vinecellar.store.generated.Tables.ATTEMPT;
+import static org.vinecellar.store.generated.Tables.OVERRULING;
+import static org.vinecellar.store.generated.Tables.PART;
+import static org.vinecellar.store.generated.Tables.RESULT;
+import static org.vinecellar.store.generated.Tables.RESULT_NOTE;
+import static org.vinecellar.store.generated.Tables.RUN;
+import static org.vinecellar.store.generated.Tables.RUN_CHANGE;
+
+import java.time.OffsetDateTime;
+import java.util.Arrays;
+import java.util.function.BiFunction;
+import java.util.function.Function;
+import org.jooq.Condition;
+import org.jooq.Field;
+import org.jooq.Table;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.changes.Change;
+import org.vinecellar.core.filters.Attribute;
+import org.vinecellar.core.filters.Criterion;
+import org.vinecellar.core.filters.Relation;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultKind;
+import org.vinecellar.store.generated.tables.Attempt;
+import org.vinecellar.store.generated.tables.Overruling;
+import org.vinecellar.store.generated.tables.Part;
+import org.vinecellar.store.generated.tables.Result;
+import org.vinecellar.store.generated.tables.ResultNote;
+import org.vinecellar.store.generated.tables.Run;
+import org.vinecellar.store.generated.tables.RunChange;
+import org.vinecellar.store.generated.tables.Test;
+
+/** A result that stands, beside its test. */
+final class ResultTerms extends Terms {
+  private final Result result;
+  private final Test test;
+  private final TestTerms ofTest;
+  private final Field<Long> runId;
+
+  /**
+   * @param test joined to the result
+   * @param runId of the result; a value where it is known, so that what is asked of the run alone
+   *     is asked once
+   */
+  ResultTerms(int projectId, int depth, Result result, Test test, Field<Long> runId) {
+    super(projectId, depth);
+    this.result = result;
+    this.test = test;
+    this.ofTest = new TestTerms(projectId, depth, test);
+    this.runId = runId;
+  }
+
+  @Override
+  Condition holds(Attribute attribute, @Nullable String key, Match match) {
+    return switch (attribute) {
+      case RESULT_OUTCOME -> isTest().and(match.isPresent() ? DSL.trueCondition() : outcome(match));
+      case RESULT_CHANGE -> change(match);
+      case RESULT_TEXT -> ofTest.text(match).or(match.text(result.FIRST_LINE));
+      case RESULT_NAME -> match.text(test.NAME);
+      case RESULT_PARAMETERS -> match.text(test.PARAMETERS);
+      case RESULT_SUITE -> ofTest.suite(match);
+      case RESULT_FIRST_LINE -> match.text(result.FIRST_LINE);
+      case RESULT_FILE ->
+          ofTest.file(result.FACTS, match).or(noted(note -> match.text(note.SOURCE_FILE)));
+      case RESULT_TAG -> tag(match);
+      case RESULT_STEP -> tries((attempt, of) -> AttemptTerms.step(attempt, depth + 1, match));
+      case RESULT_PART -> part(match);
+      case RESULT_DURATION -> match.micros(result.DURATION_US);
+      case RESULT_STARTED -> match.time(started());
+      case RESULT_ATTEMPTS -> match.number(result.ATTEMPTS);
+      case RESULT_SET_UP -> match.flag(isTest().not());
+      case RESULT_OVERRULED -> match.flag(overruled(of -> DSL.trueCondition()));
+      case RESULT_REPORTED -> reported(match);
+      case RESULT_TEST_ID -> match.number(result.TEST_ID);
+      case RESULT_LABEL -> RunTerms.label(projectId, depth, runId, key, match);
+      default -> throw notHere(attribute);
+    };
+  }
+
+  private Condition isTest() {
+    return result.KIND.eq(DSL.inline(ResultKind.TEST.code()));
+  }
+
+  private Condition outcome(Match match) {
+    return result.OUTCOME.eq(DSL.inline(outcomeOf(match)));
+  }
+
+  private static int outcomeOf(Match match) {
+    return Arrays.stream(Outcome.values())
+        .filter(outcome -> outcome.word().equals(match.words()))
+        .findFirst()
+        .orElseThrow()
+        .code();
+  }
+
+  private Condition change(Match match) {
+    RunChange change = RUN_CHANGE.as(below("change"));
+    Condition wanted = DSL.trueCondition();
+    if (!match.isPresent()) {
+      wanted =
+          change.CHANGE.eq(
+              Arrays.stream(Change.values())
+                  .filter(one -> one.word().equals(match.words()))
+                  .findFirst()
+                  .orElseThrow()
+                  .code());
+    }
+    return result.TEST_ID.in(
+        DSL.select(change.TEST_ID).from(change).where(change.RUN_ID.eq(runId), wanted));
+  }
+
+  /** What its overruling, if there is one, holds. */
+  private Condition overruled(Function<Overruling, Condition> what) {
+    Overruling overruling = OVERRULING.as(below("overruling"));
+    return result.PLACE.in(
+        DSL.select(overruling.PLACE)
+            .from(overruling)
+            .where(overruling.RUN_ID.eq(runId), what.apply(overruling)));
+  }
+
+  /** Of what nobody has overruled, its outcome is the reported one. */
+  private Condition reported(Match match) {
+    if (match.isPresent()) {
+      return isTest();
+    }
+    int code = outcomeOf(match);
+    return isTest()
+        .and(
+            overruled(one -> one.REPORTED.eq(code))
+                .or(outcome(match).and(overruled(one -> DSL.trueCondition()).not())));
+  }
+
+  private Condition tag(Match match) {
+    Table<?> tags =
+        DSL.table("jsonb_array_elements_text({0})", RESULT_NOTE.as(below("note")).TAGS)
+            .as(below("word"), "tag");
+    Field<String> tag = DSL.field(DSL.name(below("word"), "tag"), String.class);
+    return ofTest
+        .tag(result.FACTS, match)
+        .or(noted(note -> DSL.exists(DSL.selectOne().from(tags).where(match.name(tag)))));
+  }
+
+  /** What stands with the result when its test has too many versions of facts. */
+  private Condition noted(Function<ResultNote, Condition> what) {
+    ResultNote note = RESULT_NOTE.as(below("note"));
+    return result
+        .FACTS
+        .eq(DSL.inline(0))
+        .and(
+            DSL.exists(
+                DSL.selectOne()
+                    .from(note)
+                    .where(note.RUN_ID.eq(runId), note.PLACE.eq(result.PLACE), what.apply(note))));
+  }
+
+  private Condition part(Match match) {
+    Part part = PART.as(below("part"));
+    return result.PART_NO.in(
+        DSL.select(part.PART_NO)
+            .from(part)
+            .where(part.PROJECT_ID.eq(projectId), part.RUN_ID.eq(runId), match.name(part.NAME)));
+  }
+
+  /** Milliseconds after its part's base; what is beyond 2^30 of them either way in seconds. */
+  private Field<OffsetDateTime> started() {
+    Part part = PART.as(below("part"));
+    Field<OffsetDateTime> base =
+        DSL.field(
+            DSL.select(part.BASE_AT)
+                .from(part)
+                .where(
+                    part.PROJECT_ID.eq(projectId),
+                    part.RUN_ID.eq(runId),
+                    part.PART_NO.eq(result.PART_NO)));
+    return DSL.field(
+        "({0} + case when abs({1}::bigint) < 1073741824 then {1} * interval '1 millisecond'"
+            + " else ({1} - sign({1}) * 1073741824) * interval '1 second' end)",
+        OffsetDateTime.class, base, result.STARTED);
+  }
+
+  /** An attempt of its test in the run, in whichever part. */
+  private Condition tries(BiFunction<Attempt, Result, Condition> what) {
+    Attempt attempt = ATTEMPT.as(below("attempt"));
+    Result of = RESULT.as(below("try"));
+    return DSL.exists(
+        DSL.selectOne()
+            .from(of)
+            .leftJoin(attempt)
+            .on(attempt.RUN_ID.eq(of.RUN_ID), attempt.PLACE.eq(of.PLACE))
+            .where(of.RUN_ID.eq(runId), of.TEST_ID.eq(result.TEST_ID), what.apply(attempt, of)));
+  }
+
+  @Override
+  Condition within(Relation relation, Criterion criterion) {
+    return switch (relation) {
+      case RESULT_RUN -> {
+        Run run = RUN.as(below("run"));
+        yield DSL.exists(
+            DSL.selectOne()
+                .from(run)
+                .where(
+                    run.PROJECT_ID.eq(projectId),
+                    run.ID.eq(runId),
+                    new RunTerms(projectId, depth + 1, run).of(criterion)));
+      }
+      case RESULT_TRIES ->
+          tries((attempt, of) -> new AttemptTerms(projectId, depth + 1, attempt, of).of(criterion));
+      default -> throw notHere(relation);
+    };
+  }
+}

@@ -1,0 +1,321 @@
+package org.vinecellar.store;
+
+import java.math.BigDecimal;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.TreeMap;
+import java.util.stream.Stream;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.edits.Subject;
+import org.vinecellar.core.filters.Attribute;
+import org.vinecellar.core.filters.Criterion;
+import org.vinecellar.core.filters.Kind;
+import org.vinecellar.core.filters.Operator;
+import org.vinecellar.core.filters.Relation;
+import org.vinecellar.core.results.Attempt;
+import org.vinecellar.core.results.Failure;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultKind;
+import org.vinecellar.core.results.Step;
+import org.vinecellar.core.runs.Part;
+import org.vinecellar.core.runs.ResultDetail;
+import org.vinecellar.core.runs.ResultQuery;
+import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.core.runs.RunQuery;
+import org.vinecellar.core.runs.RunSummary;
+import org.vinecellar.core.runs.TestQuery;
+import org.vinecellar.core.runs.TestRow;
+
+/**
+ * All of a project as its pages show it, in memory, and filters that are asked of it one by one,
+ * with none of the code that is tested.
+ */
+final class PlainLook {
+  private final Map<Long, Item> runs = new TreeMap<>();
+  private final Map<Long, Item> tests = new TreeMap<>();
+  private final Map<Long, Map<String, Item>> results = new TreeMap<>();
+  private final Stores stores;
+  private final int project;
+
+  /** A thing: the values of its attributes, and what hangs on it. */
+  private static final class Item {
+    final Map<Attribute, List<Object>> values = new EnumMap<>(Attribute.class);
+    final Map<Relation, List<Item>> others = new EnumMap<>(Relation.class);
+    Map<String, String> labels = Map.of();
+
+    Item with(Attribute attribute, @Nullable Object... told) {
+      Arrays.stream(told)
+          .filter(Objects::nonNull)
+          .forEach(one -> values.computeIfAbsent(attribute, a -> new ArrayList<>()).add(one));
+      return this;
+    }
+
+    Item number(Attribute attribute, long number) {
+      return with(attribute, BigDecimal.valueOf(number));
+    }
+
+    void add(Relation relation, Item other) {
+      others.computeIfAbsent(relation, r -> new ArrayList<>()).add(other);
+    }
+
+    List<Object> of(Attribute attribute, @Nullable String key) {
+      if (attribute.isKeyed()) {
+        return key == null
+            ? new ArrayList<>(labels.values())
+            : labels.containsKey(key) ? List.of(labels.get(key)) : List.of();
+      }
+      return values.getOrDefault(attribute, List.of());
+    }
+  }
+
+  PlainLook(Stores stores, int project) {
+    this.stores = stores;
+    this.project = project;
+    for (TestRow test : stores.runs().tests(project, new TestQuery(Criterion.EVERYTHING, 0, 500))) {
+      tests.put(test.id(), test(test));
+    }
+    RunQuery all = new RunQuery(null, Criterion.EVERYTHING, Optional.empty(), 200);
+    for (RunSummary run : stores.runs().runs(project, all)) {
+      Item item = run(run);
+      runs.put(run.id(), item);
+      Map<String, Item> rows = new TreeMap<>();
+      results.put(run.id(), rows);
+      ResultQuery every = ResultQuery.first(500);
+      for (ResultRow row : stores.runs().results(project, run.id(), every)) {
+        Item result = result(run, row);
+        result.add(Relation.RESULT_RUN, item);
+        item.add(Relation.RUN_RESULTS, result);
+        Objects.requireNonNull(tests.get(row.testId())).add(Relation.TEST_RESULTS, result);
+        rows.put(row.id().toString(), result);
+      }
+    }
+  }
+
+  private Item test(TestRow test) {
+    Item item = new Item();
+    Object[] suites = test.suite().toArray();
+    return item.with(Attribute.TEST_NAME, test.name())
+        .with(Attribute.TEST_PARAMETERS, test.parameters())
+        .with(Attribute.TEST_SUITE, suites)
+        .with(Attribute.TEST_TEXT, test.name(), test.parameters())
+        .with(Attribute.TEST_TEXT, suites)
+        .with(Attribute.TEST_FILE, test.file())
+        .with(Attribute.TEST_TAG, test.tags().toArray())
+        .with(Attribute.TEST_DESCRIPTION, description(Subject.test(test.id())))
+        .number(Attribute.TEST_ID, test.id());
+  }
+
+  private @Nullable String description(Subject subject) {
+    return stores.edits().note(project, subject).orElseThrow().text().description();
+  }
+
+  private Item run(RunSummary run) {
+    Item item = new Item();
+    item.labels = run.labels();
+    run.labels()
+        .forEach(
+            (key, value) ->
+                item.add(
+                    Relation.RUN_LABELS,
+                    new Item().with(Attribute.LABEL_KEY, key).with(Attribute.LABEL_VALUE, value)));
+    return item.with(Attribute.RUN_STREAM, run.stream())
+        .number(Attribute.RUN_NUMBER, run.number())
+        .with(Attribute.RUN_OPEN, run.open())
+        .with(Attribute.RUN_STARTED, run.startedAt())
+        .with(Attribute.RUN_CHANGED, run.changedAt())
+        .with(Attribute.RUN_CLOSED, run.closedAt())
+        .with(Attribute.RUN_CLOSED_BY, run.closedBy())
+        .with(Attribute.RUN_BRANCH, run.branch())
+        .with(Attribute.RUN_COMMIT, run.commit())
+        .with(Attribute.RUN_TAG, run.tags().toArray())
+        .with(Attribute.RUN_DESCRIPTION, run.description())
+        .with(
+            Attribute.RUN_PART,
+            stores.runs().parts(project, run.id()).stream().map(Part::name).toArray())
+        .number(Attribute.RUN_TESTS, run.counts().tests())
+        .number(Attribute.RUN_PASSED, run.counts().passed())
+        .number(Attribute.RUN_FAILED, run.counts().failed())
+        .number(Attribute.RUN_ERRORED, run.counts().errored())
+        .number(Attribute.RUN_SKIPPED, run.counts().skipped())
+        .number(Attribute.RUN_NOT_REACHED, run.counts().notReached())
+        .number(Attribute.RUN_RETRIED, run.counts().retried())
+        .number(Attribute.RUN_SET_UPS, run.counts().setUps())
+        .number(Attribute.RUN_OVERRULED, run.overruled())
+        .with(Attribute.RUN_TEST_TIME, seconds(run.durationMicros()))
+        .number(Attribute.RUN_NEW_FAILING, run.changes().newFailing())
+        .number(Attribute.RUN_STILL_FAILING, run.changes().stillFailing())
+        .number(Attribute.RUN_FIXED, run.changes().fixed())
+        .number(Attribute.RUN_PASSED_ON_RETRY, run.changes().passedOnRetry())
+        .number(Attribute.RUN_ADDED, run.changes().added())
+        .number(Attribute.RUN_GONE, run.changes().gone());
+  }
+
+  private static @Nullable BigDecimal seconds(@Nullable Long micros) {
+    return micros == null ? null : BigDecimal.valueOf(micros, 6);
+  }
+
+  private Item result(RunSummary run, ResultRow row) {
+    ResultDetail detail = stores.runs().result(project, run, row.id()).orElseThrow();
+    boolean test = row.kind() == ResultKind.TEST;
+    Outcome reported = row.reported() == null ? row.outcome() : row.reported();
+    Object[] suites = row.suite().toArray();
+    Item item = new Item();
+    item.labels = run.labels();
+    detail.tries().forEach(one -> tried(item, one.attempt()));
+    return item.with(Attribute.RESULT_OUTCOME, test ? row.outcome().word() : null)
+        .with(Attribute.RESULT_REPORTED, test ? reported.word() : null)
+        .with(Attribute.RESULT_OVERRULED, row.reported() != null)
+        .with(Attribute.RESULT_SET_UP, !test)
+        .with(Attribute.RESULT_CHANGE, row.change() == null ? null : row.change().word())
+        .with(Attribute.RESULT_NAME, row.name())
+        .with(Attribute.RESULT_PARAMETERS, row.parameters())
+        .with(Attribute.RESULT_SUITE, suites)
+        .with(Attribute.RESULT_FIRST_LINE, row.firstLine())
+        .with(Attribute.RESULT_TEXT, row.name(), row.parameters(), row.firstLine())
+        .with(Attribute.RESULT_TEXT, suites)
+        .with(Attribute.RESULT_FILE, detail.file())
+        .with(Attribute.RESULT_TAG, detail.tags().toArray())
+        .with(Attribute.RESULT_TAG, detail.note().text().tags().toArray())
+        .with(Attribute.RESULT_PART, detail.partName())
+        .with(Attribute.RESULT_DURATION, seconds(row.durationMicros()))
+        .with(Attribute.RESULT_STARTED, detail.startedAt())
+        .number(Attribute.RESULT_ATTEMPTS, row.attempts())
+        .number(Attribute.RESULT_TEST_ID, row.testId());
+  }
+
+  private static void tried(Item result, Attempt attempt) {
+    Item item = new Item();
+    for (Failure failure : attempt.failures()) {
+      Item unused =
+          item.with(Attribute.ATTEMPT_TYPE, failure.type())
+              .with(Attribute.ATTEMPT_MESSAGE, failure.message())
+              .with(Attribute.ATTEMPT_TRACE, failure.trace());
+    }
+    result.add(Relation.RESULT_TRIES, item);
+    Object[] steps = steps(attempt.steps()).toArray();
+    Item unused =
+        item.with(Attribute.ATTEMPT_OUTPUT, attempt.stdout(), attempt.stderr())
+            .with(Attribute.ATTEMPT_STEP, steps);
+    Item unusedOf = result.with(Attribute.RESULT_STEP, steps);
+  }
+
+  private static Stream<String> steps(List<Step> steps) {
+    return steps.stream().flatMap(one -> Stream.concat(Stream.of(one.text()), steps(one.steps())));
+  }
+
+  List<Long> runs(Criterion criterion) {
+    return found(runs, criterion);
+  }
+
+  List<Long> tests(Criterion criterion) {
+    return found(tests, criterion);
+  }
+
+  List<String> results(long run, Criterion criterion) {
+    return found(Objects.requireNonNull(results.get(run)), criterion);
+  }
+
+  private static <K> List<K> found(Map<K, Item> items, Criterion criterion) {
+    return items.entrySet().stream()
+        .filter(entry -> holds(criterion, entry.getValue()))
+        .map(Map.Entry::getKey)
+        .toList();
+  }
+
+  /** Values that there are. */
+  List<Object> values(Attribute attribute) {
+    List<Object> all = new ArrayList<>();
+    Stream.concat(
+            Stream.concat(runs.values().stream(), tests.values().stream()),
+            results.values().stream().flatMap(map -> map.values().stream()))
+        .flatMap(
+            item ->
+                Stream.concat(
+                    Stream.of(item),
+                    item.others.entrySet().stream()
+                        .filter(
+                            other ->
+                                other.getKey() == Relation.RESULT_TRIES
+                                    || other.getKey() == Relation.RUN_LABELS)
+                        .flatMap(other -> other.getValue().stream())))
+        .forEach(
+            item -> {
+              all.addAll(item.values.getOrDefault(attribute, List.of()));
+              all.addAll(attribute.isKeyed() ? item.labels.values() : List.of());
+            });
+    return all;
+  }
+
+  private static boolean holds(Criterion criterion, Item item) {
+    if (criterion instanceof Criterion.All all) {
+      return all.of().stream().allMatch(one -> holds(one, item));
+    }
+    if (criterion instanceof Criterion.Any any) {
+      return any.of().stream().anyMatch(one -> holds(one, item));
+    }
+    if (criterion instanceof Criterion.Not not) {
+      return !holds(not.of(), item);
+    }
+    if (criterion instanceof Criterion.Within within) {
+      return item.others.getOrDefault(within.relation(), List.of()).stream()
+          .anyMatch(other -> holds(within.of(), other));
+    }
+    if (criterion instanceof Criterion.Present present) {
+      return item.of(present.attribute(), present.key()).stream()
+          .anyMatch(value -> !value.equals(""));
+    }
+    Criterion.Compares compares = (Criterion.Compares) criterion;
+    return item.of(compares.attribute(), compares.key()).stream()
+        .anyMatch(value -> compares(compares, value));
+  }
+
+  private static boolean compares(Criterion.Compares compares, Object value) {
+    if (compares.operand() instanceof Criterion.Words words) {
+      boolean text = compares.attribute().kind() == Kind.TEXT;
+      return words(compares.operator(), cased("" + value, text), cased(words.text(), text));
+    }
+    if (compares.operand() instanceof Criterion.Flag flag) {
+      return value.equals(flag.set());
+    }
+    int order =
+        compares.operand() instanceof Criterion.Amount amount
+            ? ((BigDecimal) value).compareTo(amount.number())
+            : ((Instant) value).compareTo(((Criterion.Moment) compares.operand()).time());
+    return ordered(compares.operator(), order);
+  }
+
+  private static String cased(String words, boolean text) {
+    return text ? words.toLowerCase(Locale.ROOT) : words;
+  }
+
+  private static boolean words(Operator operator, String value, String words) {
+    return switch (operator) {
+      case CO -> value.contains(words);
+      case SW -> value.startsWith(words);
+      case EW -> value.endsWith(words);
+      default -> ordered(operator, byCodePoints(value, words));
+    };
+  }
+
+  private static int byCodePoints(String a, String b) {
+    return Arrays.compare(a.codePoints().toArray(), b.codePoints().toArray());
+  }
+
+  private static boolean ordered(Operator operator, int order) {
+    return switch (operator) {
+      case EQ -> order == 0;
+      case GT -> order > 0;
+      case GE -> order >= 0;
+      case LT -> order < 0;
+      case LE -> order <= 0;
+      default -> throw new IllegalStateException("no order: " + operator);
+    };
+  }
+}
