@@ -94,7 +94,8 @@ export function FilterBox(props: {
       setOpen(false);
     }
   };
-  const writing = open && current?.fault && current.fault.position >= draft.trimEnd().length;
+  // What is being written is not wrong yet.
+  const writing = open && current?.fault && current.fault.position >= current.from;
   return (
     <div className="relative">
       <textarea
@@ -166,7 +167,7 @@ function Proposals(props: {
             i === props.active ? 'bg-base-200' : 'hover:bg-base-200'
           }`}
         >
-          <code className="shrink-0 truncate">{one.text.trim()}</code>
+          <code className="min-w-36 shrink-0 truncate">{one.text.trim()}</code>
           <span className="min-w-0 truncate text-sm text-quiet">{one.meaning}</span>
         </div>
       ))}

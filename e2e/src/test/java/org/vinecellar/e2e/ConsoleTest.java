@@ -287,6 +287,54 @@ class ConsoleTest {
   }
 
   @Test
+  void aFilterIsWrittenWithHelp() {
+    push(
+        "console/filters",
+        "<testsuites><testsuite name='fares'><testcase name='adds' time='3'><failure message='oh'/>"
+            + "</testcase><testcase name='rounds' time='1'><failure message='no'/></testcase>"
+            + "<testcase name='sells' time='4'/></testsuite></testsuites>");
+    page.navigate(portal.url + "/main/runs/console/filters/1");
+    assertThat(results().getByRole(AriaRole.BUTTON)).hasCount(3);
+    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Filter")).click();
+    Locator box = page.getByLabel("Filter of results");
+    box.click();
+    page.keyboard().type("out");
+    assertThat(page.getByRole(AriaRole.OPTION)).hasText(Pattern.compile("outcome.*"));
+    page.keyboard().press("ArrowDown");
+    page.keyboard().press("Enter");
+    page.keyboard().type("eq \"fai");
+    assertThat(page.getByRole(AriaRole.OPTION)).hasText("\"failed\"");
+    isAccessible();
+    page.keyboard().press("ArrowDown");
+    page.keyboard().press("Tab");
+    page.keyboard().type("and duration gt 2");
+    page.keyboard().press("Escape");
+    assertThat(results().getByRole(AriaRole.BUTTON)).hasCount(1);
+    assertThat(results()).containsText("adds");
+    assertThat(page).hasURL(Pattern.compile("filter=outcome.*duration"));
+    Locator failed =
+        page.getByRole(
+            AriaRole.BUTTON, new Page.GetByRoleOptions().setName("2 failed").setExact(true));
+    assertThat(failed).hasAttribute("aria-pressed", "true");
+    failed.click();
+    assertThat(box).hasValue("duration gt 2");
+    assertThat(results().getByRole(AriaRole.BUTTON)).hasCount(2);
+    page.reload();
+    assertThat(box).hasValue("duration gt 2");
+    box.fill("duration gt 2 and nmae pr");
+    box.blur();
+    assertThat(page.getByRole(AriaRole.ALERT)).containsText("did you mean “name”?");
+    assertThat(box).hasAttribute("aria-invalid", "true");
+    assertThat(results().getByRole(AriaRole.BUTTON)).hasCount(2);
+
+    page.navigate(portal.url + "/main/runs?stream=console/filters&filter=failed+gt+5");
+    assertThat(page.getByText("No run fits")).isVisible();
+    page.getByLabel("Filter of runs").fill("failed gt 1");
+    assertThat(page.getByRole(AriaRole.TABLE)).containsText("#1");
+    isAccessible();
+  }
+
+  @Test
   void thePasswordFormSaysWhatIsWrong() {
     page.navigate(portal.url + "/main/runs");
     page.getByText(portal.user, new Page.GetByTextOptions().setExact(true)).click();

@@ -82,6 +82,23 @@ class PushTest {
     JsonNode json = Portal.json(portal.vine(work, "show", "push/story", "--json").out());
     assertThat(json.path("run").path("labels").path("team").asText()).isEqualTo("fares");
     assertThat(json.path("failing")).hasSize(1);
+
+    String team = "label.team eq \"fares\" and failed eq 1";
+    assertThat(portal.vine(work, "runs", "--filter", team).out()).startsWith("push/story#1  ");
+    assertThat(portal.vine(work, "show", "push/story", "--filter", "text co \"FARE\"").out())
+        .contains("● passed ", "◆ failed ", "2 results fit");
+    assertThat(portal.vine(work, "show", "push/story", "--filter", "setUp eq true").out())
+        .contains("no result fits the filter");
+    assertThat(portal.vine(work, "tests", "--filter", "suite eq \"faretest\"").out().lines())
+        .hasSize(2);
+    expect(
+        5,
+        "filter, position 8: “is” stands here",
+        portal.vine(work, "runs", "--stream", "push/story", "--filter", "failed is 1"));
+    expect(
+        3,
+        "there is no stream “push/none”",
+        portal.vine(work, "runs", "--stream", "push/none", "--filter", "failed eq 1"));
   }
 
   @Test
