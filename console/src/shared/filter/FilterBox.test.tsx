@@ -13,7 +13,7 @@ function box(filter: string) {
   return onChange;
 }
 
-const field = () => screen.getByRole('combobox') as HTMLTextAreaElement;
+const field = () => screen.getByLabelText('Filter of results') as HTMLTextAreaElement;
 
 function write(text: string) {
   fireEvent.focus(field());

@@ -102,9 +102,8 @@ export function FilterBox(props: {
         ref={field}
         rows={Math.min(5, 1 + Math.floor(draft.length / 60))}
         className="textarea textarea-sm min-h-8 w-full resize-none font-mono text-[13px] leading-snug"
-        role="combobox"
         aria-label={`Filter of ${props.of}s`}
-        aria-expanded={proposals.length > 0}
+        aria-haspopup="listbox"
         aria-controls={`${id}-list`}
         aria-autocomplete="list"
         aria-activedescendant={active >= 0 ? `${id}-${active}` : undefined}

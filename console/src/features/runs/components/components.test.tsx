@@ -326,9 +326,9 @@ describe('FilterBar', () => {
 
   it('shows the filter when there is more to it than quick ones', () => {
     const { again } = bar('outcome eq "failed"');
-    expect(screen.queryByRole('combobox')).toBeNull();
+    expect(screen.queryByLabelText('Filter of results')).toBeNull();
     again('outcome eq "failed" and duration gt 2');
-    expect((screen.getByRole('combobox') as HTMLTextAreaElement).value).toBe(
+    expect((screen.getByLabelText('Filter of results') as HTMLTextAreaElement).value).toBe(
       'outcome eq "failed" and duration gt 2',
     );
   });

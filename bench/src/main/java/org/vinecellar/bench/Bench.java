@@ -7,8 +7,9 @@ import java.util.Comparator;
 import java.util.List;
 
 /**
- * Runs the parts that are asked for ({@code read}, {@code formats}, {@code ingest}, {@code
- * collect}, {@code live}, {@code load}, {@code pages}; all by default).
+ * Runs the parts that are asked for ({@code read}, {@code formats}, {@code client}, {@code
+ * collect}, {@code live}, {@code load}, {@code ingest}, {@code pages}, {@code growth}; all by
+ * default).
  */
 public final class Bench {
   private Bench() {}
@@ -19,7 +20,8 @@ public final class Bench {
   public static void main(String[] args) throws Exception {
     List<String> wanted =
         args.length == 0
-            ? List.of("read", "formats", "ingest", "collect", "live", "load", "pages", "growth")
+            ? List.of(
+                "read", "formats", "ingest", "client", "collect", "live", "load", "pages", "growth")
             : List.of(args);
     Path folder = Files.createTempDirectory("vine-bench");
     List<Row> rows = new ArrayList<>();
@@ -29,6 +31,9 @@ public final class Bench {
       }
       if (wanted.contains("formats")) {
         rows.addAll(new FormatsBench(folder).run());
+      }
+      if (wanted.contains("client")) {
+        rows.addAll(new ClientBench(folder, Target.fromProperties()).run());
       }
       if (wanted.contains("collect")) {
         rows.addAll(new CollectBench(folder, Target.fromProperties()).run());

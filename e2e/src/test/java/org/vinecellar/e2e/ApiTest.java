@@ -47,7 +47,7 @@ class ApiTest {
   @CsvSource(
       delimiter = '|',
       value = {
-        "GET | /api/v1/projects/main/runs | 400 | invalid-value | name the stream, as in"
+        "GET | /api/v1/projects/main/runs?number=1 | 400 | invalid-value | name the stream, as in"
             + " ?stream=booking-api/nightly",
         "GET | /api/v1/projects/main/runs?stream=s&limit=0 | 400 | invalid-value | limit is 0; it"
             + " goes from 1 to 200",

@@ -8,6 +8,7 @@ import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.time.InstantSource;
 import java.util.Arrays;
+import java.util.List;
 import java.util.Map;
 import org.vinecellar.client.http.PortalException;
 import org.vinecellar.client.output.Terminal;
@@ -33,8 +34,21 @@ import picocli.CommandLine.Spec;
       "VINE_URL and VINE_TOKEN name the portal and the token; vine.yaml holds the rest."
     })
 public final class VineCommand implements Runnable {
+  private static final List<String> NAMES =
+      List.of(
+          "push",
+          "pipe",
+          "check",
+          "close",
+          "flush",
+          "import",
+          "runs",
+          "tests",
+          "show",
+          "describe",
+          "overrule");
   private static final String COMMANDS =
-      "push, pipe, check, close, flush, import, runs, show, describe and overrule";
+      String.join(", ", NAMES.subList(0, NAMES.size() - 1)) + " and " + NAMES.get(NAMES.size() - 1);
 
   @Spec private CommandSpec spec = CommandSpec.create();
 
@@ -71,31 +85,47 @@ public final class VineCommand implements Runnable {
     PrintWriter outWriter = new PrintWriter(out, true, StandardCharsets.UTF_8);
     PrintWriter errWriter = new PrintWriter(err, true, StandardCharsets.UTF_8);
     Terminal terminal = new Terminal(outWriter, errWriter, System.console() != null, environment);
-    CommandLine line =
-        new CommandLine(new VineCommand())
-            .addSubcommand(new PushCommand(terminal, environment, InstantSource.system()))
-            .addSubcommand(new PipeCommand(terminal, environment, InstantSource.system(), in))
-            .addSubcommand(new CheckCommand(terminal))
-            .addSubcommand(new CloseCommand(terminal, environment))
-            .addSubcommand(new FlushCommand(terminal, environment))
-            .addSubcommand(new ImportCommand(terminal, environment))
-            .addSubcommand(new RunsCommand(terminal, environment))
-            .addSubcommand(new TestsCommand(terminal, environment))
-            .addSubcommand(new ShowCommand(terminal, environment))
-            .addSubcommand(new DescribeCommand(terminal, environment))
-            .addSubcommand(new OverruleCommand(terminal, environment))
-            .setOut(outWriter)
-            .setErr(errWriter)
-            .setColorScheme(
-                CommandLine.Help.defaultColorScheme(
-                    terminal.colour() ? CommandLine.Help.Ansi.ON : CommandLine.Help.Ansi.OFF))
-            .setExpandAtFiles(false)
-            .setParameterExceptionHandler((e, parsed) -> wrongCall(e, terminal))
-            .setExecutionExceptionHandler((e, commandLine, parsed) -> failed(e, terminal, args));
+    CommandLine line = new CommandLine(new VineCommand());
+    for (String name : wanted(args)) {
+      line.addSubcommand(command(name, terminal, environment, in));
+    }
+    line.setOut(outWriter)
+        .setErr(errWriter)
+        .setColorScheme(
+            CommandLine.Help.defaultColorScheme(
+                terminal.colour() ? CommandLine.Help.Ansi.ON : CommandLine.Help.Ansi.OFF))
+        .setExpandAtFiles(false)
+        .setParameterExceptionHandler((e, parsed) -> wrongCall(e, terminal))
+        .setExecutionExceptionHandler((e, commandLine, parsed) -> failed(e, terminal, args));
     int code = line.execute(args);
     outWriter.flush();
     errWriter.flush();
     return code;
+  }
+
+  /**
+   * The one that is called; all of them where none is, as for help. What is not made costs no time.
+   */
+  private static List<String> wanted(String[] args) {
+    return args.length > 0 && NAMES.contains(args[0]) ? List.of(args[0]) : NAMES;
+  }
+
+  private static Object command(
+      String name, Terminal terminal, Map<String, String> environment, InputStream in) {
+    return switch (name) {
+      case "push" -> new PushCommand(terminal, environment, InstantSource.system());
+      case "pipe" -> new PipeCommand(terminal, environment, InstantSource.system(), in);
+      case "check" -> new CheckCommand(terminal);
+      case "close" -> new CloseCommand(terminal, environment);
+      case "flush" -> new FlushCommand(terminal, environment);
+      case "import" -> new ImportCommand(terminal, environment);
+      case "runs" -> new RunsCommand(terminal, environment);
+      case "tests" -> new TestsCommand(terminal, environment);
+      case "show" -> new ShowCommand(terminal, environment);
+      case "describe" -> new DescribeCommand(terminal, environment);
+      case "overrule" -> new OverruleCommand(terminal, environment);
+      default -> throw new IllegalArgumentException(name);
+    };
   }
 
   /** Short, since it ends up in a job's log. */

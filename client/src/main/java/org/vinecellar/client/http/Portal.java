@@ -1,8 +1,7 @@
 package org.vinecellar.client.http;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import java.io.IOException;
 import java.net.ConnectException;
 import java.net.URI;
@@ -21,7 +20,6 @@ import org.jspecify.annotations.Nullable;
 
 /** The portal's API, as much of it as the client needs. */
 public final class Portal {
-  private static final ObjectMapper JSON = new ObjectMapper();
   private static final Duration CONNECT = Duration.ofSeconds(10);
   private static final Duration ANSWER = Duration.ofSeconds(60);
   private static final Duration UPLOAD_ANSWER = Duration.ofMinutes(30);
@@ -31,12 +29,7 @@ public final class Portal {
   private final String base;
   private final String token;
   private final String project;
-  private final HttpClient http =
-      HttpClient.newBuilder()
-          .version(HttpClient.Version.HTTP_1_1)
-          .connectTimeout(CONNECT)
-          .followRedirects(HttpClient.Redirect.NEVER)
-          .build();
+  private final HttpClient http;
 
   /**
    * @param base address of the portal, http or https
@@ -47,6 +40,14 @@ public final class Portal {
     this.base = text.endsWith("/") ? text.substring(0, text.length() - 1) : text;
     this.token = token;
     this.project = project;
+    HttpClient.Builder client =
+        HttpClient.newBuilder()
+            .version(HttpClient.Version.HTTP_1_1)
+            .connectTimeout(CONNECT)
+            .followRedirects(HttpClient.Redirect.NEVER);
+    this.http =
+        ("http".equalsIgnoreCase(base.getScheme()) ? client.sslContext(new NoTls()) : client)
+            .build();
   }
 
   /**
@@ -97,7 +98,9 @@ public final class Portal {
       request.header("If-Match", tag);
     }
     HttpResponse<String> response = exchange(request.build());
-    return response.statusCode() == NO_CONTENT ? JSON.createObjectNode() : body(response);
+    return response.statusCode() == NO_CONTENT
+        ? JsonNodeFactory.instance.objectNode()
+        : body(response);
   }
 
   /** Its address, without a slash at the end. */
@@ -194,7 +197,7 @@ public final class Portal {
   }
 
   private JsonNode body(HttpResponse<String> response) {
-    JsonNode body = parsed(response.body());
+    JsonNode body = JsonTree.read(response.body());
     if (response.statusCode() / 100 == 2) {
       if (body == null) {
         throw unreachable(
@@ -203,15 +206,6 @@ public final class Portal {
       return body;
     }
     throw refused(response.statusCode(), body, wait(response));
-  }
-
-  private static @Nullable JsonNode parsed(String text) {
-    try {
-      JsonNode node = JSON.readTree(text);
-      return node == null || node.isMissingNode() ? null : node;
-    } catch (JsonProcessingException e) {
-      return null;
-    }
   }
 
   /** Only seconds are understood; our portals say no dates. */

@@ -30,7 +30,11 @@ import org.vinecellar.client.http.UploadForm;
  * with the time, so that they sort in the order in which they were made.
  */
 public final class Spool {
-  private static final ObjectMapper JSON = new ObjectMapper();
+  /** Made when something waits, which is seldom. */
+  private static final class Json {
+    static final ObjectMapper MAPPER = new ObjectMapper();
+  }
+
   private static final String DESCRIPTION = "upload.json";
   private static final String REFUSED = "refused";
   private static final Pattern COPY = Pattern.compile("[0-9]{1,6}");
@@ -97,7 +101,7 @@ public final class Spool {
     if (all.stream().noneMatch(field -> field.getKey().equals("at"))) {
       all.add(Map.entry("at", now.toString()));
     }
-    ObjectNode description = JSON.createObjectNode();
+    ObjectNode description = Json.MAPPER.createObjectNode();
     description.put("version", 1).put("url", url).put("project", project);
     ArrayNode told = description.putArray("fields");
     all.forEach(field -> told.addArray().add(field.getKey()).add(field.getValue()));
@@ -113,7 +117,7 @@ public final class Spool {
           .put("content", Integer.toString(i));
     }
     Path file = draft.resolve(DESCRIPTION);
-    Files.writeString(file, JSON.writeValueAsString(description));
+    Files.writeString(file, Json.MAPPER.writeValueAsString(description));
     force(file);
     Path whole = Files.move(draft, directory.resolve(name), StandardCopyOption.ATOMIC_MOVE);
     return read(whole);
@@ -153,7 +157,7 @@ public final class Spool {
   public static Entry read(Path path) throws IOException {
     JsonNode description;
     try {
-      description = JSON.readTree(own(path, DESCRIPTION).toFile());
+      description = Json.MAPPER.readTree(own(path, DESCRIPTION).toFile());
     } catch (JsonProcessingException e) {
       throw damaged(path, DESCRIPTION + " is not JSON");
     }
