@@ -493,8 +493,8 @@ create table blob_chunk (
 alter table blob_chunk alter column content set storage external;
 -- [jooq ignore stop]
 
--- What was attached is kept once, however often it comes.
-create table attachment_content (
+-- What is attached or stands in a bundle is kept once, however often it comes.
+create table kept_content (
   project_id integer not null,
   hash varchar(64) not null,
   blob_id bigint not null,

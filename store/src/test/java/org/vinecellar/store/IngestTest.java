@@ -315,11 +315,11 @@ class IngestTest {
     Content content = stores.runs().content(project, run(1).id(), ofA.get(0).id()).orElseThrow();
     assertThat(new String(content.read(6, 8), StandardCharsets.UTF_8)).isEqualTo("the quay");
     assertThat(content.read(content.size(), 8)).as("behind the end").isEmpty();
-    assertThat(count("attachment_content where project_id = " + project))
+    assertThat(count("kept_content where project_id = " + project))
         .as("two contents, however often they came")
         .isEqualTo(2);
     stores.ingest().dropUnusedContents(Instant.now().plusSeconds(60));
-    assertThat(count("attachment_content where project_id = " + project)).isEqualTo(2);
+    assertThat(count("kept_content where project_id = " + project)).isEqualTo(2);
   }
 
   @Test

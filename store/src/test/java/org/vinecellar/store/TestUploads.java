@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.bundles.NewBundle;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.ingest.Ingest;
@@ -50,11 +51,25 @@ record TestUploads(int project, Ingest ingest) {
     return send(stream, run, Map.of(), livePart, texts);
   }
 
+  Receipt send(String stream, @Nullable String run, NewBundle bundle, String... texts) {
+    return send(stream, run, Map.of(), null, bundle, texts);
+  }
+
   private Receipt send(
       String stream,
       @Nullable String run,
       Map<String, String> labels,
       @Nullable Integer replacesPart,
+      String... texts) {
+    return send(stream, run, labels, replacesPart, null, texts);
+  }
+
+  private Receipt send(
+      String stream,
+      @Nullable String run,
+      Map<String, String> labels,
+      @Nullable Integer replacesPart,
+      @Nullable NewBundle bundle,
       String... texts) {
     List<Text> files = new ArrayList<>();
     for (String text : texts) {
@@ -75,7 +90,9 @@ record TestUploads(int project, Ingest ingest) {
             replacesPart,
             CsvColumns.NONE,
             false),
-        files);
+        files,
+        List.of(),
+        bundle);
   }
 
   /** A run with files beside its one result file. */
@@ -96,7 +113,8 @@ record TestUploads(int project, Ingest ingest) {
             CsvColumns.NONE,
             false),
         List.of(new Text("f.xml", text)),
-        beside.entrySet().stream().map(e -> new Text(e.getKey(), e.getValue())).toList());
+        beside.entrySet().stream().map(e -> new Text(e.getKey(), e.getValue())).toList(),
+        null);
   }
 
   /** As in "a:P b:F", one suite S; P passed, F failed, E errored, S skipped, X set-up failed. */

@@ -1,7 +1,5 @@
 package org.vinecellar.core.bundles;
 
-import java.io.IOException;
-import java.io.InputStream;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -10,19 +8,6 @@ import org.vinecellar.core.contents.Content;
 
 /** Keeps bundles and finds them. */
 public interface BundleStore {
-  /** A bundle as it comes: a zip file. */
-  @FunctionalInterface
-  interface Packed {
-    InputStream open() throws IOException;
-  }
-
-  /**
-   * What to keep.
-   *
-   * @param indexPath the file that opens first; must be in it
-   */
-  record NewBundle(String title, String indexPath, Packed content) {}
-
   /** Limits of a stream. */
   record StreamLimits(int days, int megabytes) {}
 
@@ -30,11 +15,10 @@ public interface BundleStore {
   record BundleFile(String path, long bytes, long blobId) {}
 
   /**
-   * Keeps a bundle with a part, all or nothing. One with the same title that the part had is
-   * replaced.
+   * Keeps a bundle with a run whose results are there already, all or nothing. One with the same
+   * title that the run had is replaced. With results that come, it is kept by their upload.
    */
-  Bundle add(
-      int projectId, String stream, int runNumber, NewBundle bundle, BundleZip zip, Instant now);
+  void add(int projectId, String stream, int runNumber, NewBundle bundle, Instant now);
 
   /** Those of a run, by title. */
   List<Bundle> ofRun(int projectId, long runId);

@@ -8,7 +8,9 @@ import java.security.NoSuchAlgorithmException;
 import java.time.InstantSource;
 import java.util.HexFormat;
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.attachments.AttachmentFiles;
+import org.vinecellar.core.bundles.NewBundle;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -37,16 +39,21 @@ public final class Ingest {
    *     holds a test and the request does not allow that
    */
   public Receipt receive(UploadRequest request, List<? extends SourceFile> files) {
-    return receive(request, files, List.of());
+    return receive(request, files, List.of(), null);
   }
 
   /**
-   * The same with files that results name, or that are named after tests.
+   * The same with files that results name, or that are named after tests, and a bundle.
    *
    * @param beside under the paths that their sender gave
+   * @param bundle kept as one with the results; not at all when the receipt says that these were
+   *     there before. Null for none
    */
   public Receipt receive(
-      UploadRequest request, List<? extends SourceFile> files, List<? extends SourceFile> beside) {
+      UploadRequest request,
+      List<? extends SourceFile> files,
+      List<? extends SourceFile> beside,
+      @Nullable NewBundle bundle) {
     if (files.size() > UploadRequest.MAX_FILES || beside.size() > UploadRequest.MAX_FILES) {
       throw new CellarException(
           ProblemCode.TOO_LARGE,
@@ -80,6 +87,9 @@ public final class Ingest {
                 + " no test. If that is as it should be, allow it (--allow-empty)");
       }
       writer.keepRaw(files);
+      if (bundle != null) {
+        writer.keepBundle(bundle);
+      }
       return writer.commit(request, report, clock.instant());
     }
   }
@@ -115,7 +125,7 @@ public final class Ingest {
     return HexFormat.of().formatHex(sha256.digest());
   }
 
-  private static String hash(@org.jspecify.annotations.Nullable String... parts) {
+  private static String hash(@Nullable String... parts) {
     MessageDigest sha256 = sha256();
     for (String part : parts) {
       sha256.update((part == null ? "" : part).getBytes(StandardCharsets.UTF_8));

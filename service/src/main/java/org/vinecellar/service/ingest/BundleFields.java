@@ -2,12 +2,12 @@ package org.vinecellar.service.ingest;
 
 import jakarta.inject.Singleton;
 import java.io.IOException;
-import java.io.InputStream;
 import java.time.InstantSource;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.bundles.BundleZip;
+import org.vinecellar.core.bundles.NewBundle;
 import org.vinecellar.core.ingest.Receipt;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -30,15 +30,12 @@ class BundleFields {
     this.clock = clock;
   }
 
-  /** A bundle that can be kept. */
-  record Checked(BundleStore.NewBundle bundle, BundleZip zip) {}
-
   /**
    * Checks the fields and goes through the whole zip file.
    *
    * @return null when there is none
    */
-  @Nullable Checked check(int projectId, UploadFields fields) {
+  @Nullable NewBundle check(int projectId, UploadFields fields) {
     List<FormFile> bundles = fields.of("bundle");
     if (bundles.isEmpty()) {
       return null;
@@ -62,32 +59,16 @@ class BundleFields {
     int megabytes = store.megabytes(projectId, stream).orElse(config.bundle().maxMegabytes());
     BundleZip zip =
         new BundleZip(new BundleZip.Limits((long) megabytes << 20, MAX_FILES, MAX_RATIO));
-    BundleStore.NewBundle bundle = new BundleStore.NewBundle(named, first, file::open);
-    boolean[] hasIndex = new boolean[1];
-    try (InputStream packed = bundle.content().open()) {
-      zip.read(packed, (path, content) -> hasIndex[0] |= path.equals(first));
+    try {
+      return NewBundle.of(named, first, zip, file::open);
     } catch (IOException e) {
       throw new CellarException(
           ProblemCode.INVALID_VALUE, "the bundle cannot be read: " + e.getMessage(), e);
     }
-    if (!hasIndex[0]) {
-      throw new CellarException(
-          ProblemCode.INVALID_VALUE,
-          "the bundle has no file “" + first + "” to open first; name it (--index)");
-    }
-    return new Checked(bundle, zip);
   }
 
-  /** Keeps a bundle with the run that its upload went to. */
-  void keep(int projectId, Receipt receipt, @Nullable Checked checked) {
-    if (checked != null) {
-      store.add(
-          projectId,
-          receipt.stream(),
-          receipt.number(),
-          checked.bundle(),
-          checked.zip(),
-          clock.instant());
-    }
+  /** Keeps a bundle with a run that had the results of its upload already. */
+  void keepAgain(int projectId, Receipt receipt, NewBundle bundle) {
+    store.add(projectId, receipt.stream(), receipt.number(), bundle, clock.instant());
   }
 }

@@ -23,6 +23,7 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
 import org.vinecellar.core.access.Right;
 import org.vinecellar.core.access.Visitor;
+import org.vinecellar.core.bundles.NewBundle;
 import org.vinecellar.core.ingest.Ingest;
 import org.vinecellar.core.ingest.Receipt;
 import org.vinecellar.core.ingest.UploadRequest;
@@ -155,9 +156,11 @@ public class UploadResource {
   private Response take(Project project, UploadFields fields, String base) {
     fields.check();
     UploadRequest request = fields.request(project.id());
-    BundleFields.Checked checked = bundles.check(project.id(), fields);
-    Receipt receipt = ingest.receive(request, fields.of("file"), fields.of("attachment"));
-    bundles.keep(project.id(), receipt, checked);
+    NewBundle bundle = bundles.check(project.id(), fields);
+    Receipt receipt = ingest.receive(request, fields.of("file"), fields.of("attachment"), bundle);
+    if (bundle != null && receipt.duplicate()) {
+      bundles.keepAgain(project.id(), receipt, bundle);
+    }
     return Response.status(receipt.duplicate() ? 200 : 201)
         .entity(ReceiptBody.of(receipt, project.key(), base))
         .build();

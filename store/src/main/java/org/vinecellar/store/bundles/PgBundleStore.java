@@ -7,13 +7,12 @@ import static org.vinecellar.store.generated.Tables.SERVICE_SECRET;
 import static org.vinecellar.store.generated.Tables.STREAM;
 
 import java.io.IOException;
-import java.io.InputStream;
 import java.security.SecureRandom;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
-import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import org.jooq.Condition;
@@ -22,15 +21,14 @@ import org.jooq.Record;
 import org.jooq.SelectConditionStep;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
-import org.postgresql.PGConnection;
 import org.vinecellar.core.bundles.Bundle;
 import org.vinecellar.core.bundles.BundleStore;
-import org.vinecellar.core.bundles.BundleZip;
+import org.vinecellar.core.bundles.NewBundle;
 import org.vinecellar.core.contents.Content;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.store.blobs.BlobContent;
-import org.vinecellar.store.blobs.BlobRows;
+import org.vinecellar.store.blobs.KeptContents;
 import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.sql.Sql;
 
@@ -52,39 +50,27 @@ public final class PgBundleStore implements BundleStore {
     this.uploads = uploads;
   }
 
-  /** A file that was copied. */
-  private record Copied(String path, long blobId, long bytes) {}
-
   @Override
-  public Bundle add(
-      int projectId, String stream, int runNumber, NewBundle bundle, BundleZip zip, Instant now) {
+  public void add(int projectId, String stream, int runNumber, NewBundle bundle, Instant now) {
     try (Connection connection = uploads.connection()) {
-      connection.setAutoCommit(false);
-      try {
-        Bundle added = add(connection, projectId, stream, runNumber, bundle, zip, now);
-        connection.commit();
-        return added;
-      } catch (IOException e) {
-        throw new CellarException(ProblemCode.INTERNAL, "the bundle could not be kept: " + e, e);
-      } finally {
-        connection.rollback();
-        connection.setAutoCommit(true);
-      }
+      Map<String, Long> blobs = BundleRows.keep(bundle, new KeptContents(connection, projectId));
+      Sql.on(connection)
+          .transaction(tx -> enter(tx.dsl(), projectId, stream, runNumber, bundle, blobs, now));
+    } catch (IOException e) {
+      throw new CellarException(ProblemCode.INTERNAL, "the bundle could not be kept: " + e, e);
     } catch (SQLException | org.jooq.exception.DataAccessException e) {
       throw Sql.translated(e);
     }
   }
 
-  private static Bundle add(
-      Connection connection,
+  private static void enter(
+      DSLContext dsl,
       int projectId,
       String stream,
       int runNumber,
       NewBundle bundle,
-      BundleZip zip,
-      Instant now)
-      throws IOException, SQLException {
-    DSLContext dsl = Sql.on(connection);
+      Map<String, Long> blobs,
+      Instant now) {
     long runId =
         dsl.select(RUN.ID)
             .from(RUN)
@@ -92,73 +78,10 @@ public final class PgBundleStore implements BundleStore {
             .on(STREAM.PROJECT_ID.eq(RUN.PROJECT_ID), STREAM.ID.eq(RUN.STREAM_ID))
             .where(RUN.PROJECT_ID.eq(projectId), STREAM.NAME.eq(stream), RUN.NUMBER.eq(runNumber))
             .fetchSingle(RUN.ID);
-    List<Copied> files = copy(connection, dsl, projectId, bundle, zip);
-    if (files.stream().noneMatch(file -> file.path().equals(bundle.indexPath()))) {
-      throw new CellarException(
-          ProblemCode.INVALID_VALUE,
-          "the bundle has no file “" + bundle.indexPath() + "” to open first; name it (--index)");
-    }
-    // One at a time, so that of two with the same title one replaces the other.
     RunLedger ledger =
         Objects.requireNonNull(RunLedger.open(dsl, projectId, runId), "the run of the bundle");
-    dsl.select(BUNDLE.ID)
-        .from(BUNDLE)
-        .where(
-            BUNDLE.PROJECT_ID.eq(projectId),
-            BUNDLE.RUN_ID.eq(runId),
-            BUNDLE.TITLE.eq(bundle.title()))
-        .fetch(BUNDLE.ID)
-        .forEach(id -> BundleRows.drop(dsl, projectId, id));
-    long bytes = files.stream().mapToLong(Copied::bytes).sum();
-    long id =
-        dsl.insertInto(BUNDLE)
-            .set(BUNDLE.PROJECT_ID, projectId)
-            .set(BUNDLE.RUN_ID, runId)
-            .set(BUNDLE.PART_NO, 0)
-            .set(BUNDLE.TITLE, bundle.title())
-            .set(BUNDLE.INDEX_PATH, bundle.indexPath())
-            .set(BUNDLE.CREATED_AT, Sql.utc(now))
-            .set(BUNDLE.FILES, files.size())
-            .set(BUNDLE.SIZE_BYTES, bytes)
-            .returningResult(BUNDLE.ID)
-            .fetchSingle(BUNDLE.ID);
-    var insert =
-        dsl.insertInto(
-            BUNDLE_FILE,
-            BUNDLE_FILE.PROJECT_ID,
-            BUNDLE_FILE.BUNDLE_ID,
-            BUNDLE_FILE.PATH,
-            BUNDLE_FILE.SIZE_BYTES,
-            BUNDLE_FILE.BLOB_ID);
-    var batch = dsl.batch(insert.values((Integer) null, null, null, null, null));
-    for (Copied file : files) {
-      batch = batch.bind(projectId, id, file.path(), file.bytes(), file.blobId());
-    }
-    batch.execute();
+    BundleRows.enter(dsl, projectId, runId, bundle, blobs, now);
     RunLedger.Settled unused = ledger.settle(now);
-    return new Bundle(
-        id, runId, stream, runNumber, bundle.title(), bundle.indexPath(), now, files.size(), bytes);
-  }
-
-  private static List<Copied> copy(
-      Connection connection, DSLContext dsl, int projectId, NewBundle bundle, BundleZip zip)
-      throws IOException, SQLException {
-    BlobRows rows = new BlobRows(connection.unwrap(PGConnection.class).getCopyAPI(), projectId);
-    List<Copied> files = new ArrayList<>();
-    try (InputStream packed = bundle.content().open()) {
-      zip.read(
-          packed,
-          (path, content) -> {
-            long blob = dsl.fetchSingle("select nextval('blob_id')").get(0, Long.class);
-            try (BlobRows.Pieces pieces = rows.blob(blob)) {
-              content.transferTo(pieces);
-              pieces.end();
-              files.add(new Copied(path, blob, pieces.total()));
-            }
-          });
-    }
-    rows.send();
-    return files;
   }
 
   private static SelectConditionStep<? extends Record> select(DSLContext dsl, int projectId) {

@@ -288,9 +288,11 @@ public final class PgIngestStore implements IngestStore {
   private static int dropSomeContents(DSLContext dsl, Instant before) {
     var unused =
         dsl.fetch(
-            "delete from attachment_content d using (select c.project_id, c.hash"
-                + " from attachment_content c where c.used_at < cast(? as timestamptz)"
+            "delete from kept_content d using (select c.project_id, c.hash"
+                + " from kept_content c where c.used_at < cast(? as timestamptz)"
                 + " and not exists (select 1 from attachment a where a.blob_id = c.blob_id)"
+                + " and not exists (select 1 from bundle_file b"
+                + " where b.project_id = c.project_id and b.blob_id = c.blob_id)"
                 + " limit ? for update skip locked) u"
                 + " where d.project_id = u.project_id and d.hash = u.hash"
                 + " returning d.project_id, d.blob_id",

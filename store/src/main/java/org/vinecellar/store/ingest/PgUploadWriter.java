@@ -20,6 +20,7 @@ import org.postgresql.copy.CopyManager;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.vinecellar.core.attachments.AttachmentFiles;
+import org.vinecellar.core.bundles.NewBundle;
 import org.vinecellar.core.ingest.IngestStore.Reservation;
 import org.vinecellar.core.ingest.Receipt;
 import org.vinecellar.core.ingest.SourceFile;
@@ -36,7 +37,9 @@ import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestResult;
 import org.vinecellar.store.blobs.Contents;
+import org.vinecellar.store.blobs.KeptContents;
 import org.vinecellar.store.blobs.RawFiles;
+import org.vinecellar.store.bundles.BundleRows;
 import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.ledger.SuiteCounts;
 import org.vinecellar.store.results.Dictionary;
@@ -55,6 +58,7 @@ final class PgUploadWriter implements UploadWriter {
   private final AttachmentFiles<SourceFile> attachments;
   private final Connection connection;
   private final Dictionary dictionary;
+  private final KeptContents keptContents;
   private final ResultRows rows;
   private final RawFiles rawFiles;
   private final List<TestResult> pending = new ArrayList<>(BATCH_ROWS);
@@ -66,6 +70,8 @@ final class PgUploadWriter implements UploadWriter {
   private long micros;
   private @Nullable Instant earliest;
   private @Nullable Instant latest;
+  private @Nullable NewBundle bundle;
+  private Map<String, Long> bundleBlobs = Map.of();
   private boolean done;
 
   /** How a result that was written, or waits, has changed since. */
@@ -83,7 +89,8 @@ final class PgUploadWriter implements UploadWriter {
     try {
       Connection apart = sql.connection();
       this.dictionary = new Dictionary(apart, place.projectId());
-      Contents contents = new Contents(apart, place.projectId(), attachments, maxAttachmentBytes);
+      this.keptContents = new KeptContents(apart, place.projectId());
+      Contents contents = new Contents(keptContents, attachments, maxAttachmentBytes);
       connection.setAutoCommit(false);
       CopyManager copies = connection.unwrap(PGConnection.class).getCopyAPI();
       this.rows = new ResultRows(copies, place, null, contents, background);
@@ -192,6 +199,18 @@ final class PgUploadWriter implements UploadWriter {
   }
 
   @Override
+  public void keepBundle(NewBundle comes) {
+    try {
+      bundleBlobs = BundleRows.keep(comes, keptContents);
+      bundle = comes;
+    } catch (SQLException e) {
+      throw Sql.translated(e);
+    } catch (IOException e) {
+      throw new CellarException(ProblemCode.INTERNAL, "the bundle could not be kept: " + e, e);
+    }
+  }
+
+  @Override
   public Receipt commit(UploadRequest request, UploadReport report, Instant now) {
     try {
       unclaimed();
@@ -216,6 +235,9 @@ final class PgUploadWriter implements UploadWriter {
       if (receipt.duplicate()) {
         connection.rollback();
       } else {
+        if (bundle != null) {
+          BundleRows.enter(dsl, place.projectId(), place.runId(), bundle, bundleBlobs, now);
+        }
         connection.commit();
       }
       done = true;

@@ -29,6 +29,7 @@ import org.vinecellar.core.results.RunningNow;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestResult;
 import org.vinecellar.store.blobs.Contents;
+import org.vinecellar.store.blobs.KeptContents;
 import org.vinecellar.store.ingest.PartArrival;
 import org.vinecellar.store.ingest.PartMerge;
 import org.vinecellar.store.ingest.ProvisionalPart;
@@ -201,7 +202,8 @@ public final class PgLiveStore implements LiveStore {
 
     void write(List<TestResult> results, int firstOrdinal) throws SQLException {
       // What is attached comes with the whole part.
-      Contents none = new Contents(connection, place.projectId(), new AttachmentFiles<>(), 0);
+      Contents none =
+          new Contents(new KeptContents(connection, place.projectId()), new AttachmentFiles<>(), 0);
       ResultRows rows =
           new ResultRows(
               connection.unwrap(PGConnection.class).getCopyAPI(), place, base, none, Runnable::run);
