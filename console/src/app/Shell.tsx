@@ -2,9 +2,10 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, Outlet, useNavigate, useParams } from '@tanstack/react-router';
 import { ChevronDown, Moon, Sun, UserRound } from 'lucide-react';
 import { useState } from 'react';
-import { projectsQuery, sessionQuery, signOut } from '../features/access/api';
-import { useOwns } from '../features/access/may';
+import { signOut } from '../features/access/api';
 import { chooseTheme, storedTheme } from '../shared/lib/theme';
+import { projectsQuery, sessionQuery } from '../shared/session/api';
+import { useOwns } from '../shared/session/may';
 import { KeysDialog } from './KeysDialog';
 
 /** The frame of every page: project left, areas in the middle, account right. */

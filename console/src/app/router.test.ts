@@ -1,8 +1,8 @@
 // @vitest-environment jsdom
 import { QueryClient } from '@tanstack/react-query';
 import { beforeAll, describe, expect, it, vi } from 'vitest';
-import { sessionQuery } from '../features/access/api';
 import type { Schemas } from '../shared/api/client';
+import { sessionQuery } from '../shared/session/api';
 import { createAppRouter } from './router';
 
 beforeAll(() => {

@@ -3,28 +3,49 @@ import {
   createRootRouteWithContext,
   createRoute,
   createRouter,
+  lazyRouteComponent,
   Outlet,
   redirect,
   useNavigate,
 } from '@tanstack/react-router';
 import { useState } from 'react';
-import { AccountPage } from '../features/access/AccountPage';
-import { projectsQuery, sessionQuery } from '../features/access/api';
-import { JoinPage } from '../features/access/JoinPage';
-import { MembersPage } from '../features/access/MembersPage';
 import { readSignInSearch } from '../features/access/model';
-import { PeoplePage } from '../features/access/PeoplePage';
-import { ProjectsPage } from '../features/access/ProjectsPage';
-import { SignInPage } from '../features/access/SignInPage';
-import { TokensPage } from '../features/access/TokensPage';
-import { LatestBundlePage } from '../features/bundles/LatestBundlePage';
-import { ConnectPage } from '../features/connect/ConnectPage';
-import { OperationsPage } from '../features/operate/OperationsPage';
 import { readRunSearch, readRunsSearch } from '../features/runs/model';
-import { RunPage } from '../features/runs/RunPage';
-import { RunsPage } from '../features/runs/RunsPage';
+import { projectsQuery, sessionQuery } from '../shared/session/api';
 import { Empty, Failed } from '../shared/ui/States';
 import { Shell } from './Shell';
+
+// Each page is a script of its own, fetched when somebody goes there.
+const AccountPage = lazyRouteComponent(
+  () => import('../features/access/AccountPage'),
+  'AccountPage',
+);
+const JoinPage = lazyRouteComponent(() => import('../features/access/JoinPage'), 'JoinPage');
+const MembersPage = lazyRouteComponent(
+  () => import('../features/access/MembersPage'),
+  'MembersPage',
+);
+const PeoplePage = lazyRouteComponent(() => import('../features/access/PeoplePage'), 'PeoplePage');
+const ProjectsPage = lazyRouteComponent(
+  () => import('../features/access/ProjectsPage'),
+  'ProjectsPage',
+);
+const TokensPage = lazyRouteComponent(() => import('../features/access/TokensPage'), 'TokensPage');
+const LatestBundlePage = lazyRouteComponent(
+  () => import('../features/runs/bundles/LatestBundlePage'),
+  'LatestBundlePage',
+);
+const ConnectPage = lazyRouteComponent(
+  () => import('../features/connect/ConnectPage'),
+  'ConnectPage',
+);
+const OperationsPage = lazyRouteComponent(
+  () => import('../features/operate/OperationsPage'),
+  'OperationsPage',
+);
+const RunPage = lazyRouteComponent(() => import('../features/runs/RunPage'), 'RunPage');
+const RunsPage = lazyRouteComponent(() => import('../features/runs/RunsPage'), 'RunsPage');
+const SignInPage = lazyRouteComponent(() => import('../features/access/SignInPage'), 'SignInPage');
 
 // The router hands the pages what validateSearch made, but also every parameter that it dropped; so
 // each page reads its own again, and gets only what is checked.

@@ -1,9 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { exactTime } from '../../shared/lib/format';
+import { sessionQuery } from '../../shared/session/api';
 import { Wrong } from '../../shared/ui/Form';
 import { Empty, Loading } from '../../shared/ui/States';
-import { sessionQuery } from './api';
 import { differs, NewPassword } from './NewPassword';
 import { join, lookAtInvitation } from './people';
 

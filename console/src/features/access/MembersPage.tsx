@@ -1,10 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { projectsQuery } from '../../shared/session/api';
 import { AskTwice } from '../../shared/ui/AskTwice';
 import { MakeForm, TextField, Wrong } from '../../shared/ui/Form';
 import { RelativeTime } from '../../shared/ui/RelativeTime';
 import { Empty, Failed, Loading } from '../../shared/ui/States';
-import { type Project, projectsQuery } from './api';
+import type { Project } from './api';
 import { RoleSelect } from './PeoplePage';
 import { changeProject, type Member, membersQuery, removeMember, setMember } from './people';
 

@@ -1,11 +1,11 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
+import { projectsQuery } from '../../shared/session/api';
 import { AskTwice } from '../../shared/ui/AskTwice';
 import { CopyButton } from '../../shared/ui/CopyButton';
 import { MakeForm, Once, SelectField, TextField, Wrong } from '../../shared/ui/Form';
 import { RelativeTime } from '../../shared/ui/RelativeTime';
 import { Failed, Loading } from '../../shared/ui/States';
-import { projectsQuery } from './api';
 import {
   changePerson,
   invitationsQuery,

@@ -1,9 +1,10 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { useState } from 'react';
+import { projectsQuery, sessionQuery } from '../../shared/session/api';
 import { MakeForm, TextField } from '../../shared/ui/Form';
 import { Empty, Failed, Loading } from '../../shared/ui/States';
-import { createProject, projectsQuery, sessionQuery } from './api';
+import { createProject } from './api';
 import { suggestedKey } from './model';
 
 export function ProjectsPage() {

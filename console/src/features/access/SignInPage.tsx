@@ -1,7 +1,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
+import { sessionQuery } from '../../shared/session/api';
 import { TextField, Wrong } from '../../shared/ui/Form';
-import { sessionQuery, signIn } from './api';
+import { signIn } from './api';
 
 export function SignInPage({ onSignedIn }: { onSignedIn: () => void }) {
   const client = useQueryClient();

@@ -1,4 +1,5 @@
-import { createToken, fetchTokens, revokeToken, tokensKey } from './api';
+import { createToken } from '../../shared/session/api';
+import { fetchTokens, revokeToken, tokensKey } from './api';
 import { TokenList } from './TokenList';
 
 export function TokensPage({ project }: { project: string }) {

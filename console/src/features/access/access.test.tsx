@@ -1,10 +1,13 @@
 // @vitest-environment jsdom
+import { json, portal, show } from '../../shared/testing/portal';
+
+// What is tested comes after what stands in for the portal.
+
 import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import { json, portal, show } from '../../shared/testing/portal';
+import { useMayEdit, useOwns } from '../../shared/session/may';
 import { AskTwice } from '../../shared/ui/AskTwice';
 import { MembersPage } from './MembersPage';
-import { useMayEdit, useOwns } from './may';
 
 beforeEach(() => portal.reset());
 afterEach(cleanup);

@@ -1,33 +1,8 @@
 import { queryOptions } from '@tanstack/react-query';
-import { ApiError, api, done, rememberCsrf, type Schemas, unwrap } from '../../shared/api/client';
+import { api, done, rememberCsrf, type Schemas, unwrap } from '../../shared/api/client';
 
 export type Project = Schemas['Project'];
 export type Token = Schemas['Token'];
-
-async function fetchSession(): Promise<Schemas['Session'] | null> {
-  try {
-    const session = await unwrap(api.GET('/api/v1/session'));
-    rememberCsrf(session.csrf);
-    return session;
-  } catch (e) {
-    if (e instanceof ApiError && e.status === 401) {
-      return null;
-    }
-    throw e;
-  }
-}
-
-export const sessionQuery = queryOptions({
-  queryKey: ['session'],
-  queryFn: fetchSession,
-  staleTime: 60_000,
-});
-
-export const projectsQuery = queryOptions({
-  queryKey: ['projects'],
-  queryFn: () => unwrap(api.GET('/api/v1/projects')),
-  staleTime: 30_000,
-});
 
 export function tokensKey(project: string) {
   return ['tokens', project];
@@ -78,15 +53,6 @@ export function signOut(): Promise<void> {
 
 export function createProject(key: string, name: string): Promise<Project> {
   return unwrap(api.POST('/api/v1/projects', { body: { key, name } }));
-}
-
-export function createToken(
-  project: string,
-  body: Schemas['NewToken'],
-): Promise<Schemas['CreatedToken']> {
-  return unwrap(
-    api.POST('/api/v1/projects/{project}/tokens', { params: { path: { project } }, body }),
-  );
 }
 
 export function revokeToken(project: string, id: number): Promise<void> {

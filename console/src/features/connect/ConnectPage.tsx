@@ -2,11 +2,11 @@ import { useMutation, useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { type FormEvent, useState } from 'react';
 import { plural } from '../../shared/lib/format';
+import { streamsQuery } from '../../shared/runs/api';
+import { useRunNews } from '../../shared/runs/news';
+import { createToken } from '../../shared/session/api';
 import { CopyButton } from '../../shared/ui/CopyButton';
 import { Wrong } from '../../shared/ui/Form';
-import { createToken } from '../access/api';
-import { streamsQuery } from '../runs/api';
-import { useRunNews } from '../runs/news';
 import { isStream, snippets } from './snippets';
 
 /** From nothing to the first run: names the stream, makes the token, shows what to paste, waits. */

@@ -2,10 +2,11 @@ import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
 import { useCallback, useEffect, useState } from 'react';
 import { isTyping } from '../../shared/lib/keys';
+import { useRunNews } from '../../shared/runs/news';
 import { Empty, Failed, Loading } from '../../shared/ui/States';
-import { type Bundle, bundlesQuery } from '../bundles/api';
-import { BundleFrame } from '../bundles/BundleFrame';
 import { type Result, type Run, runQuery } from './api';
+import { type Bundle, bundlesQuery } from './bundles/api';
+import { BundleFrame } from './bundles/BundleFrame';
 import { FilterBar } from './components/FilterBar';
 import { GoneList } from './components/GoneList';
 import { ResultList } from './components/ResultList';
@@ -13,7 +14,6 @@ import { ResultPanel } from './components/ResultPanel';
 import { RunHead } from './components/RunHead';
 import { SuiteTree } from './components/SuiteTree';
 import type { RunSearch } from './model';
-import { useRunNews } from './news';
 import { narrow, type Quick } from './quick';
 
 export function RunPage(props: {

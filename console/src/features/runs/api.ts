@@ -24,16 +24,6 @@ export function attachmentHref(project: string, run: Run, attachment: Attachment
 
 /** How often an open run is looked at again, should news of it get lost on their way. */
 const OPEN_MS = 10_000;
-const LIST_MS = 60_000;
-
-export function streamsQuery(project: string) {
-  return queryOptions({
-    queryKey: ['streams', project],
-    queryFn: () =>
-      unwrap(api.GET('/api/v1/projects/{project}/streams', { params: { path: { project } } })),
-    refetchInterval: LIST_MS,
-  });
-}
 
 export type StreamSettings = Schemas['StreamSettings'];
 

@@ -7,16 +7,16 @@ import {
   GitCommitHorizontal,
   PencilLine,
 } from 'lucide-react';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
+import { NoteDialog } from '../../../shared/edits/NoteDialog';
+import { NoteWords } from '../../../shared/edits/NoteWords';
 import { duration, plural } from '../../../shared/lib/format';
+import { useMayEdit } from '../../../shared/session/may';
 import { CopyButton } from '../../../shared/ui/CopyButton';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
-import { useMayEdit } from '../../access/may';
-import { NoteDialog } from '../../edits/NoteDialog';
-import { NoteWords } from '../../edits/NoteWords';
 import { partsQuery, type Run } from '../api';
-import { changeWords, failingWords, needsALook, partNames } from '../model';
+import { changeWords, failingWords, needsALook, partNames, type RunSearch } from '../model';
 import { PartTable } from './PartTable';
 import { RunningNow } from './RunningNow';
 
@@ -200,14 +200,38 @@ function Neighbours({ project, run }: { project: string; run: Run }) {
   return (
     <nav aria-label="Other runs of the stream" className="ml-auto flex gap-3 text-sm">
       {run.previousNumber === null ? null : (
-        <Link
-          to="/$project/runs/$"
-          params={{ project, _splat: `${run.stream}/${run.previousNumber}` }}
-          className="link"
-        >
+        <Neighbour project={project} stream={run.stream} number={run.previousNumber}>
           run before
-        </Link>
+        </Neighbour>
+      )}
+      {run.nextNumber === null ? null : (
+        <Neighbour project={project} stream={run.stream} number={run.nextNumber}>
+          run after
+        </Neighbour>
       )}
     </nav>
+  );
+}
+
+/** Another run, looked at through the same filter. */
+function Neighbour(props: {
+  project: string;
+  stream: string;
+  number: number;
+  children: ReactNode;
+}) {
+  return (
+    <Link
+      to="/$project/runs/$"
+      params={{ project: props.project, _splat: `${props.stream}/${props.number}` }}
+      search={({ filter, view }: RunSearch) => ({
+        ...(filter ? { filter } : {}),
+        ...(view ? { view } : {}),
+      })}
+      className="link"
+      title={`#${props.number}`}
+    >
+      {props.children}
+    </Link>
   );
 }

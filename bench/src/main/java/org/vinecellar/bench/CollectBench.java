@@ -24,7 +24,7 @@ import org.vinecellar.client.command.VineCommand;
 
 /** Parts that come at once, and attachments. */
 final class CollectBench {
-  private static final int ROUNDS = 3;
+  private static final int ROUNDS = 5;
   private static final int PARTS = 8;
   private static final int TESTS = 25_000;
   private static final int ATTACHMENTS = 64;

@@ -31,7 +31,7 @@ final class ScriptSize {
         String.format(Locale.ROOT, "%.0f KB", kilobytes),
         "",
         "",
-        "≤ 200 KB",
-        kilobytes <= 200);
+        "≤ 150 KB",
+        kilobytes <= 150);
   }
 }

@@ -23,6 +23,7 @@ import org.vinecellar.core.results.Counts;
  * @param tags that somebody gave it
  * @param overruled how many of its results have an outcome that somebody set
  * @param previousNumber of the run that it is compared with; null for the first of its stream
+ * @param nextNumber of the run that is compared with it; null for the last of its stream
  */
 public record RunSummary(
     long id,
@@ -45,6 +46,7 @@ public record RunSummary(
     int overruled,
     long durationMicros,
     @Nullable Integer previousNumber,
+    @Nullable Integer nextNumber,
     ChangeCounts changes) {
   /** Copies the collections. */
   public RunSummary {

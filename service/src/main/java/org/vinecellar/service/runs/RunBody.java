@@ -15,6 +15,7 @@ import org.vinecellar.service.web.CountsBody;
  *
  * @param testTimeMs all results together, in milliseconds: time spent testing, not on the clock
  * @param previousNumber of the run it is compared with; null for the first of its stream
+ * @param nextNumber of the run that is compared with it; null for the last of its stream
  */
 @Schema(name = "Run")
 public record RunBody(
@@ -40,6 +41,7 @@ public record RunBody(
     int overruled,
     double testTimeMs,
     @Schema(nullable = true) @Nullable Integer previousNumber,
+    @Schema(nullable = true) @Nullable Integer nextNumber,
     ChangesBody changes) {
 
   static RunBody of(RunSummary r) {
@@ -63,6 +65,7 @@ public record RunBody(
         r.overruled(),
         r.durationMicros() / 1000.0,
         r.previousNumber(),
+        r.nextNumber(),
         ChangesBody.of(r.changes()));
   }
 }

@@ -140,7 +140,9 @@ public class RunResource {
   public Response run(
       @PathParam("project") String key, @PathParam("run") long id, @Context Request request) {
     RunSummary run = find(caller.project(key, Right.READ), id);
-    return Pages.unlessKnown(request, version(run), () -> Response.ok(RunBody.of(run)));
+    // The next run changes nothing of this one, and is told by it.
+    return Pages.unlessKnown(
+        request, version(run) + "." + run.nextNumber(), () -> Response.ok(RunBody.of(run)));
   }
 
   @POST

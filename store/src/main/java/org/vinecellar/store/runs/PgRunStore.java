@@ -18,6 +18,7 @@ import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.JSONB;
 import org.jooq.Record;
 import org.jooq.SelectConditionStep;
@@ -53,6 +54,13 @@ import org.vinecellar.store.sql.Sql;
 /** Streams, runs and results in PostgreSQL. Thread-safe. */
 public final class PgRunStore implements RunStore {
   private static final org.vinecellar.store.generated.tables.Run BEFORE = RUN.as("before");
+  private static final org.vinecellar.store.generated.tables.Run AFTER = RUN.as("after");
+  private static final Field<Integer> NEXT =
+      DSL.field(
+              DSL.select(DSL.min(AFTER.NUMBER))
+                  .from(AFTER)
+                  .where(AFTER.PROJECT_ID.eq(RUN.PROJECT_ID), AFTER.PREVIOUS_ID.eq(RUN.ID)))
+          .as("next_number");
 
   private final Sql sql;
   private final Duration patience;
@@ -160,6 +168,7 @@ public final class PgRunStore implements RunStore {
   static SelectConditionStep<Record> select(DSLContext dsl, int projectId) {
     return dsl.select(
             RUN.asterisk(), STREAM.NAME, STREAM.NEXT_RUN_NUMBER, STREAM.RUNS, BEFORE.NUMBER)
+        .select(NEXT)
         .select(NOTE.DESCRIPTION, NOTE.LABELS, NOTE.TAGS)
         .from(RUN)
         .join(STREAM)
@@ -196,6 +205,7 @@ public final class PgRunStore implements RunStore {
         row.get(RUN.OVERRULED),
         row.get(RUN.DURATION_US),
         row.get(BEFORE.NUMBER),
+        row.get(NEXT),
         RunRows.changes(row));
   }
 

@@ -1,9 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import { ApiError } from '../../shared/api/client';
-import { Dialog, DialogActions } from '../../shared/ui/Dialog';
-import { MarkdownText } from '../../shared/ui/MarkdownText';
-import { Failed, Loading } from '../../shared/ui/States';
+import { ApiError } from '../api/client';
+import { Dialog, DialogActions } from '../ui/Dialog';
+import { MarkdownText } from '../ui/MarkdownText';
+import { Failed, Loading } from '../ui/States';
 import { noteQuery, readNote, type Subject, saveNote, type TaggedNote } from './api';
 import { EditHistory } from './EditHistory';
 import { type Draft, draftOf, noteOf } from './model';

@@ -1,6 +1,6 @@
 import { ExternalLink } from 'lucide-react';
-import { bytes, plural } from '../../shared/lib/format';
-import { RelativeTime } from '../../shared/ui/RelativeTime';
+import { bytes, plural } from '../../../shared/lib/format';
+import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import type { Bundle } from './api';
 
 /**

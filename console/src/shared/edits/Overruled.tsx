@@ -1,4 +1,4 @@
-import { RelativeTime } from '../../shared/ui/RelativeTime';
+import { RelativeTime } from '../ui/RelativeTime';
 import type { Overruling } from './api';
 
 /** Says that an outcome was set by somebody, and why. */

@@ -1,8 +1,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
-import { Dialog, DialogActions } from '../../shared/ui/Dialog';
-import { Wrong } from '../../shared/ui/Form';
-import { OUTCOMES, type Outcome, OutcomeGlyph } from '../../shared/ui/OutcomeGlyph';
+import { Dialog, DialogActions } from '../ui/Dialog';
+import { Wrong } from '../ui/Form';
+import { OUTCOMES, type Outcome, OutcomeGlyph } from '../ui/OutcomeGlyph';
 import { setOutcome } from './api';
 
 /** Sets the outcome of a result over the reported one, or takes that back. */

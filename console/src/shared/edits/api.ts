@@ -1,6 +1,6 @@
 import { queryOptions } from '@tanstack/react-query';
-import { api, done, type Schemas, unwrap, unwrapTagged } from '../../shared/api/client';
-import type { Outcome } from '../../shared/ui/OutcomeGlyph';
+import { api, done, type Schemas, unwrap, unwrapTagged } from '../api/client';
+import type { Outcome } from '../ui/OutcomeGlyph';
 
 export type Note = Schemas['Note'];
 export type Edit = Schemas['Edit'];

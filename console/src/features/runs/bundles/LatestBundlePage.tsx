@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Navigate } from '@tanstack/react-router';
-import { Failed, Loading } from '../../shared/ui/States';
+import { Failed, Loading } from '../../../shared/ui/States';
 import { latestBundleQuery } from './api';
 
 /** The stable address of a stream's latest bundle: leads to it in its run. */

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
-import { plural } from '../../shared/lib/format';
-import { RelativeTime } from '../../shared/ui/RelativeTime';
+import { plural } from '../lib/format';
+import { RelativeTime } from '../ui/RelativeTime';
 import { editsQuery, type Subject } from './api';
 import { editWords } from './model';
 

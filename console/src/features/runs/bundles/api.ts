@@ -1,5 +1,5 @@
 import { queryOptions } from '@tanstack/react-query';
-import { api, type Schemas, unwrap } from '../../shared/api/client';
+import { api, type Schemas, unwrap } from '../../../shared/api/client';
 
 export type Bundle = Schemas['Bundle'];
 
