@@ -30,7 +30,7 @@ export function RunsPage({ project, search }: { project: string; search: RunsSea
     <main className="flex min-h-0 grow flex-col min-[900px]:grid min-[900px]:grid-cols-[2fr_3fr] max-[899px]:overflow-y-auto">
       <section
         aria-label="Streams"
-        className="min-h-0 border-base-300 min-[900px]:overflow-y-auto min-[900px]:border-r"
+        className="min-h-0 border-base-300 max-[899px]:shrink-0 min-[900px]:overflow-y-auto min-[900px]:border-r"
       >
         <div className="flex items-baseline justify-between px-5 pt-5 pb-3">
           <h1 className="font-serif text-2xl">Runs</h1>

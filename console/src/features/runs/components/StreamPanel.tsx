@@ -30,7 +30,7 @@ export function StreamPanel(props: {
   return (
     <section
       aria-label={`Stream ${stream.name}`}
-      className="flex min-h-0 flex-col p-5 min-[900px]:overflow-y-auto"
+      className="flex min-h-0 flex-col p-5 max-[899px]:shrink-0 min-[900px]:overflow-y-auto"
     >
       <div className="flex flex-wrap items-baseline gap-x-3">
         <h2 className="min-w-0 truncate font-serif text-2xl" title={stream.name}>

@@ -37,7 +37,8 @@ public final class Demo {
     Instant day =
         args.length > 1
             ? Instant.parse(args[1] + "T00:00:00Z")
-            : Instant.now().truncatedTo(ChronoUnit.DAYS);
+            // The night that is over: before five it still is yesterday's.
+            : Instant.now().minus(5, ChronoUnit.HOURS).truncatedTo(ChronoUnit.DAYS);
     Instant lastNight = day.atOffset(ZoneOffset.UTC).with(LocalTime.of(1, 30)).toInstant();
     Path folder = Files.createTempDirectory("vine-demo");
     new Demo(args[0], System.getenv("VINE_TOKEN"), lastNight, folder).load();
