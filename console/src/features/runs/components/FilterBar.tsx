@@ -36,15 +36,16 @@ export function FilterBar(props: {
     <div className="shrink-0 space-y-2 border-b border-base-300 px-4 py-2.5">
       <div className="flex items-center gap-1">
         <TextFilter text={quick.text} onChange={(text) => onQuick({ text })} />
-        <button
-          type="button"
-          className="btn btn-sm btn-ghost ml-1 gap-1 font-normal"
-          aria-expanded={written}
-          disabled={quick.rest.length > 0}
-          onClick={() => setWanted(!wanted)}
-        >
-          <Funnel size={15} aria-hidden /> Filter
-        </button>
+        {quick.rest.length > 0 ? null : (
+          <button
+            type="button"
+            className="btn btn-sm btn-ghost ml-1 gap-1 font-normal"
+            aria-expanded={written}
+            onClick={() => setWanted(!wanted)}
+          >
+            <Funnel size={15} aria-hidden /> Filter
+          </button>
+        )}
         <button
           type="button"
           className="btn btn-sm btn-ghost gap-1 font-normal"
