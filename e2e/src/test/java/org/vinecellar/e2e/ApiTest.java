@@ -109,6 +109,28 @@ class ApiTest {
   }
 
   @Test
+  void filtersThatAreTooLongAreRefusedWithWords() throws Exception {
+    String runs = "/api/v1/projects/main/runs?filter=";
+    String term = "branch+eq+%22%C3%BC%22+or+";
+    for (int terms : new int[] {1, 100, 190, 400, 2000}) {
+      String filter = term.repeat(terms) + "open+eq+true";
+      HttpResponse<String> answer = portal.send("GET", runs + filter, portal.token);
+      String told = Portal.json(answer.body()).path("detail").asText("");
+      switch (terms) {
+        case 400 -> {
+          assertThat(answer.statusCode()).isEqualTo(400);
+          assertThat(told).contains("at most 4000 characters");
+        }
+        case 2000 -> {
+          assertThat(answer.statusCode()).isEqualTo(413);
+          assertThat(told).contains("the address is longer than 16384 bytes");
+        }
+        default -> assertThat(answer.statusCode()).as("%d terms", terms).isEqualTo(200);
+      }
+    }
+  }
+
+  @Test
   void pagesAreFollowedByTheirLinks() throws IOException {
     StringBuilder cases = new StringBuilder();
     for (int i = 0; i < 53; i++) {

@@ -60,7 +60,7 @@ final class RunsCommand implements Callable<Integer> {
     JsonNode answer = streams ? portal.get("streams", Map.of()) : portal.get("runs", query);
     if (stream != null
         && answer.isEmpty()
-        && portal.get("streams", Map.of("name", stream)).isEmpty()) {
+        && (filter == null || portal.get("streams", Map.of("name", stream)).isEmpty())) {
       throw new CommandException(
           ExitCode.NOTHING_FOUND, "there is no stream “" + stream + "” with a run; see vine runs");
     }

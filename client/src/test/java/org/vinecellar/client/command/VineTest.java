@@ -438,7 +438,8 @@ class VineTest {
     assertThat(help.code()).isZero();
     assertThat(help.out()).contains("push", "check", "runs", "show", "6 portal not reachable");
     for (String command :
-        List.of("push pipe check close flush import runs show describe overrule".split(" "))) {
+        List.of(
+            "push pipe check close flush import runs tests show describe overrule".split(" "))) {
       Ended ended = vine(Map.of(), command, "--help");
       assertThat(ended.code()).isZero();
       assertThat(ended.out()).startsWith("Usage: vine " + command).doesNotContain("\u001B");
@@ -447,6 +448,6 @@ class VineTest {
     assertThat(vine(Map.of(), "psuh", "x").err())
         .isEqualTo(
             "vine: there is no command “psuh”; there are push, pipe, check, close, flush, import,"
-                + " runs, show, describe and overrule\n");
+                + " runs, tests, show, describe and overrule\n");
   }
 }

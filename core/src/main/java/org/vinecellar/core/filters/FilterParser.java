@@ -16,7 +16,7 @@ import org.vinecellar.core.filters.Tokens.Kind;
  */
 public final class FilterParser {
   /** Characters of a filter at most. */
-  public static final int MAX_LENGTH = 10_000;
+  public static final int MAX_LENGTH = 4_000;
 
   /** Comparisons in a filter at most. */
   public static final int MAX_TERMS = 200;

@@ -1,5 +1,6 @@
 package org.vinecellar.service.door;
 
+import io.netty.handler.codec.http.TooLongHttpLineException;
 import io.quarkus.runtime.ShutdownEvent;
 import io.quarkus.runtime.StartupEvent;
 import io.quarkus.vertx.http.runtime.VertxHttpRecorder;
@@ -33,7 +34,7 @@ import org.vinecellar.service.problem.Problems;
 public class PublicServer {
   private static final Logger LOG = Logger.getLogger(PublicServer.class);
   private static final int LONGEST_HEAD_BYTES = 16 << 10;
-  private static final int LONGEST_LINE_BYTES = 8 << 10;
+  private static final int LONGEST_LINE_BYTES = 16 << 10;
 
   /** Of a request that is being served; an upload may wait and be read that long. */
   private static final int IDLE_SECONDS = 600;
@@ -59,7 +60,8 @@ public class PublicServer {
           vertx
               .createHttpServer(options())
               .connectionHandler(lines::opened)
-              .requestHandler(PublicServer.this::handle);
+              .requestHandler(PublicServer.this::handle)
+              .invalidRequestHandler(PublicServer.this::refuse);
       server
           .listen()
           .onComplete(
@@ -97,6 +99,22 @@ public class PublicServer {
       return;
     }
     VertxHttpRecorder.getRootHandler().handle(request);
+  }
+
+  /** What is no request: of a line that is too long, the server itself would say nothing more. */
+  private void refuse(HttpServerRequest request) {
+    if (request.decoderResult().cause() instanceof TooLongHttpLineException) {
+      request.response().endHandler(sent -> request.connection().close());
+      problems.send(
+          request.response().putHeader("Connection", "close"),
+          new CellarException(
+              ProblemCode.TOO_LARGE,
+              "the address is longer than "
+                  + LONGEST_LINE_BYTES
+                  + " bytes; if there is a filter in it, ask for less"));
+    } else {
+      HttpServerRequest.DEFAULT_INVALID_REQUEST_HANDLER.handle(request);
+    }
   }
 
   /** RFC 9112, 3.2; what is older than HTTP/1.1 needs to name none. */

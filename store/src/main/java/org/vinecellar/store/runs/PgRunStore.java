@@ -14,7 +14,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.function.Function;
 import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -63,14 +62,14 @@ public final class PgRunStore implements RunStore {
           .as("next_number");
 
   private final Sql sql;
-  private final Duration patience;
+  private final Looks looks;
 
   /**
    * @param patience how long one look through what a filter asks may take
    */
   public PgRunStore(Sql sql, Duration patience) {
     this.sql = sql;
-    this.patience = patience;
+    this.looks = new Looks(sql, patience);
   }
 
   @Override
@@ -87,7 +86,7 @@ public final class PgRunStore implements RunStore {
   public List<RunSummary> runs(int projectId, RunQuery query) {
     String stream = query.stream();
     RunQuery.Cursor after = query.after().orElse(null);
-    return looked(
+    return looks.wide(
         query.filter(),
         dsl -> {
           SelectConditionStep<Record> runs =
@@ -108,14 +107,9 @@ public final class PgRunStore implements RunStore {
         : DSL.row(RUN.STARTED_AT, RUN.ID).lt(Sql.utc(after.started()), after.id());
   }
 
-  /** What asks for everything is quick; anything else is given up after a while. */
-  private <T> T looked(Criterion filter, Function<DSLContext, T> query) {
-    return filter.equals(Criterion.EVERYTHING) ? sql.with(query) : sql.within(patience, query);
-  }
-
   @Override
   public List<TestRow> tests(int projectId, TestQuery query) {
-    return looked(query.filter(), dsl -> new TestQueries(dsl, projectId).page(query));
+    return looks.wide(query.filter(), dsl -> new TestQueries(dsl, projectId).page(query));
   }
 
   @Override
@@ -280,24 +274,26 @@ public final class PgRunStore implements RunStore {
 
   @Override
   public List<ResultRow> results(int projectId, long runId, ResultQuery query) {
-    return looked(query.filter(), dsl -> new ResultQueries(dsl, projectId).page(runId, query));
+    return looks.intoRun(
+        query.filter(), dsl -> new ResultQueries(dsl, projectId).page(runId, query));
   }
 
   @Override
   public List<GoneTest> gone(int projectId, long runId, Criterion filter, int limit) {
-    return looked(filter, dsl -> new ResultQueries(dsl, projectId).gone(runId, filter, limit));
+    return looks.intoRun(
+        filter, dsl -> new ResultQueries(dsl, projectId).gone(runId, filter, limit));
   }
 
   @Override
   public List<String> values(
       int projectId, Attribute attribute, @Nullable String key, String begun, int limit) {
-    return sql.within(
-        patience, dsl -> new ValueQueries(dsl, projectId).values(attribute, key, begun, limit));
+    return looks.values(
+        dsl -> new ValueQueries(dsl, projectId).values(attribute, key, begun, limit));
   }
 
   @Override
   public List<String> labelKeys(int projectId, String begun, int limit) {
-    return sql.within(patience, dsl -> new ValueQueries(dsl, projectId).labelKeys(begun, limit));
+    return looks.values(dsl -> new ValueQueries(dsl, projectId).labelKeys(begun, limit));
   }
 
   @Override
@@ -308,7 +304,8 @@ public final class PgRunStore implements RunStore {
   @Override
   public List<SuiteNode> suites(
       int projectId, long runId, @Nullable Long parentId, Criterion filter) {
-    return looked(filter, dsl -> new SuiteQueries(dsl, projectId).inside(runId, parentId, filter));
+    return looks.intoRun(
+        filter, dsl -> new SuiteQueries(dsl, projectId).inside(runId, parentId, filter));
   }
 
   @Override

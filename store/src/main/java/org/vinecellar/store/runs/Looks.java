@@ -1,0 +1,78 @@
+package org.vinecellar.store.runs;
+
+import java.time.Duration;
+import java.util.concurrent.Semaphore;
+import java.util.concurrent.TimeUnit;
+import java.util.function.Function;
+import java.util.function.Supplier;
+import org.jooq.DSLContext;
+import org.vinecellar.core.filters.Criterion;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.problem.TryLaterException;
+import org.vinecellar.store.sql.Sql;
+
+/**
+ * Looks through what filters ask: each for so long at most, and so many at a time, so that slow
+ * ones never take all connections from those who ask for nothing special. Those into one run have
+ * places of their own, since their work has an end. Thread-safe.
+ */
+final class Looks {
+  private static final int INTO_RUNS = 8;
+  private static final int WIDE = 4;
+  private static final Duration WAIT = Duration.ofSeconds(2);
+
+  private final Sql sql;
+  private final Duration patience;
+  private final Semaphore intoRuns = new Semaphore(INTO_RUNS, true);
+  private final Semaphore wide = new Semaphore(WIDE, true);
+
+  /**
+   * @param patience how long one look may take
+   */
+  Looks(Sql sql, Duration patience) {
+    this.sql = sql;
+    this.patience = patience;
+  }
+
+  /** Through one run. */
+  <T> T intoRun(Criterion filter, Function<DSLContext, T> query) {
+    return look(intoRuns, filter, query);
+  }
+
+  /** Through all runs, or all tests. */
+  <T> T wide(Criterion filter, Function<DSLContext, T> query) {
+    return look(wide, filter, query);
+  }
+
+  /** For values that there are. */
+  <T> T values(Function<DSLContext, T> query) {
+    return in(wide, () -> sql.within(patience, query));
+  }
+
+  /** What asks for everything is quick. */
+  private <T> T look(Semaphore places, Criterion filter, Function<DSLContext, T> query) {
+    return filter.equals(Criterion.EVERYTHING)
+        ? sql.with(query)
+        : in(places, () -> sql.within(patience, query));
+  }
+
+  private static <T> T in(Semaphore places, Supplier<T> look) {
+    try {
+      if (!places.tryAcquire(WAIT.toMillis(), TimeUnit.MILLISECONDS)) {
+        throw new TryLaterException(
+            ProblemCode.TOO_MANY_AT_ONCE,
+            "too many look through much at once with filters; try again in a moment, or ask for less",
+            WAIT);
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new TryLaterException(
+          ProblemCode.TOO_MANY_AT_ONCE, "interrupted; try again in a moment", WAIT, e);
+    }
+    try {
+      return look.get();
+    } finally {
+      places.release();
+    }
+  }
+}
