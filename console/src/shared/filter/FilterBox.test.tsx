@@ -41,6 +41,8 @@ describe('a filter box', () => {
     expect(field().getAttribute('aria-activedescendant')).toBe(options[0]?.id);
     fireEvent.keyDown(field(), { key: 'Enter' });
     expect(field().value).toBe('outcome eq "failed" ');
+    // At once: whoever types on is not interrupted.
+    expect(field().selectionStart).toBe(field().value.length);
   });
 
   it('applies what can be understood after a pause, and at once with the enter key', async () => {

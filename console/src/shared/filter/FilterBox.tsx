@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect, useId, useRef, useState } from 'react';
+import { useEffect, useId, useLayoutEffect, useRef, useState } from 'react';
 import { type FilterHelp, type FilterThing, filterHelpQuery } from './api';
 
 const PAUSE_MS = 150;
@@ -21,6 +21,7 @@ export function FilterBox(props: {
   const [open, setOpen] = useState(false);
   const [active, setActive] = useState(-1);
   const field = useRef<HTMLTextAreaElement>(null);
+  const caret = useRef<number | undefined>(undefined);
   const id = useId();
   if (filter !== seen) {
     setSeen(filter);
@@ -67,11 +68,16 @@ export function FilterBox(props: {
     const closed = proposal.endsWith('"') || proposal === 'true' || proposal === 'false';
     const word = proposal + (closed && !after.startsWith(' ') ? ' ' : '');
     write(draft.slice(0, from) + word + after, from + word.length);
-    requestAnimationFrame(() => {
-      field.current?.focus();
-      field.current?.setSelectionRange(from + word.length, from + word.length);
-    });
+    caret.current = from + word.length;
   };
+  // With the text itself, before anything more can be typed.
+  useLayoutEffect(() => {
+    if (caret.current !== undefined) {
+      field.current?.focus();
+      field.current?.setSelectionRange(caret.current, caret.current);
+      caret.current = undefined;
+    }
+  });
   const onKey = (event: React.KeyboardEvent) => {
     const chosen = proposals[active];
     if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {

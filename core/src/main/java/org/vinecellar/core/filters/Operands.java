@@ -1,6 +1,7 @@
 package org.vinecellar.core.filters;
 
 import java.math.BigDecimal;
+import java.nio.charset.StandardCharsets;
 import java.time.DateTimeException;
 import java.time.Duration;
 import java.time.Instant;
@@ -47,6 +48,9 @@ final class Operands {
     if (value instanceof Filter.Text text) {
       if (text.value().indexOf(0) >= 0) {
         throw new FilterException(at, "no text holds a NUL character");
+      }
+      if (!StandardCharsets.UTF_8.newEncoder().canEncode(text.value())) {
+        throw new FilterException(at, "half of a character stands in the text (a lone surrogate)");
       }
       return text.value();
     }

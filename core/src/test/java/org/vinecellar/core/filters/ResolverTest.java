@@ -116,6 +116,7 @@ class ResolverTest {
         "RUN | urn:a:b:branch pr | 1 | names stand here without a URI",
         "RUN | number gt null | 8 | but by eq and ne",
         "RUN | branch eq \"a\\u0000\" | 11 | no text holds a NUL",
+        "RUN | branch eq \"a\\ud83d\" | 11 | half of a character",
       })
   void saysWhereAndWhatCould(Thing thing, String text, int position, String message) {
     assertThatThrownBy(() -> read(text, thing))

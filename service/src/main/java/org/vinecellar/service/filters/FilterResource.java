@@ -122,6 +122,9 @@ public class FilterResource {
 
   /** Keys and values that there are. What takes too long to find is not proposed. */
   private List<ProposalBody> found(int project, Completion completion, String text) {
+    if (completion.begun().indexOf(0) >= 0) {
+      return List.of();
+    }
     try {
       Attribute keys = completion.keysOf();
       if (keys != null) {
@@ -134,7 +137,7 @@ public class FilterResource {
             .toList();
       }
       Attribute attribute = completion.valuesOf();
-      if (attribute == null || completion.begun().indexOf(0) >= 0) {
+      if (attribute == null) {
         return List.of();
       }
       return store

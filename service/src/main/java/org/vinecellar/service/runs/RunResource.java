@@ -14,6 +14,7 @@ import jakarta.ws.rs.core.UriInfo;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.Optional;
+import java.util.function.Supplier;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.enums.SchemaType;
 import org.eclipse.microprofile.openapi.annotations.media.Content;
@@ -223,9 +224,10 @@ public class RunResource {
             Words.cursor(cursor, ResultCursor::decode),
             Pages.limit(limit, USUAL, MOST));
     RunSummary run = find(project, id);
-    return Pages.unlessKnown(
+    return unlessKnown(
         request,
-        version(run),
+        run,
+        query.filter(),
         () -> {
           List<ResultRow> rows = store.results(project.id(), id, query);
           return Pages.page(
@@ -279,9 +281,10 @@ public class RunResource {
     Project project = caller.project(key, Right.READ);
     Criterion criterion = Resolver.read(filter, Thing.RESULT, clock.instant());
     RunSummary run = find(project, id);
-    return Pages.unlessKnown(
+    return unlessKnown(
         request,
-        version(run),
+        run,
+        criterion,
         () ->
             Response.ok(
                 store.suites(project.id(), id, parent, criterion).stream()
@@ -308,6 +311,19 @@ public class RunResource {
     return store
         .run(project.id(), id)
         .orElseThrow(() -> notFound("project “" + project.key() + "”", "run", Long.toString(id)));
+  }
+
+  /**
+   * What a filter lets through can change though the run does not: by the time, by a test's tag.
+   */
+  private static Response unlessKnown(
+      Request request,
+      RunSummary run,
+      Criterion filter,
+      Supplier<Response.ResponseBuilder> answer) {
+    return filter.equals(Criterion.EVERYTHING)
+        ? Pages.unlessKnown(request, version(run), answer)
+        : answer.get().header("Cache-Control", "private, no-store").build();
   }
 
   private static String version(RunSummary run) {
