@@ -56,6 +56,16 @@ describe('a filter box', () => {
     expect(onChange).toHaveBeenCalledWith('');
   });
 
+  it('says when there is no help, and asks without it', async () => {
+    portal.answers['GET filters'] = () => json({ detail: 'Busy.' }, { status: 503 });
+    const onChange = box('');
+    write('name pr');
+    expect((await screen.findByRole('alert')).textContent).toContain('Busy.');
+    expect(onChange).not.toHaveBeenCalled();
+    fireEvent.keyDown(field(), { key: 'Enter' });
+    expect(onChange).toHaveBeenCalledWith('name pr');
+  });
+
   it('shows the word that is wrong, and does not apply it', async () => {
     portal.answers['GET filters'] = () =>
       json({

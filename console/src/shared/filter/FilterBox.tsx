@@ -91,7 +91,8 @@ export function FilterBox(props: {
       event.preventDefault();
       if (chosen && current) {
         accept(chosen.text, current.from, current.to);
-      } else if (fits) {
+      } else if (fits || help.error) {
+        // Without help the list itself says what is wrong.
         setOpen(false);
         apply(draft);
       }
@@ -135,6 +136,11 @@ export function FilterBox(props: {
       ) : null}
       <div id={`${id}-fault`}>
         {current?.fault && !writing ? <Fault text={draft} fault={current.fault} /> : null}
+        {help.error ? (
+          <p role="alert" className="mt-1.5 text-sm text-error">
+            No help while you write: {help.error.message} Enter asks for it as it is.
+          </p>
+        ) : null}
       </div>
     </div>
   );

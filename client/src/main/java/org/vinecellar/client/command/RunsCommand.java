@@ -70,7 +70,7 @@ final class RunsCommand implements Callable<Integer> {
     } else if (streams) {
       printer.streams(answer);
     } else {
-      printer.runs(answer, stream == null);
+      printer.runs(answer, stream == null, answer.size() == limit);
     }
     return ExitCode.DONE;
   }

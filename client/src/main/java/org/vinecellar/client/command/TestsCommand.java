@@ -54,7 +54,7 @@ final class TestsCommand implements Callable<Integer> {
     if (options.json()) {
       terminal.json(JsonNodeFactory.instance.objectNode().set("tests", tests));
     } else {
-      new RunPrinter(terminal).tests(tests);
+      new RunPrinter(terminal).tests(tests, tests.size() == limit);
     }
     return ExitCode.DONE;
   }

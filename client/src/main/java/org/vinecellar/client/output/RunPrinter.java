@@ -38,8 +38,9 @@ public final class RunPrinter {
    * A line for each run.
    *
    * @param named whether its stream is said
+   * @param more whether there may be others
    */
-  public void runs(JsonNode runs, boolean named) {
+  public void runs(JsonNode runs, boolean named, boolean more) {
     List<String[]> rows = new ArrayList<>();
     for (JsonNode run : runs) {
       rows.add(
@@ -54,11 +55,17 @@ public final class RunPrinter {
     table(rows);
     if (rows.isEmpty()) {
       terminal.line("no run fits the filter");
+    } else if (more) {
+      terminal.note("these are the newest " + rows.size() + "; --limit shows more of them");
     }
   }
 
-  /** A line for each test. */
-  public void tests(JsonNode tests) {
+  /**
+   * A line for each test.
+   *
+   * @param more whether there may be others
+   */
+  public void tests(JsonNode tests, boolean more) {
     for (JsonNode test : tests) {
       StringBuilder tags = new StringBuilder();
       test.path("tags").forEach(tag -> tags.append("  #").append(tag.asText()));
@@ -68,6 +75,8 @@ public final class RunPrinter {
     }
     if (tests.isEmpty()) {
       terminal.line("no test fits");
+    } else if (more) {
+      terminal.note("these are the first " + tests.size() + "; --limit shows more of them");
     }
   }
 

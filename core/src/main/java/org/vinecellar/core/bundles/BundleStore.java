@@ -8,9 +8,6 @@ import org.vinecellar.core.contents.Content;
 
 /** Keeps bundles and finds them. */
 public interface BundleStore {
-  /** Limits of a stream. */
-  record StreamLimits(int days, int megabytes) {}
-
   /** A file of a bundle. */
   record BundleFile(String path, long bytes, long blobId) {}
 

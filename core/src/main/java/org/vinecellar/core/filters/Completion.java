@@ -17,6 +17,7 @@ import org.jspecify.annotations.Nullable;
  * @param begun what of it is written: of a text, what stands after its quote
  * @param proposals words that could stand there instead
  * @param valuesOf attribute of whose values one could; null when none could
+ * @param key that stands before the value, of a keyed attribute; null for none
  * @param keysOf attribute of whose keys one could; null when none could
  */
 public record Completion(
@@ -25,6 +26,7 @@ public record Completion(
     String begun,
     List<Proposal> proposals,
     @Nullable Attribute valuesOf,
+    @Nullable String key,
     @Nullable Attribute keysOf) {
 
   /** Copies the list. */
@@ -99,7 +101,7 @@ public record Completion(
     }
 
     private Completion nothing() {
-      return new Completion(cursor, cursor, "", List.of(), null, null);
+      return new Completion(cursor, cursor, "", List.of(), null, null, null);
     }
 
     private void take(Tokens tokens) {
@@ -177,7 +179,9 @@ public record Completion(
           all.stream()
               .filter(one -> bare(one.text()).toLowerCase(Locale.ROOT).startsWith(lower))
               .toList();
-      return new Completion(from, end(from), begun, fitting, valuesOf, keysOf);
+      boolean keyed = valuesOf != null && valuesOf.isKeyed() && path.indexOf('.') >= 0;
+      String key = keyed ? path.substring(path.indexOf('.') + 1) : null;
+      return new Completion(from, end(from), begun, fitting, valuesOf, key, keysOf);
     }
 
     private static String bare(String proposal) {
@@ -194,9 +198,7 @@ public record Completion(
         return Math.min(text.length(), end + 1);
       }
       if (from < cursor) {
-        while (end < text.length() && " \t\r\n()[]\"".indexOf(text.charAt(end)) < 0) {
-          end++;
-        }
+        return Tokens.endOfWord(text, end);
       }
       return end;
     }

@@ -6,8 +6,7 @@ final class JsonText {
 
   static String quoted(String value) {
     StringBuilder text = new StringBuilder("\"");
-    for (int i = 0; i < value.length(); i++) {
-      char c = value.charAt(i);
+    for (int c : value.codePoints().toArray()) {
       switch (c) {
         case '"' -> text.append("\\\"");
         case '\\' -> text.append("\\\\");
@@ -15,10 +14,11 @@ final class JsonText {
         case '\r' -> text.append("\\r");
         case '\t' -> text.append("\\t");
         default -> {
-          if (c < 0x20 || Character.isSurrogate(c)) {
-            text.append(String.format("\\u%04x", (int) c));
+          // A surrogate that is left here has no other half.
+          if (c < 0x20 || Character.getType(c) == Character.SURROGATE) {
+            text.append(String.format("\\u%04x", c));
           } else {
-            text.append(c);
+            text.appendCodePoint(c);
           }
         }
       }

@@ -103,10 +103,17 @@ final class Tokens {
   }
 
   private void word() {
-    while (at < text.length() && " \t\r\n()[]\"".indexOf(text.charAt(at)) < 0) {
-      at++;
-    }
+    at = endOfWord(text, at);
     set(Kind.WORD, text.substring(begin, at));
+  }
+
+  /** Where a word ends that goes on at a place. */
+  static int endOfWord(String text, int from) {
+    int end = from;
+    while (end < text.length() && " \t\r\n()[]\"".indexOf(text.charAt(end)) < 0) {
+      end++;
+    }
+    return end;
   }
 
   private void number() {

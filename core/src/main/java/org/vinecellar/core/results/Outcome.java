@@ -1,6 +1,8 @@
 package org.vinecellar.core.results;
 
+import java.util.Arrays;
 import java.util.Locale;
+import java.util.Optional;
 
 /**
  * What a test, or one attempt of it, came to. The order is the order of badness from the best; the
@@ -42,6 +44,11 @@ public enum Outcome {
   /** The worse of two. */
   public Outcome worse(Outcome other) {
     return compareTo(other) >= 0 ? this : other;
+  }
+
+  /** The one that a word names; empty for none. */
+  public static Optional<Outcome> ofWord(String word) {
+    return Arrays.stream(values()).filter(outcome -> outcome.word().equals(word)).findFirst();
   }
 
   /**

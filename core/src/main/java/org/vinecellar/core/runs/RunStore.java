@@ -47,7 +47,8 @@ public interface RunStore {
 
   /**
    * Values of an attribute that there are, in alphabetical order: of streams and tags any, of
-   * labels, branches, commits and parts those of the latest runs, of suites, tests and files any.
+   * labels, branches, commits and parts those of the latest runs, of suites and names any. Of
+   * others none.
    *
    * @param key of a keyed attribute; null for any
    * @param begun how they begin, whatever the case

@@ -66,6 +66,7 @@ class CompletionTest {
     Completion value = Completion.at("label.team eq \"fa", 17, Thing.RESULT);
     assertThat(value.valuesOf()).isEqualTo(Attribute.RESULT_LABEL);
     assertThat(value.begun()).isEqualTo("fa");
+    assertThat(value.key()).isEqualTo("team");
     assertThat(Completion.at("run.branch eq ", 14, Thing.RESULT).valuesOf())
         .isEqualTo(Attribute.RUN_BRANCH);
     Completion key = Completion.at("label.te", 8, Thing.RUN);

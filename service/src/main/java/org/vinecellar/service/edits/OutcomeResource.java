@@ -6,7 +6,6 @@ import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.core.MediaType;
 import java.time.InstantSource;
-import java.util.Arrays;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
@@ -84,9 +83,7 @@ public class OutcomeResource {
   }
 
   private static Outcome outcome(String field, @Nullable String word) {
-    return Arrays.stream(Outcome.values())
-        .filter(outcome -> outcome.word().equals(word))
-        .findFirst()
+    return Outcome.ofWord(String.valueOf(word))
         .orElseThrow(
             () ->
                 invalid(

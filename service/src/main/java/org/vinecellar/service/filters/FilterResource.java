@@ -92,7 +92,7 @@ public class FilterResource {
     completion
         .proposals()
         .forEach(one -> proposals.add(new ProposalBody(one.text(), one.meaning())));
-    proposals.addAll(found(project.id(), completion, filter));
+    proposals.addAll(found(project.id(), completion));
     return new HelpBody(
         fault(filter, thing), completion.from(), completion.to(), List.copyOf(proposals));
   }
@@ -120,8 +120,8 @@ public class FilterResource {
     }
   }
 
-  /** Keys and values that there are. What takes too long to find is not proposed. */
-  private List<ProposalBody> found(int project, Completion completion, String text) {
+  /** Keys and values that there are. What cannot be found at once is not proposed. */
+  private List<ProposalBody> found(int project, Completion completion) {
     if (completion.begun().indexOf(0) >= 0) {
       return List.of();
     }
@@ -140,25 +140,14 @@ public class FilterResource {
       if (attribute == null) {
         return List.of();
       }
-      return store
-          .values(project, attribute, key(completion, text), completion.begun(), MOST)
-          .stream()
+      return store.values(project, attribute, completion.key(), completion.begun(), MOST).stream()
           .map(value -> new ProposalBody(Completion.quoted(value), ""))
           .toList();
     } catch (CellarException e) {
-      if (e.code() == ProblemCode.TOO_MUCH_TO_SEARCH) {
+      if (e.code() == ProblemCode.TOO_MUCH_TO_SEARCH || e.code() == ProblemCode.TOO_MANY_AT_ONCE) {
         return List.of();
       }
       throw e;
     }
-  }
-
-  /** The key that stands before the value, as in {@code label.team eq}; null for none. */
-  private static @Nullable String key(Completion completion, String text) {
-    String[] words = text.substring(0, completion.from()).strip().split("\\s+", -1);
-    String path = words.length < 2 ? "" : words[words.length - 2];
-    int dot = path.lastIndexOf('.');
-    Attribute attribute = completion.valuesOf();
-    return attribute != null && attribute.isKeyed() && dot >= 0 ? path.substring(dot + 1) : null;
   }
 }

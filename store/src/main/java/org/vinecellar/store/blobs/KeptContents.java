@@ -2,11 +2,15 @@ package org.vinecellar.store.blobs;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.sql.Array;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
+import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.PGConnection;
@@ -35,17 +39,44 @@ public final class KeptContents {
     this.projectId = projectId;
   }
 
-  /** The blob of a content that is kept already, and stays; null when it is not. */
-  public @Nullable Long known(String hash) throws SQLException {
-    Long before = known.get(hash);
-    if (before != null) {
-      return before;
+  /** Looks for many at once; what is kept already is known from then on. */
+  public void look(Collection<String> hashes) throws SQLException {
+    Array all = connection.createArrayOf("varchar", hashes.toArray(String[]::new));
+    List<String> stale = new ArrayList<>();
+    try (PreparedStatement select =
+        connection.prepareStatement(
+            "select hash, blob_id, used_at > now() - interval '1 hour' from kept_content"
+                + " where project_id = ? and hash = any(?)")) {
+      select.setInt(1, projectId);
+      select.setArray(2, all);
+      try (ResultSet rows = select.executeQuery()) {
+        while (rows.next()) {
+          if (rows.getBoolean(3)) {
+            known.put(rows.getString(1), rows.getLong(2));
+          } else {
+            stale.add(rows.getString(1));
+          }
+        }
+      }
     }
-    Long blob = find(hash);
-    if (blob != null) {
-      known.put(hash, blob);
+    // Says that they are needed; the upkeep may just have dropped some.
+    try (PreparedStatement update =
+        connection.prepareStatement(
+            "update kept_content set used_at = now() where project_id = ? and hash = any(?)"
+                + " returning hash, blob_id")) {
+      update.setInt(1, projectId);
+      update.setArray(2, connection.createArrayOf("varchar", stale.toArray(String[]::new)));
+      try (ResultSet rows = update.executeQuery()) {
+        while (rows.next()) {
+          known.put(rows.getString(1), rows.getLong(2));
+        }
+      }
     }
-    return blob;
+  }
+
+  /** The blob of a content that was looked for, or kept; null when it is not there. */
+  public @Nullable Long known(String hash) {
+    return known.get(hash);
   }
 
   /**
@@ -55,11 +86,11 @@ public final class KeptContents {
    * @param source opened once at most
    */
   public long keep(String hash, Source source, long size) throws IOException, SQLException {
-    Long before = known(hash);
-    if (before != null) {
-      return before;
+    Long before = known.get(hash);
+    if (before == null) {
+      before = find(hash);
     }
-    long blob = add(hash, source, size);
+    long blob = before == null ? add(hash, source, size) : before;
     known.put(hash, blob);
     return blob;
   }

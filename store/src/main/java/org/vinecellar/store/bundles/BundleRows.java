@@ -22,6 +22,7 @@ public final class BundleRows {
   /** Keeps what is in a bundle; the blobs by path. Nobody sees it before {@link #enter}. */
   public static Map<String, Long> keep(NewBundle bundle, KeptContents contents)
       throws IOException, SQLException {
+    contents.look(bundle.entries().stream().map(NewBundle.Entry::sha256).distinct().toList());
     Map<String, Long> blobs = new HashMap<>();
     Map<String, NewBundle.Entry> missing = new HashMap<>();
     for (NewBundle.Entry entry : bundle.entries()) {

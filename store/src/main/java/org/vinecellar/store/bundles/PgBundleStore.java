@@ -53,9 +53,16 @@ public final class PgBundleStore implements BundleStore {
   @Override
   public void add(int projectId, String stream, int runNumber, NewBundle bundle, Instant now) {
     try (Connection connection = uploads.connection()) {
-      Map<String, Long> blobs = BundleRows.keep(bundle, new KeptContents(connection, projectId));
-      Sql.on(connection)
-          .transaction(tx -> enter(tx.dsl(), projectId, stream, runNumber, bundle, blobs, now));
+      DSLContext dsl = Sql.on(connection);
+      // Contents are many small commits; the last one, which names them, makes all of them durable.
+      dsl.execute("set synchronous_commit = off");
+      Map<String, Long> blobs;
+      try {
+        blobs = BundleRows.keep(bundle, new KeptContents(connection, projectId));
+      } finally {
+        dsl.execute("reset synchronous_commit");
+      }
+      dsl.transaction(tx -> enter(tx.dsl(), projectId, stream, runNumber, bundle, blobs, now));
     } catch (IOException e) {
       throw new CellarException(ProblemCode.INTERNAL, "the bundle could not be kept: " + e, e);
     } catch (SQLException | org.jooq.exception.DataAccessException e) {

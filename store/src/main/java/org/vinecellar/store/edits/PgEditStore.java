@@ -7,7 +7,6 @@ import static org.vinecellar.store.generated.Tables.TEST;
 import static org.vinecellar.store.generated.Tables.TEST_TAG;
 
 import java.time.Instant;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -158,14 +157,12 @@ public final class PgEditStore implements EditStore {
   /** The tags that people gave a test, as rows. */
   private static void tag(DSLContext dsl, int projectId, long testId, List<String> tags) {
     dsl.deleteFrom(TEST_TAG).where(TEST_TAG.TEST_ID.eq(testId), TEST_TAG.VERSION.eq(0)).execute();
-    for (String tag : new LinkedHashSet<>(tags)) {
-      dsl.insertInto(TEST_TAG)
-          .set(TEST_TAG.PROJECT_ID, projectId)
-          .set(TEST_TAG.TEST_ID, testId)
-          .set(TEST_TAG.VERSION, 0)
-          .set(TEST_TAG.TAG, tag)
-          .execute();
-    }
+    dsl.execute(
+        "insert into test_tag (project_id, test_id, version, tag)"
+            + " select distinct ?, ?::int, 0, t.tag from unnest(?) as t(tag)",
+        projectId,
+        testId,
+        tags.toArray(String[]::new));
   }
 
   /** Readers of the run shall look again. */

@@ -1,6 +1,5 @@
 package org.vinecellar.store.filters;
 
-import java.util.Arrays;
 import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
@@ -54,11 +53,7 @@ public final class PossibleOutcomes {
     if (compares.attribute() != Attribute.RESULT_OUTCOME || compares.operator() != Operator.EQ) {
       return null;
     }
-    String word = ((Criterion.Words) compares.operand()).text();
-    return Arrays.stream(Outcome.values())
-        .filter(outcome -> outcome.word().equals(word))
-        .findFirst()
-        .orElse(null);
+    return Outcome.ofWord(((Criterion.Words) compares.operand()).text()).orElse(null);
   }
 
   /** Those of one half. */

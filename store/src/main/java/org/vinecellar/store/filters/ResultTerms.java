@@ -88,11 +88,7 @@ final class ResultTerms extends Terms {
   }
 
   private static int outcomeOf(Match match) {
-    return Arrays.stream(Outcome.values())
-        .filter(outcome -> outcome.word().equals(match.words()))
-        .findFirst()
-        .orElseThrow()
-        .code();
+    return Outcome.ofWord(match.words()).orElseThrow().code();
   }
 
   private Condition change(Match match) {

@@ -257,9 +257,10 @@ public final class PartArrival {
     UploadRequest request = addition.request();
     boolean first = run.get(RUN.NUMBER) == null;
     int number = first ? nextNumber() : run.get(RUN.NUMBER);
-    Map<String, String> labels = new HashMap<>(Json.map(run.get(RUN.LABELS)));
+    Map<String, String> before = Json.map(run.get(RUN.LABELS));
+    Map<String, String> labels = new HashMap<>(before);
     labels.putAll(request.labels());
-    if (!labels.equals(Json.map(run.get(RUN.LABELS)))) {
+    if (!labels.equals(before)) {
       RunLedger unused = ledger.labelsChanged();
     }
     Instant known = run.get(RUN.STARTED_AT).toInstant();

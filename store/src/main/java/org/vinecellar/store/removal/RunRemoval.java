@@ -86,14 +86,15 @@ public final class RunRemoval {
             .where(PART_FILE.PROJECT_ID.eq(projectId), PART_FILE.RUN_ID.eq(run))
             .limit(FILES)
             .fetch(PART_FILE.BLOB_ID);
-    for (long blob : blobs) {
-      dsl.execute("delete from blob_chunk where project_id = ? and blob_id = ?", projectId, blob);
-      dsl.deleteFrom(PART_FILE)
-          .where(
-              PART_FILE.PROJECT_ID.eq(projectId),
-              PART_FILE.RUN_ID.eq(run),
-              PART_FILE.BLOB_ID.eq(blob))
-          .execute();
+    if (!blobs.isEmpty()) {
+      Long[] all = blobs.toArray(Long[]::new);
+      dsl.execute(
+          "delete from blob_chunk where project_id = ? and blob_id = any(?)", projectId, all);
+      dsl.execute(
+          "delete from part_file where project_id = ? and run_id = ? and blob_id = any(?)",
+          projectId,
+          run,
+          all);
     }
     return !blobs.isEmpty();
   }

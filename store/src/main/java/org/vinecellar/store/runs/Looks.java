@@ -19,12 +19,17 @@ import org.vinecellar.store.sql.Sql;
 final class Looks {
   private static final int INTO_RUNS = 8;
   private static final int WIDE = 4;
+  private static final int VALUES = 4;
   private static final Duration WAIT = Duration.ofSeconds(2);
+
+  /** Who is writing has typed on by then. */
+  private static final Duration GLANCE = Duration.ofSeconds(1);
 
   private final Sql sql;
   private final Duration patience;
   private final Semaphore intoRuns = new Semaphore(INTO_RUNS, true);
   private final Semaphore wide = new Semaphore(WIDE, true);
+  private final Semaphore glances = new Semaphore(VALUES);
 
   /**
    * @param patience how long one look may take
@@ -44,21 +49,21 @@ final class Looks {
     return look(wide, filter, query);
   }
 
-  /** For values that there are. */
+  /** For values that there are: at once and not for long, or not at all. */
   <T> T values(Function<DSLContext, T> query) {
-    return in(wide, () -> sql.within(patience, query));
+    return in(glances, Duration.ZERO, () -> sql.within(GLANCE, query));
   }
 
   /** What asks for everything is quick. */
   private <T> T look(Semaphore places, Criterion filter, Function<DSLContext, T> query) {
     return filter.equals(Criterion.EVERYTHING)
         ? sql.with(query)
-        : in(places, () -> sql.within(patience, query));
+        : in(places, WAIT, () -> sql.within(patience, query));
   }
 
-  private static <T> T in(Semaphore places, Supplier<T> look) {
+  private static <T> T in(Semaphore places, Duration wait, Supplier<T> look) {
     try {
-      if (!places.tryAcquire(WAIT.toMillis(), TimeUnit.MILLISECONDS)) {
+      if (!places.tryAcquire(wait.toMillis(), TimeUnit.MILLISECONDS)) {
         throw new TryLaterException(
             ProblemCode.TOO_MANY_AT_ONCE,
             "too many look through much at once with filters; try again in a moment, or ask for less",

@@ -74,7 +74,8 @@ class LooksTest {
       Thread.sleep(20);
     }
     assertThat(begun).hasValue(4);
-    assertThatThrownBy(() -> looks.values(LooksTest::one))
+    assertThat(looks.values(LooksTest::one)).isEqualTo(1);
+    assertThatThrownBy(() -> looks.wide(SOME, LooksTest::one))
         .isInstanceOfSatisfying(
             CellarException.class,
             e -> assertThat(e.code()).isEqualTo(ProblemCode.TOO_MANY_AT_ONCE));
