@@ -1,6 +1,6 @@
 import { CircleHelp } from 'lucide-react';
-import { useEffect, useState } from 'react';
-import { isTyping } from '../shared/lib/keys';
+import { useState } from 'react';
+import { useKey } from '../shared/lib/keys';
 import { Dialog } from '../shared/ui/Dialog';
 
 const KEYS: [string, string][] = [
@@ -8,6 +8,8 @@ const KEYS: [string, string][] = [
   ['k  ↑', 'previous result'],
   ['n', 'next failing result that is new'],
   ['/', 'filter the results'],
+  ['f', 'find in the result'],
+  ['p', 'pin the result, to set another one beside it'],
   ['s', 'switch between list and suites'],
   ['?', 'show these keys'],
 ];
@@ -15,16 +17,7 @@ const KEYS: [string, string][] = [
 /** The keys, behind `?`. */
 export function KeysDialog() {
   const [open, setOpen] = useState(false);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key === '?' && !isTyping(event)) {
-        event.preventDefault();
-        setOpen(true);
-      }
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
+  useKey('?', () => setOpen(true));
   return (
     <>
       <button

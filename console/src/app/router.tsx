@@ -43,8 +43,8 @@ const OperationsPage = lazyRouteComponent(
   () => import('../features/operate/OperationsPage'),
   'OperationsPage',
 );
-const RunPage = lazyRouteComponent(() => import('../features/runs/RunPage'), 'RunPage');
-const RunsPage = lazyRouteComponent(() => import('../features/runs/RunsPage'), 'RunsPage');
+const RunPage = lazyRouteComponent(() => import('../features/runs/run/RunPage'), 'RunPage');
+const RunsPage = lazyRouteComponent(() => import('../features/runs/streams/RunsPage'), 'RunsPage');
 const SignInPage = lazyRouteComponent(() => import('../features/access/SignInPage'), 'SignInPage');
 
 // The router hands the pages what validateSearch made, but also every parameter that it dropped; so

@@ -3,9 +3,13 @@ import type { Stream } from './api';
 import {
   byNeed,
   changeWords,
+  cleaned,
   displayName,
   failingWords,
   needsALook,
+  otherResult,
+  pinText,
+  readPin,
   readRunSearch,
   runTitle,
   shortSuite,
@@ -36,6 +40,46 @@ describe('readRunSearch', () => {
     expect(readRunSearch({ filter: 'name pr', result: 12, view: 'other', evil: 1 })).toEqual({
       filter: 'name pr',
     }));
+
+  it('reads what is looked at inside a result', () =>
+    expect(
+      readRunSearch({
+        find: 42,
+        attempt: 2,
+        levels: ['warn', 'loud', 'error'],
+        steps: ['failed', 7],
+        pin: 'a/b/3:1-7:2',
+      }),
+    ).toEqual({
+      find: '42',
+      attempt: 2,
+      levels: ['error', 'warn'],
+      steps: ['failed'],
+      pin: 'a/b/3:1-7:2',
+    }));
+
+  it.each([
+    { pin: 'a/b' },
+    { pin: '1-7:2' },
+    { pin: 'a/b/3:1-7:0x' },
+    { attempt: -1 },
+    { attempt: 1.5 },
+    { levels: 'error' },
+    { steps: { 0: 'failed' } },
+    { find: '' },
+  ])('%j is nothing', (search) => expect(cleaned(readRunSearch(search))).toEqual({}));
+});
+
+describe('a pin', () => {
+  it('is read as it was written', () => {
+    const pin = { stream: 'a:b/c/1', number: 12, result: '3-700', attempt: 2 };
+    expect(readPin(pinText(pin))).toEqual(pin);
+  });
+
+  it('stays when a result of another run is gone to', () =>
+    expect(
+      otherResult({ result: '1-1', attempt: 3, filter: 'name pr', pin: 'a/1:1-1:1' }, '2-2'),
+    ).toEqual({ result: '2-2', pin: 'a/1:1-1:1' }));
 });
 
 describe('changeWords', () => {

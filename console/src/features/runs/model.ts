@@ -1,6 +1,7 @@
 import { plural } from '../../shared/lib/format';
-import type { Outcome } from '../../shared/ui/OutcomeGlyph';
+import { OUTCOMES, type Outcome } from '../../shared/ui/OutcomeGlyph';
 import type { Changes, Counts, Part, Result, RunPoint, Stream } from './api';
+import { LEVELS, type Level } from './result/reading';
 
 export interface RunsSearch {
   stream?: string;
@@ -14,20 +15,79 @@ export function readRunsSearch(search: { stream?: unknown; filter?: unknown }): 
   };
 }
 
+/** What the address of a run says beside the run. */
 export interface RunSearch {
   result?: string | undefined;
+  /** Counted from 1. */
+  attempt?: number | undefined;
   filter?: string | undefined;
   view?: 'suites' | 'gone' | undefined;
   bundle?: number | undefined;
+  /** The result that another one is held against, as `readPin` reads it. */
+  pin?: string | undefined;
+  find?: string | undefined;
+  steps?: readonly Outcome[] | undefined;
+  levels?: readonly Level[] | undefined;
 }
 
 export function readRunSearch(search: { [key: string]: unknown } | RunSearch): RunSearch {
   const read: RunSearch = {};
   if (typeof search.result === 'string') read.result = search.result;
+  if (Number.isInteger(search.attempt) && Number(search.attempt) > 0) {
+    read.attempt = Number(search.attempt);
+  }
   if (typeof search.filter === 'string') read.filter = search.filter;
   if (search.view === 'suites' || search.view === 'gone') read.view = search.view;
   if (typeof search.bundle === 'number') read.bundle = search.bundle;
+  if (typeof search.pin === 'string' && readPin(search.pin)) read.pin = search.pin;
+  // A search for a number is read as one.
+  if (['string', 'number'].includes(typeof search.find)) read.find = String(search.find);
+  const steps = someOf(OUTCOMES, search.steps);
+  if (steps.length > 0) read.steps = steps;
+  const levels = someOf(LEVELS, search.levels);
+  if (levels.length > 0) read.levels = levels;
   return read;
+}
+
+function someOf<K extends string>(known: readonly K[], told: unknown): K[] {
+  return Array.isArray(told) ? known.filter((one) => told.includes(one)) : [];
+}
+
+/** Where a result is, and which of its tries is looked at. */
+export interface Pin {
+  stream: string;
+  number: number;
+  result: string;
+  /** Counted from 1. */
+  attempt: number;
+}
+
+/** As in `booking-api/nightly/12:3-7:1`. */
+export function readPin(text: string | undefined): Pin | undefined {
+  const match = /^(.+)\/(\d{1,9}):([\d-]+):(\d{1,6})$/.exec(text ?? '');
+  const [, stream, number, result, attempt] = match ?? [];
+  return stream && result
+    ? { stream, number: Number(number), result, attempt: Number(attempt) }
+    : undefined;
+}
+
+export function pinText(pin: Pin): string {
+  return `${pin.stream}/${pin.number}:${pin.result}:${pin.attempt}`;
+}
+
+/** What is kept of an address when a result of another run is gone to. */
+export function otherResult({ pin, find, steps, levels }: RunSearch, result: string): RunSearch {
+  return cleaned({ result, pin, find, steps, levels });
+}
+
+/** Without what is not set, so that addresses stay short. */
+export function cleaned(search: RunSearch): RunSearch {
+  return Object.fromEntries(
+    Object.entries(search).filter(
+      ([, value]) =>
+        value !== undefined && value !== '' && !(Array.isArray(value) && value.length === 0),
+    ),
+  );
 }
 
 /** The worst that happened: what a single glyph for a whole run shows. */

@@ -1,4 +1,4 @@
-import type { Attempt, Counts, Failure, LongText, Part, Result, RunPoint } from './api';
+import type { Attempt, Counts, Failure, LongText, Part, Result, RunPoint, Step } from './api';
 
 export const NO_COUNTS: Counts = {
   tests: 0,
@@ -82,6 +82,23 @@ export function part(some: Partial<Part>): Part {
     testTimeMs: 1200,
     files: [],
     attachments: [],
+    ...some,
+  };
+}
+
+export function step(some: Partial<Step>): Step {
+  return {
+    keyword: null,
+    text: 'a step',
+    outcome: 'passed',
+    status: null,
+    durationMs: null,
+    message: null,
+    argument: null,
+    table: [],
+    logs: [],
+    attachments: [],
+    steps: [],
     ...some,
   };
 }

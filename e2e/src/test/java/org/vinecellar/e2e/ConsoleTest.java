@@ -7,6 +7,7 @@ import com.microsoft.playwright.BrowserContext;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import com.microsoft.playwright.options.KeyboardModifier;
 import java.io.IOException;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
@@ -102,7 +103,7 @@ class ConsoleTest {
 
     assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1)))
         .hasText("console/run #2");
-    assertThat(results().getByRole(AriaRole.BUTTON).first()).containsText("adds");
+    assertThat(results().getByRole(AriaRole.LINK).first()).containsText("adds");
     assertThat(panel()).containsText("new failing");
     assertThat(panel().locator("dd").first()).hasText("4");
     assertThat(panel()).containsText("last passed in #1");
@@ -115,7 +116,7 @@ class ConsoleTest {
     assertThat(page).hasURL(Pattern.compile("result=1-0"));
     page.keyboard().press("/");
     page.keyboard().type("adds");
-    assertThat(results().getByRole(AriaRole.BUTTON)).hasCount(1);
+    assertThat(results().getByRole(AriaRole.LINK)).hasCount(1);
     // Escape would clear the field, and after a pause the address: a race with the reload.
     assertThat(page).hasURL(Pattern.compile("filter=text.*adds"));
     page.reload();
@@ -128,6 +129,65 @@ class ConsoleTest {
         .isVisible();
     page.keyboard().press("?");
     assertThat(page.getByRole(AriaRole.DIALOG)).isVisible();
+  }
+
+  @Test
+  void aResultIsLookedIntoAndHeldAgainstOthers() {
+    String once =
+        "<testsuite name='Gangway'><testcase name='opens'/><testcase name='closes'>"
+            + "<failure message='berth 3'/></testcase></testsuite>";
+    push("console/inside", once);
+    push(
+        "console/inside",
+        "<testsuite name='Gangway'><testcase name='opens'><failure message='gangway stuck'>at"
+            + " org.junit.A\n</failure><system-out>INFO gangway\n"
+            + "WARN asks again\n".repeat(200)
+            + "ERROR no answer of the gangway</system-out></testcase>"
+            + "<testcase name='closes'><failure message='berth 3'/></testcase></testsuite>");
+    page.navigate(portal.url + "/main/runs/console/inside/2?filter=name+eq+%22opens%22");
+    assertThat(panel()).containsText("this line 200 times");
+    panel()
+        .getByRole(
+            AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("1 error").setExact(true))
+        .click();
+    assertThat(panel()).containsText("1 of 202 lines");
+    assertThat(page).hasURL(Pattern.compile("levels="));
+    page.keyboard().press("f");
+    page.keyboard().type("gangway");
+    assertThat(page.getByRole(AriaRole.SEARCH)).containsText("1 of 3");
+    page.keyboard().press("Shift+Enter");
+    assertThat(page.getByRole(AriaRole.SEARCH)).containsText("3 of 3");
+    isAccessible();
+
+    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Pin")).click();
+    Locator pinned =
+        page.getByRole(AriaRole.REGION, new Page.GetByRoleOptions().setName("Pinned result"));
+    assertThat(pinned).containsText("pinned from console/inside #2");
+    page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Run 1: passed"))
+        .last()
+        .click();
+    assertThat(page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(1)))
+        .hasText("console/inside #1");
+    assertThat(panel()).containsText("passed");
+    assertThat(pinned).containsText("gangway stuck");
+    isAccessible();
+
+    // A row is a link: with Control it opens in a tab of its own, beside the same pinned one.
+    Page tab =
+        context.waitForPage(
+            () ->
+                results()
+                    .getByRole(
+                        AriaRole.LINK,
+                        new Locator.GetByRoleOptions().setName(Pattern.compile("closes")))
+                    .click(
+                        new Locator.ClickOptions()
+                            .setModifiers(List.of(KeyboardModifier.CONTROL))));
+    assertThat(tab.getByRole(AriaRole.REGION, new Page.GetByRoleOptions().setName("Pinned")))
+        .containsText("gangway stuck");
+    assertThat(panel()).containsText("opens");
+    page.keyboard().press("p");
+    assertThat(pinned).hasCount(0);
   }
 
   @Test
@@ -294,7 +354,7 @@ class ConsoleTest {
             + "</testcase><testcase name='rounds' time='1'><failure message='no'/></testcase>"
             + "<testcase name='sells' time='4'/></testsuite></testsuites>");
     page.navigate(portal.url + "/main/runs/console/filters/1");
-    assertThat(results().getByRole(AriaRole.BUTTON)).hasCount(3);
+    assertThat(results().getByRole(AriaRole.LINK)).hasCount(3);
     page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Filter")).click();
     Locator box = page.getByLabel("Filter of results");
     box.click();
@@ -309,7 +369,7 @@ class ConsoleTest {
     page.keyboard().press("Tab");
     page.keyboard().type("and duration gt 2");
     page.keyboard().press("Escape");
-    assertThat(results().getByRole(AriaRole.BUTTON)).hasCount(1);
+    assertThat(results().getByRole(AriaRole.LINK)).hasCount(1);
     assertThat(results()).containsText("adds");
     assertThat(page).hasURL(Pattern.compile("filter=outcome.*duration"));
     Locator failed =
@@ -318,14 +378,14 @@ class ConsoleTest {
     assertThat(failed).hasAttribute("aria-pressed", "true");
     failed.click();
     assertThat(box).hasValue("duration gt 2");
-    assertThat(results().getByRole(AriaRole.BUTTON)).hasCount(2);
+    assertThat(results().getByRole(AriaRole.LINK)).hasCount(2);
     page.reload();
     assertThat(box).hasValue("duration gt 2");
     box.fill("duration gt 2 and nmae pr");
     box.blur();
     assertThat(page.getByRole(AriaRole.ALERT)).containsText("did you mean “name”?");
     assertThat(box).hasAttribute("aria-invalid", "true");
-    assertThat(results().getByRole(AriaRole.BUTTON)).hasCount(2);
+    assertThat(results().getByRole(AriaRole.LINK)).hasCount(2);
 
     page.navigate(portal.url + "/main/runs?stream=console/filters&filter=failed+gt+5");
     assertThat(page.getByText("No run fits")).isVisible();

@@ -174,7 +174,7 @@ class EditingTest {
       button(page, "1 overruled").click();
       assertThat(
               page.getByRole(AriaRole.GROUP, new Page.GetByRoleOptions().setName("List of results"))
-                  .getByRole(AriaRole.BUTTON))
+                  .getByRole(AriaRole.LINK))
           .hasCount(1);
       Browsing.isAccessible(page);
       browsing.noErrors();

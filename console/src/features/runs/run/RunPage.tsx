@@ -1,20 +1,20 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
-import { useCallback, useEffect, useState } from 'react';
-import { isTyping } from '../../shared/lib/keys';
-import { useRunNews } from '../../shared/runs/news';
-import { Empty, Failed, Loading } from '../../shared/ui/States';
-import { type Result, type Run, runQuery } from './api';
-import { type Bundle, bundlesQuery } from './bundles/api';
-import { BundleFrame } from './bundles/BundleFrame';
-import { FilterBar } from './components/FilterBar';
-import { GoneList } from './components/GoneList';
-import { ResultList } from './components/ResultList';
-import { ResultPanel } from './components/ResultPanel';
-import { RunHead } from './components/RunHead';
-import { SuiteTree } from './components/SuiteTree';
-import type { RunSearch } from './model';
-import { narrow, type Quick } from './quick';
+import { useCallback, useState } from 'react';
+import { useKey } from '../../../shared/lib/keys';
+import { useRunNews } from '../../../shared/runs/news';
+import { Empty, Failed, Loading } from '../../../shared/ui/States';
+import { type Result, type Run, runQuery } from '../api';
+import { type Bundle, bundlesQuery } from '../bundles/api';
+import { BundleFrame } from '../bundles/BundleFrame';
+import { cleaned, type RunSearch } from '../model';
+import { ResultArea } from '../result/ResultArea';
+import { FilterBar } from '../results/FilterBar';
+import { GoneList } from '../results/GoneList';
+import { narrow, type Quick } from '../results/quick';
+import { ResultList } from '../results/ResultList';
+import { SuiteTree } from '../results/SuiteTree';
+import { RunHead } from './RunHead';
 
 export function RunPage(props: {
   project: string;
@@ -48,7 +48,7 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
   );
   const select = useCallback(
     (result: Result) => {
-      void change({ result: result.id });
+      void change({ result: result.id, attempt: undefined });
     },
     [change],
   );
@@ -57,17 +57,7 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
     (first: string | undefined) => setFirstShown((before) => (run.open && before ? before : first)),
     [run.open],
   );
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key === 's' && !isTyping(event)) {
-        void change({
-          view: search.view === 'suites' ? undefined : 'suites',
-        });
-      }
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [change, search.view]);
+  useKey('s', () => void change({ view: search.view === 'suites' ? undefined : 'suites' }));
   const selected = search.result ?? firstShown;
   const filter = search.filter ?? '';
   const onQuick = useCallback(
@@ -110,7 +100,13 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
   return (
     <main className="flex min-h-0 grow flex-col max-[899px]:overflow-y-auto">
       {head}
-      <div className="flex min-h-0 grow flex-col border-t border-base-300 min-[900px]:grid min-[900px]:grid-cols-[2fr_3fr]">
+      <div
+        className={`flex min-h-0 grow flex-col border-t border-base-300 min-[900px]:grid ${
+          search.pin
+            ? 'min-[900px]:grid-cols-[minmax(13rem,1fr)_4fr]'
+            : 'min-[900px]:grid-cols-[2fr_3fr]'
+        }`}
+      >
         <section
           aria-label="Results"
           className="flex min-h-0 flex-col border-base-300 max-[899px]:h-[28rem] max-[899px]:shrink-0 max-[899px]:border-b min-[900px]:border-r"
@@ -127,13 +123,7 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
           {search.view === 'gone' ? (
             <GoneList project={project} run={run} />
           ) : search.view === 'suites' ? (
-            <SuiteTree
-              project={project}
-              run={run}
-              filter={filter}
-              selected={selected}
-              onSelect={select}
-            />
+            <SuiteTree project={project} run={run} filter={filter} selected={selected} />
           ) : (
             <ResultList
               project={project}
@@ -146,7 +136,13 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
           )}
         </section>
         {selected ? (
-          <ResultPanel project={project} run={run} result={selected} />
+          <ResultArea
+            project={project}
+            run={run}
+            result={selected}
+            search={search}
+            onChange={change}
+          />
         ) : (
           <Empty title="Choose a result">It is shown here, with all that its file told.</Empty>
         )}
@@ -182,13 +178,4 @@ function RunTabs(props: {
       ))}
     </div>
   );
-}
-
-/** Without what is not set, so that addresses stay short. */
-function cleaned(search: Partial<RunSearch>): RunSearch {
-  const entries = Object.entries(search).filter(
-    ([, value]) =>
-      value !== undefined && value !== '' && !(Array.isArray(value) && value.length === 0),
-  );
-  return Object.fromEntries(entries) as RunSearch;
 }

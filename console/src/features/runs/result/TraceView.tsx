@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import type { Schemas } from '../../../shared/api/client';
 import { plural } from '../../../shared/lib/format';
+import { useLook } from './look';
 
 type Block = Schemas['TraceBlock'];
 
@@ -23,7 +24,9 @@ export function TraceView({ blocks }: { blocks: Block[] }) {
 
 function BlockView({ block }: { block: Block }) {
   const [open, setOpen] = useState(false);
-  if (block.kind === 'framework' && !open) {
+  const { find } = useLook().look;
+  const found = find !== '' && block.lines.join('\n').toLowerCase().includes(find.toLowerCase());
+  if (block.kind === 'framework' && !open && !found) {
     return (
       <button
         type="button"

@@ -1,9 +1,10 @@
 import { useInfiniteQuery } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useEffect, useMemo, useRef } from 'react';
-import { isTyping } from '../../../shared/lib/keys';
+import { useKeys } from '../../../shared/lib/keys';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
 import { type Result, type Run, resultsQuery } from '../api';
+import { ResultLink } from './ResultLink';
 import { ResultRow } from './ResultRow';
 
 const ROW = 54;
@@ -40,23 +41,16 @@ export function ResultList(props: {
   const first = rows[0]?.id;
   useEffect(() => onFirst(first), [first, onFirst]);
 
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (isTyping(event)) {
-        return;
-      }
-      const at = rows.findIndex((row) => row.id === selected);
-      const next = target(event.key, rows, at);
-      const row = next === undefined ? undefined : rows[next];
-      if (row && next !== undefined) {
-        event.preventDefault();
-        onSelect(row);
-        virtual.scrollToIndex(next);
-      }
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, [rows, selected, onSelect, virtual]);
+  useKeys((event) => {
+    const at = rows.findIndex((row) => row.id === selected);
+    const next = target(event.key, rows, at);
+    const row = next === undefined ? undefined : rows[next];
+    if (row && next !== undefined) {
+      event.preventDefault();
+      onSelect(row);
+      virtual.scrollToIndex(next);
+    }
+  });
 
   if (query.isPending) {
     return <Loading lines={8} />;
@@ -87,19 +81,16 @@ export function ResultList(props: {
               className="absolute inset-x-0 top-0 border-b border-base-300/70"
               style={{ height: ROW, transform: `translateY(${item.start}px)` }}
             >
-              <button
-                type="button"
-                tabIndex={row.id === selected ? 0 : -1}
-                aria-current={row.id === selected ? 'true' : undefined}
-                onClick={() => onSelect(row)}
-                className={`h-full w-full cursor-pointer px-4 text-left hover:bg-base-200 ${
-                  row.id === selected
-                    ? 'bg-base-200 shadow-[inset_3px_0_0_var(--color-primary)]'
-                    : ''
-                }`}
+              <ResultLink
+                project={props.project}
+                run={props.run}
+                result={row}
+                selected={row.id === selected}
+                className="h-full px-4"
+                everyTab={false}
               >
                 <ResultRow result={row} withSuite />
-              </button>
+              </ResultLink>
             </li>
           ) : null;
         })}

@@ -1,15 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from '@tanstack/react-router';
-import { streamsQuery } from '../../shared/runs/api';
-import { useRunNews } from '../../shared/runs/news';
-import { RelativeTime } from '../../shared/ui/RelativeTime';
-import { Empty, Failed, Loading } from '../../shared/ui/States';
-import type { Stream } from './api';
-import { ChangesLine } from './components/ChangesLine';
-import { CountsLine } from './components/CountsLine';
-import { RunStrip } from './components/RunStrip';
-import { StreamPanel } from './components/StreamPanel';
-import { byNeed, type RunsSearch } from './model';
+import { streamsQuery } from '../../../shared/runs/api';
+import { useRunNews } from '../../../shared/runs/news';
+import { RelativeTime } from '../../../shared/ui/RelativeTime';
+import { Empty, Failed, Loading } from '../../../shared/ui/States';
+import type { Stream } from '../api';
+import { ChangesLine } from '../components/ChangesLine';
+import { CountsLine } from '../components/CountsLine';
+import { byNeed, type RunsSearch } from '../model';
+import { RunStrip } from './RunStrip';
+import { StreamPanel } from './StreamPanel';
 
 export function RunsPage({ project, search }: { project: string; search: RunsSearch }) {
   useRunNews(project);

@@ -2,8 +2,9 @@ import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { ChevronRight } from 'lucide-react';
 import { useState } from 'react';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
-import { NO_SUITE, type Result, type Run, resultsQuery, type Suite, suitesQuery } from '../api';
-import { CountsLine } from './CountsLine';
+import { NO_SUITE, type Run, resultsQuery, type Suite, suitesQuery } from '../api';
+import { CountsLine } from '../components/CountsLine';
+import { ResultLink } from './ResultLink';
 import { ResultRow } from './ResultRow';
 
 interface TreeProps {
@@ -11,7 +12,6 @@ interface TreeProps {
   run: Run;
   filter: string;
   selected: string | undefined;
-  onSelect: (result: Result) => void;
 }
 
 /** The results that the filter lets through as their files nest them, fetched level by level. */
@@ -96,18 +96,16 @@ function Results(props: TreeProps & { suite: number }) {
       <ul>
         {rows.map((row) => (
           <li key={row.id}>
-            <button
-              type="button"
-              onClick={() => props.onSelect(row)}
-              aria-current={row.id === props.selected ? 'true' : undefined}
-              className={`w-full cursor-pointer px-3 py-1.5 text-left hover:bg-base-200 ${
-                row.id === props.selected
-                  ? 'bg-base-200 shadow-[inset_3px_0_0_var(--color-primary)]'
-                  : ''
-              }`}
+            <ResultLink
+              project={props.project}
+              run={props.run}
+              result={row}
+              selected={row.id === props.selected}
+              className="px-3 py-1.5"
+              everyTab
             >
               <ResultRow result={row} withSuite={false} />
-            </button>
+            </ResultLink>
           </li>
         ))}
       </ul>

@@ -1,9 +1,9 @@
 import { plural } from '../../../shared/lib/format';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { attachmentHref, type Part, type Run } from '../api';
+import { CountsLine } from '../components/CountsLine';
 import { type Span, spanOf } from '../model';
-import { AttachmentList } from './AttachmentList';
-import { CountsLine } from './CountsLine';
+import { AttachmentList } from '../result/AttachmentList';
 import { Lane } from './Lane';
 
 /** The parts of a run, with their files' problems and their environment. */

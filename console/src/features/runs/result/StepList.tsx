@@ -1,8 +1,9 @@
-import { duration, exactTime } from '../../../shared/lib/format';
+import { duration } from '../../../shared/lib/format';
 import { asOutcome, OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
 import { OutputBlock } from '../../../shared/ui/OutputBlock';
-import type { Attachment, LogLine, Step } from '../api';
+import type { Attachment, Step } from '../api';
 import { AttachmentList } from './AttachmentList';
+import { LogLines } from './LogLines';
 
 interface Shown {
   attachments: Attachment[];
@@ -54,6 +55,11 @@ function StepRow({ step, attachments, href }: { step: Step } & Shown) {
         )}
       </div>
       <div className="ml-5">
+        {step.message ? (
+          <div className="my-1 text-sm">
+            <OutputBlock text={step.message} wrap />
+          </div>
+        ) : null}
         {step.table.length > 0 ? <DataTable rows={step.table} /> : null}
         {step.argument ? (
           <pre className="my-1 overflow-x-auto rounded-box border border-base-300 px-3 py-1.5 text-sm">
@@ -98,42 +104,5 @@ function DataTable({ rows }: { rows: string[][] }) {
         </tbody>
       </table>
     </div>
-  );
-}
-
-const LEVELS: Record<string, string> = {
-  error: 'text-failed',
-  fatal: 'text-failed',
-  warn: 'text-errored',
-  warning: 'text-errored',
-};
-
-/** Lines of a log with level and time, where they are told. */
-export function LogLines({ lines }: { lines: LogLine[] }) {
-  return lines.length === 0 ? null : (
-    <ul className="my-1 max-h-72 overflow-auto text-sm" aria-label="Log">
-      {lines.map((line, i) => (
-        // biome-ignore lint/suspicious/noArrayIndexKey: lines are known by their place
-        <li key={i} className="flex items-baseline gap-2">
-          {line.time ? (
-            <time
-              dateTime={line.time}
-              title={exactTime(line.time)}
-              className="shrink-0 font-mono text-xs text-quiet tabular-nums"
-            >
-              {line.time.slice(11, 23).replace('Z', '')}
-            </time>
-          ) : null}
-          {line.level ? (
-            <span className={`shrink-0 font-semibold ${LEVELS[line.level.toLowerCase()] ?? ''}`}>
-              {line.level}
-            </span>
-          ) : null}
-          <div className="min-w-0 flex-1">
-            <OutputBlock text={line.text} wrap />
-          </div>
-        </li>
-      ))}
-    </ul>
   );
 }

@@ -9,9 +9,9 @@ import { OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
 import { type Run, runsQuery, type Stream } from '../api';
+import { ChangesLine } from '../components/ChangesLine';
+import { CountsLine } from '../components/CountsLine';
 import { worst } from '../model';
-import { ChangesLine } from './ChangesLine';
-import { CountsLine } from './CountsLine';
 import { SettingsDialog } from './SettingsDialog';
 import { Trend } from './Trend';
 

@@ -2,11 +2,11 @@ import { Funnel, ListTree, Rows3, X } from 'lucide-react';
 import { type ReactNode, useEffect, useRef, useState } from 'react';
 import { FilterBox } from '../../../shared/filter/FilterBox';
 import { count, plural } from '../../../shared/lib/format';
-import { isTyping } from '../../../shared/lib/keys';
+import { useKey } from '../../../shared/lib/keys';
 import { OUTCOMES, type Outcome, OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
 import type { Counts } from '../api';
 import { COUNT_FIELDS, type RunSearch } from '../model';
-import { type Quick, readQuick } from '../quick';
+import { type Quick, readQuick } from './quick';
 
 type View = RunSearch['view'];
 
@@ -34,7 +34,7 @@ export function FilterBar(props: {
   const suites = view === 'suites';
   return (
     <div className="shrink-0 space-y-2 border-b border-base-300 px-4 py-2.5">
-      <div className="flex items-center gap-1">
+      <div className="flex flex-wrap items-center gap-1">
         <TextFilter text={quick.text} onChange={(text) => onQuick({ text })} />
         {quick.rest.length > 0 ? null : (
           <button
@@ -146,21 +146,12 @@ function TextFilter({ text, onChange }: { text: string; onChange: (text: string)
     }, PAUSE_MS);
     return () => clearTimeout(timer);
   }, [typed, text, onChange]);
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key === '/' && !isTyping(event)) {
-        event.preventDefault();
-        field.current?.focus();
-      }
-    };
-    window.addEventListener('keydown', onKey);
-    return () => window.removeEventListener('keydown', onKey);
-  }, []);
+  useKey('/', () => field.current?.focus());
   return (
     <input
       ref={field}
       type="search"
-      className="input input-sm grow"
+      className="input input-sm w-44 grow"
       placeholder="Filter by name, suite or message  ( / )"
       aria-label="Filter by name, suite or message"
       value={typed}

@@ -1,5 +1,5 @@
-import { joinTerms, quote, splitTerms } from '../../shared/filter/terms';
-import { isOutcome, type Outcome } from '../../shared/ui/OutcomeGlyph';
+import { joinTerms, quote, splitTerms } from '../../../shared/filter/terms';
+import { isOutcome, type Outcome } from '../../../shared/ui/OutcomeGlyph';
 
 /** What the quick filters of a run say of its results; they are terms of its filter. */
 export interface Quick {

@@ -1,0 +1,84 @@
+import { asOutcome, OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
+import type { Attachment, Detail } from '../api';
+import { Picture } from './AttachmentList';
+import { AttemptView } from './AttemptView';
+
+interface AttemptsProps {
+  detail: Detail;
+  /** Counted from 1; undefined for the one that tells most. */
+  attempt: number | undefined;
+  onAttempt: (attempt: number) => void;
+  href: (attachment: Attachment) => string;
+  onWhole: () => void;
+}
+
+/** The tries of a test, one of them in full. */
+export function Attempts({ detail, attempt, onAttempt, href, onWhole }: AttemptsProps) {
+  const all = detail.attempts;
+  const chosen = (attempt ?? tellingAttempt(all)) - 1;
+  const shown = all[chosen];
+  return (
+    <>
+      {all.length > 1 ? (
+        <fieldset className="mt-4 flex flex-wrap items-center gap-1">
+          <legend className="sr-only">Attempts</legend>
+          {all.map((one, i) => (
+            <button
+              // biome-ignore lint/suspicious/noArrayIndexKey: attempts are known by their number
+              key={i}
+              type="button"
+              aria-pressed={i === chosen}
+              onClick={() => onAttempt(i + 1)}
+              className={`btn btn-sm gap-1.5 font-normal ${i === chosen ? 'btn-neutral' : ''}`}
+            >
+              <OutcomeGlyph outcome={asOutcome(one.outcome)} size={12} label />
+              Attempt {i + 1}
+            </button>
+          ))}
+        </fieldset>
+      ) : null}
+      <ImagesAcross attempts={all} href={href} />
+      {shown ? <AttemptView attempt={shown} href={href} onWhole={onWhole} /> : null}
+    </>
+  );
+}
+
+/** What several attempts looked like, side by side. */
+function ImagesAcross({
+  attempts,
+  href,
+}: { attempts: Detail['attempts'] } & Pick<AttemptsProps, 'href'>) {
+  const images = attempts.map((attempt) =>
+    attempt.attachments.filter((one) => one.kept && one.kind === 'image'),
+  );
+  if (images.filter((some) => some.length > 0).length < 2) {
+    return null;
+  }
+  return (
+    <section className="mt-4">
+      <h3 className="font-semibold">Images by attempt</h3>
+      <div
+        className="mt-1 flex gap-4 overflow-x-auto"
+        tabIndex={0}
+        role="group"
+        aria-label="Images by attempt"
+      >
+        {images.map((some, i) => (
+          // biome-ignore lint/suspicious/noArrayIndexKey: attempts are known by their number
+          <div key={i} className="shrink-0 space-y-2">
+            <p className="text-sm text-quiet">Attempt {i + 1}</p>
+            {some.map((image) => (
+              <Picture key={image.id} image={image} href={href(image)} />
+            ))}
+          </div>
+        ))}
+      </div>
+    </section>
+  );
+}
+
+/** The last attempt that went wrong says more than the pass after it; counted from 1. */
+export function tellingAttempt(all: Detail['attempts']): number {
+  const wrong = all.findLastIndex((attempt) => attempt.failures.length > 0);
+  return wrong < 0 ? all.length : wrong + 1;
+}

@@ -1,0 +1,111 @@
+import { PencilLine, Scale } from 'lucide-react';
+import { useState } from 'react';
+import { NoteDialog } from '../../../shared/edits/NoteDialog';
+import { NoteWords } from '../../../shared/edits/NoteWords';
+import { OverruleDialog } from '../../../shared/edits/OverruleDialog';
+import { Overruled } from '../../../shared/edits/Overruled';
+import { duration } from '../../../shared/lib/format';
+import { useMayEdit } from '../../../shared/session/may';
+import { CopyButton } from '../../../shared/ui/CopyButton';
+import { MarkdownText } from '../../../shared/ui/MarkdownText';
+import { asOutcome, OutcomeGlyph, outcomeColour } from '../../../shared/ui/OutcomeGlyph';
+import type { Detail, Run } from '../api';
+import { displayName } from '../model';
+
+/** Which test it is, how it ended, and what people say of it. */
+export function ResultHead({
+  project,
+  run,
+  detail,
+}: {
+  project: string;
+  run: Run;
+  detail: Detail;
+}) {
+  const mayEdit = useMayEdit(project);
+  const [dialog, setDialog] = useState<'note' | 'outcome'>();
+  const close = () => setDialog(undefined);
+  const { result } = detail;
+  const outcome = asOutcome(result.outcome);
+  return (
+    <>
+      <p className="text-sm break-words text-quiet">{result.suite.join(' › ')}</p>
+      <div className="mt-0.5 flex items-start gap-2">
+        <h2
+          className="line-clamp-4 min-w-0 font-serif text-xl break-words"
+          title={displayName(result)}
+        >
+          {result.name}
+          {result.parameters ? <span className="text-quiet">{result.parameters}</span> : null}
+        </h2>
+        <CopyButton text={displayName(result)} what="the name of the test" />
+      </div>
+      <p className="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1">
+        <span
+          className={`inline-flex items-center gap-1.5 font-semibold ${outcomeColour(outcome)}`}
+        >
+          <OutcomeGlyph outcome={outcome} />
+          {outcome}
+          {result.change ? <span className="font-normal">({result.change})</span> : null}
+        </span>
+        {result.durationMs === null ? null : (
+          <span className="text-quiet">{duration(result.durationMs)}</span>
+        )}
+        <span className="text-quiet">{detail.part}</span>
+        {detail.file ? (
+          <code className="break-all text-quiet">
+            {detail.file}
+            {detail.line ? `:${detail.line}` : ''}
+          </code>
+        ) : null}
+        <NoteWords
+          labels={detail.note.labels}
+          tags={[...new Set([...detail.tags, ...detail.note.tags])]}
+        />
+        {result.setUp || !mayEdit ? null : (
+          <button
+            type="button"
+            className="link-hover inline-flex items-center gap-1 text-sm text-quiet"
+            onClick={() => setDialog('outcome')}
+          >
+            <Scale size={13} aria-hidden /> overrule
+          </button>
+        )}
+        {mayEdit ? (
+          <button
+            type="button"
+            className="link-hover inline-flex items-center gap-1 text-sm text-quiet"
+            onClick={() => setDialog('note')}
+          >
+            <PencilLine size={13} aria-hidden /> describe
+          </button>
+        ) : null}
+      </p>
+      {detail.overruling ? <Overruled overruling={detail.overruling} /> : null}
+      {detail.note.description ? (
+        <div className="mt-3 border-l-2 border-accent pl-3">
+          <MarkdownText text={detail.note.description} />
+        </div>
+      ) : null}
+      {dialog === 'note' ? (
+        <NoteDialog
+          project={project}
+          subject={{ kind: 'test', id: result.testId }}
+          title={`About ${displayName(result)}`}
+          onClose={close}
+        />
+      ) : null}
+      {dialog === 'outcome' ? (
+        <OverruleDialog
+          project={project}
+          run={run.id}
+          result={result.id}
+          name={displayName(result)}
+          outcome={outcome}
+          reported={result.reported === null ? null : asOutcome(result.reported)}
+          onClose={close}
+        />
+      ) : null}
+    </>
+  );
+}
