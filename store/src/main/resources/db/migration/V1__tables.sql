@@ -320,6 +320,8 @@ create table part_file (
   primary key (project_id, run_id, part_no, file_no)
 );
 
+create index part_file_of_blob on part_file (project_id, blob_id);
+
 -- Results: large, and therefore in partitions by run -----------------------------------------------
 
 -- One row a test and part, in execution order. Where a later part tried a test again, the earlier row is superseded and the later one counts all
@@ -493,7 +495,7 @@ create table blob_chunk (
 alter table blob_chunk alter column content set storage external;
 -- [jooq ignore stop]
 
--- What is attached or stands in a bundle is kept once, however often it comes.
+-- What is attached, stands in a bundle or came as a raw file is kept once, however often it comes.
 create table kept_content (
   project_id integer not null,
   hash varchar(64) not null,
@@ -501,8 +503,16 @@ create table kept_content (
   size_bytes bigint not null,
   -- When an upload last relied on it, to the hour.
   used_at timestamp with time zone not null,
+  -- Whether it may be that nothing names it: it is new, or something that named it is gone. The upkeep looks, and drops it or ends the doubt.
+  in_doubt boolean not null,
   primary key (project_id, hash)
 );
+
+create unique index kept_content_of_blob on kept_content (project_id, blob_id);
+
+-- [jooq ignore start]
+create index kept_content_in_doubt on kept_content (used_at) where in_doubt;
+-- [jooq ignore stop]
 
 -- Folders of HTML that jobs made themselves. Their files are kept like attachments: each content once.
 create table bundle (

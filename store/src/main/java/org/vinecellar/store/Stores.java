@@ -4,8 +4,12 @@ import java.time.Duration;
 import java.util.Map;
 import java.util.concurrent.Executor;
 import javax.sql.DataSource;
-import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.access.PeopleStore;
+import org.vinecellar.core.access.ProjectStore;
+import org.vinecellar.core.access.ServiceSecrets;
+import org.vinecellar.core.access.SessionStore;
+import org.vinecellar.core.access.SignInTries;
+import org.vinecellar.core.access.TokenStore;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.ingest.IngestStore;
@@ -15,8 +19,14 @@ import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.work.WorkStore;
-import org.vinecellar.store.access.PgAccessStore;
 import org.vinecellar.store.access.PgPeopleStore;
+import org.vinecellar.store.access.PgProjectStore;
+import org.vinecellar.store.access.PgServiceSecrets;
+import org.vinecellar.store.access.PgSessionStore;
+import org.vinecellar.store.access.PgSignInTries;
+import org.vinecellar.store.access.PgTokenStore;
+import org.vinecellar.store.blobs.BlobStore;
+import org.vinecellar.store.blobs.PgBlobStore;
 import org.vinecellar.store.bundles.PgBundleStore;
 import org.vinecellar.store.edits.PgEditStore;
 import org.vinecellar.store.ingest.PgIngestStore;
@@ -36,6 +46,7 @@ public final class Stores {
   private final Sql sql;
   private final Sql uploads;
   private final Sql watch;
+  private final BlobStore blobs;
   private final Executor background;
   private final long maxAttachmentBytes;
   private final Duration patience;
@@ -59,6 +70,7 @@ public final class Stores {
     this.patience = patience;
     this.maxAttachmentBytes = maxAttachmentBytes;
     this.sql = new Sql(dataSource);
+    this.blobs = new PgBlobStore(sql);
     this.uploads = new Sql(uploads);
     this.watch = new Sql(watch);
     this.background = background;
@@ -66,17 +78,17 @@ public final class Stores {
 
   /** Uploads. */
   public IngestStore ingest() {
-    return new PgIngestStore(sql, uploads, background, maxAttachmentBytes);
+    return new PgIngestStore(sql, uploads, blobs, background, maxAttachmentBytes);
   }
 
   /** Parts while they come. */
   public LiveStore live() {
-    return new PgLiveStore(sql, new PgIngestStore(sql, sql, background, maxAttachmentBytes));
+    return new PgLiveStore(sql, new PgIngestStore(sql, sql, blobs, background, maxAttachmentBytes));
   }
 
   /** Folders of HTML. */
   public BundleStore bundles() {
-    return new PgBundleStore(sql, uploads);
+    return new PgBundleStore(sql, uploads, blobs);
   }
 
   /** Accounts, invitations and members. */
@@ -119,11 +131,31 @@ public final class Stores {
 
   /** Streams, runs and results. */
   public RunStore runs() {
-    return new PgRunStore(sql, patience);
+    return new PgRunStore(sql, blobs, patience);
   }
 
-  /** Projects, tokens and sessions. */
-  public AccessStore access() {
-    return new PgAccessStore(sql);
+  /** Projects, and who is what in them. */
+  public ProjectStore projects() {
+    return new PgProjectStore(sql);
+  }
+
+  /** Tokens of projects and of people. */
+  public TokenStore tokens() {
+    return new PgTokenStore(sql);
+  }
+
+  /** Who is signed in. */
+  public SessionStore sessions() {
+    return new PgSessionStore(sql);
+  }
+
+  /** Tries to sign in. */
+  public SignInTries tries() {
+    return new PgSignInTries(sql);
+  }
+
+  /** Secrets of the service itself. */
+  public ServiceSecrets secrets() {
+    return new PgServiceSecrets(sql);
   }
 }

@@ -8,15 +8,12 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.Callable;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import org.assertj.core.api.ThrowableAssert.ThrowingCallable;
 import org.jspecify.annotations.Nullable;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.vinecellar.core.changes.Change;
@@ -38,20 +35,11 @@ class EditsTest {
   private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
   private static final EditStore.Hand LEAD = new EditStore.Hand("lead", NOW);
   private static final String STREAM = "fares/nightly";
-  private static final ExecutorService THREADS = Executors.newCachedThreadPool();
-  private static Stores stores;
+  @RegisterExtension private static final TestStore STORE = new TestStore();
+
+  private final Stores stores = STORE.stores();
 
   private TestUploads uploads;
-
-  @BeforeAll
-  static void database() {
-    stores = TestDatabase.stores(TestDatabase.create(), THREADS);
-  }
-
-  @AfterAll
-  static void stop() {
-    THREADS.shutdown();
-  }
 
   @BeforeEach
   void freshProject() {
@@ -156,7 +144,7 @@ class EditsTest {
             () -> write(test, version, "mine", Map.of()).text().toString(),
             () -> write(test, version, "yours", Map.of()).text().toString());
     int refused = 0;
-    for (Future<String> future : THREADS.invokeAll(writers)) {
+    for (Future<String> future : STORE.threads().invokeAll(writers)) {
       try {
         future.get();
       } catch (java.util.concurrent.ExecutionException e) {

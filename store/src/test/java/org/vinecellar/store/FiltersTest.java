@@ -9,12 +9,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.Random;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.extension.RegisterExtension;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.vinecellar.core.edits.EditStore;
@@ -43,20 +40,11 @@ class FiltersTest {
     "rounds fares", "Rounds FARES", "über die Brücke", "a_b", "a%b", "a!b", "a\\b", "boards", ""
   };
   private static final String[] WORDS = {"fares", "Fares", "boarding", "50% off", "x_y", "é"};
-  private static final ExecutorService BACKGROUND = Executors.newCachedThreadPool();
-  private static Stores stores;
+  @RegisterExtension private static final TestStore STORE = new TestStore();
+
+  private final Stores stores = STORE.stores();
 
   private final Random random = new Random(0);
-
-  @BeforeAll
-  static void database() {
-    stores = TestDatabase.stores(TestDatabase.create(), BACKGROUND);
-  }
-
-  @AfterAll
-  static void stop() {
-    BACKGROUND.shutdown();
-  }
 
   private String one(String... of) {
     return of[random.nextInt(of.length)];
@@ -191,11 +179,11 @@ class FiltersTest {
             hand);
   }
 
-  private static List<RunSummary> runs(int project, Criterion filter) {
+  private List<RunSummary> runs(int project, Criterion filter) {
     return stores.runs().runs(project, new RunQuery(null, filter, Optional.empty(), 200));
   }
 
-  private static List<ResultRow> results(int project, long run, Criterion filter) {
+  private List<ResultRow> results(int project, long run, Criterion filter) {
     return stores
         .runs()
         .results(project, run, new ResultQuery(filter, null, Optional.empty(), 500));

@@ -17,15 +17,12 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
-import java.util.concurrent.TimeUnit;
 import java.util.stream.IntStream;
 import java.util.zip.GZIPInputStream;
-import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
 import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.contents.Content;
 import org.vinecellar.core.filters.Criterion;
@@ -50,24 +47,12 @@ import org.vinecellar.core.runs.StreamSummary;
 /** Uploads against a real PostgreSQL. */
 class IngestTest {
   private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
-  private static final ExecutorService BACKGROUND = Executors.newCachedThreadPool();
-  private static DataSource dataSource;
-  private static Stores stores;
+  @RegisterExtension private static final TestStore STORE = new TestStore();
+
+  private final Stores stores = STORE.stores();
 
   private int project;
   private TestUploads uploads;
-
-  @BeforeAll
-  static void database() {
-    dataSource = TestDatabase.create();
-    stores = TestDatabase.stores(dataSource, BACKGROUND);
-  }
-
-  @AfterAll
-  static void stop() throws InterruptedException {
-    BACKGROUND.shutdown();
-    assertThat(BACKGROUND.awaitTermination(10, TimeUnit.SECONDS)).isTrue();
-  }
 
   @BeforeEach
   void freshProject() {
@@ -316,10 +301,10 @@ class IngestTest {
     assertThat(new String(content.read(6, 8), StandardCharsets.UTF_8)).isEqualTo("the quay");
     assertThat(content.read(content.size(), 8)).as("behind the end").isEmpty();
     assertThat(count("kept_content where project_id = " + project))
-        .as("two contents, however often they came")
-        .isEqualTo(2);
+        .as("two contents, however often they came, and two raw files")
+        .isEqualTo(4);
     stores.ingest().dropUnusedContents(Instant.now().plusSeconds(60));
-    assertThat(count("kept_content where project_id = " + project)).isEqualTo(2);
+    assertThat(count("kept_content where project_id = " + project)).isEqualTo(4);
   }
 
   @Test
@@ -458,15 +443,8 @@ class IngestTest {
         10);
   }
 
-  private static int count(String from) {
-    try (var connection = dataSource.getConnection();
-        var statement = connection.createStatement();
-        var rows = statement.executeQuery("select count(*) from " + from)) {
-      rows.next();
-      return rows.getInt(1);
-    } catch (java.sql.SQLException e) {
-      throw new IllegalStateException(e);
-    }
+  private static long count(String from) {
+    return STORE.count(from);
   }
 
   private ResultRow named(int number, String name) {

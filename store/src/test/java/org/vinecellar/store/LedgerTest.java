@@ -10,13 +10,9 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import javax.sql.DataSource;
 import org.jspecify.annotations.Nullable;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.extension.RegisterExtension;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
 import org.vinecellar.core.edits.EditStore;
@@ -44,9 +40,9 @@ class LedgerTest {
   private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
   private static final String STREAM = "fares/nightly";
   private static final int STEPS = 30;
-  private static final ExecutorService BACKGROUND = Executors.newCachedThreadPool();
-  private static DataSource database;
-  private static Stores stores;
+  @RegisterExtension private static final TestStore STORE = new TestStore();
+
+  private final Stores stores = STORE.stores();
 
   private TestUploads uploads;
   private Random random = new Random(0);
@@ -64,17 +60,6 @@ class LedgerTest {
       this.part = part;
       this.key = key;
     }
-  }
-
-  @BeforeAll
-  static void database() {
-    database = TestDatabase.create();
-    stores = TestDatabase.stores(database, BACKGROUND);
-  }
-
-  @AfterAll
-  static void stop() {
-    BACKGROUND.shutdown();
   }
 
   @BeforeEach
@@ -100,10 +85,10 @@ class LedgerTest {
       done.add(step());
       if (random.nextBoolean()) {
         TestDatabase.work(stores);
-        assertThat(new Recount(database).books(uploads.project()).differences())
+        assertThat(new Recount(STORE.database()).books(uploads.project()).differences())
             .as("seed %d: %s", seed, done)
             .isEmpty();
-        assertThat(new Recount(database).left(uploads.project()))
+        assertThat(new Recount(STORE.database()).left(uploads.project()))
             .as("left of what was removed, seed %d: %s", seed, done)
             .isZero();
       }

@@ -9,14 +9,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
 import org.jspecify.annotations.Nullable;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.RepetitionInfo;
+import org.junit.jupiter.api.extension.RegisterExtension;
 import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.ingest.UploadRequest;
@@ -39,20 +36,11 @@ import org.vinecellar.core.runs.SuiteNode;
 class LiveMergeTest {
   private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
   private static final String STREAM = "fares/nightly";
-  private static final ExecutorService BACKGROUND = Executors.newCachedThreadPool();
-  private static Stores stores;
+  @RegisterExtension private static final TestStore STORE = new TestStore();
+
+  private final Stores stores = STORE.stores();
 
   private TestUploads uploads;
-
-  @BeforeAll
-  static void database() {
-    stores = TestDatabase.stores(TestDatabase.create(), BACKGROUND);
-  }
-
-  @AfterAll
-  static void stop() {
-    BACKGROUND.shutdown();
-  }
 
   @BeforeEach
   void freshProject() {

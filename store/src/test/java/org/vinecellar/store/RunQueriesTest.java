@@ -9,17 +9,14 @@ import java.util.List;
 import java.util.Optional;
 import java.util.Random;
 import java.util.Set;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
 import java.util.function.Predicate;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
-import org.junit.jupiter.api.AfterAll;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.RepetitionInfo;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
 import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.edits.EditStore;
@@ -43,21 +40,12 @@ import org.vinecellar.core.runs.SuiteNode;
 class RunQueriesTest {
   private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
   private static final String STREAM = "fares/nightly";
-  private static final ExecutorService BACKGROUND = Executors.newCachedThreadPool();
-  private static Stores stores;
+  @RegisterExtension private static final TestStore STORE = new TestStore();
+
+  private final Stores stores = STORE.stores();
 
   private TestUploads uploads;
   private RunStore runs;
-
-  @BeforeAll
-  static void database() {
-    stores = TestDatabase.stores(TestDatabase.create(), BACKGROUND);
-  }
-
-  @AfterAll
-  static void stop() {
-    BACKGROUND.shutdown();
-  }
 
   @BeforeEach
   void freshProject() {

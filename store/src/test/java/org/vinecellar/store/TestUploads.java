@@ -21,7 +21,7 @@ record TestUploads(int project, Ingest ingest) {
   static TestUploads inNewProject(Stores stores, Instant now) {
     String key = "p" + System.nanoTime();
     return new TestUploads(
-        stores.access().createProject(key, key, null, now).id(),
+        stores.projects().create(key, key, null, now).id(),
         new Ingest(stores.ingest(), ReadLimits.DEFAULT, () -> now));
   }
 
@@ -95,13 +95,17 @@ record TestUploads(int project, Ingest ingest) {
         bundle);
   }
 
-  /** A run with files beside its one result file. */
   Receipt send(String stream, String text, Map<String, String> beside) {
+    return send(stream, null, text, beside);
+  }
+
+  /** A run with files beside its one result file. */
+  Receipt send(String stream, @Nullable String run, String text, Map<String, String> beside) {
     return ingest.receive(
         new UploadRequest(
             project,
             stream,
-            null,
+            run,
             null,
             null,
             null,

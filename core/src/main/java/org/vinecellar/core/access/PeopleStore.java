@@ -81,4 +81,7 @@ public interface PeopleStore {
    * @throws CellarException {@code LAST_ONE} when the project would have no owner left
    */
   boolean removeMember(int projectId, long accountId);
+
+  /** Drops invitations that ran out. */
+  void dropExpired(Instant now);
 }

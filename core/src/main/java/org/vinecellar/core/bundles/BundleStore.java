@@ -44,7 +44,4 @@ public interface BundleStore {
    * @return how many
    */
   int dropOld(int usualDays, Instant now);
-
-  /** A secret of the service that every instance knows; made when there is none. */
-  byte[] secret(String name);
 }

@@ -4,10 +4,9 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.security.DigestInputStream;
 import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.util.ArrayList;
-import java.util.HexFormat;
 import java.util.List;
+import org.vinecellar.core.contents.Sha256;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 
@@ -51,11 +50,11 @@ public record NewBundle(
       zip.read(
           packed,
           (path, file) -> {
-            MessageDigest sha256 = sha256();
+            MessageDigest sha256 = Sha256.start();
             long bytes =
                 new DigestInputStream(file, sha256)
                     .transferTo(java.io.OutputStream.nullOutputStream());
-            entries.add(new Entry(path, HexFormat.of().formatHex(sha256.digest()), bytes));
+            entries.add(new Entry(path, Sha256.hex(sha256), bytes));
           });
     }
     if (entries.stream().noneMatch(entry -> entry.path().equals(indexPath))) {
@@ -69,13 +68,5 @@ public record NewBundle(
   /** All files together, unpacked. */
   public long bytes() {
     return entries.stream().mapToLong(Entry::bytes).sum();
-  }
-
-  private static MessageDigest sha256() {
-    try {
-      return MessageDigest.getInstance("SHA-256");
-    } catch (NoSuchAlgorithmException e) {
-      throw new IllegalStateException("every Java platform has SHA-256", e);
-    }
   }
 }

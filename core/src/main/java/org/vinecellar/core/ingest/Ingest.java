@@ -4,13 +4,12 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.time.InstantSource;
-import java.util.HexFormat;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.attachments.AttachmentFiles;
 import org.vinecellar.core.bundles.NewBundle;
+import org.vinecellar.core.contents.Sha256;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -98,7 +97,7 @@ public final class Ingest {
    * SHA-256 over the unpacked content of all files, each closed by its length; names do not count.
    */
   private static String contentHash(List<? extends SourceFile> files) {
-    MessageDigest sha256 = sha256();
+    MessageDigest sha256 = Sha256.start();
     byte[] buffer = new byte[1 << 16];
     for (SourceFile file : files) {
       long length = 0;
@@ -122,23 +121,15 @@ public final class Ingest {
       sha256.update((byte) '\n');
       sha256.update(Long.toString(length).getBytes(StandardCharsets.US_ASCII));
     }
-    return HexFormat.of().formatHex(sha256.digest());
+    return Sha256.hex(sha256);
   }
 
   private static String hash(@Nullable String... parts) {
-    MessageDigest sha256 = sha256();
+    MessageDigest sha256 = Sha256.start();
     for (String part : parts) {
       sha256.update((part == null ? "" : part).getBytes(StandardCharsets.UTF_8));
       sha256.update((byte) 0);
     }
-    return HexFormat.of().formatHex(sha256.digest());
-  }
-
-  private static MessageDigest sha256() {
-    try {
-      return MessageDigest.getInstance("SHA-256");
-    } catch (NoSuchAlgorithmException e) {
-      throw new IllegalStateException("every Java platform has SHA-256", e);
-    }
+    return Sha256.hex(sha256);
   }
 }

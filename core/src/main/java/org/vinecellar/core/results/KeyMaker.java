@@ -2,8 +2,8 @@ package org.vinecellar.core.results;
 
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.contents.Sha256;
 
 /**
  * Makes keys: the first 128 bits of SHA-256 over the parent's key, the name and the parameters,
@@ -13,16 +13,10 @@ import org.jspecify.annotations.Nullable;
 final class KeyMaker {
   private static final ThreadLocal<KeyMaker> PER_THREAD = ThreadLocal.withInitial(KeyMaker::new);
 
-  private final MessageDigest sha256;
+  private final MessageDigest sha256 = Sha256.start();
   private byte[] buffer = new byte[512];
 
-  private KeyMaker() {
-    try {
-      sha256 = MessageDigest.getInstance("SHA-256");
-    } catch (NoSuchAlgorithmException e) {
-      throw new IllegalStateException("every Java platform has SHA-256", e);
-    }
-  }
+  private KeyMaker() {}
 
   static KeyMaker get() {
     return PER_THREAD.get();

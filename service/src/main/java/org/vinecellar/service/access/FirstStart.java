@@ -14,11 +14,12 @@ import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.Map;
 import org.jboss.logging.Logger;
-import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.access.PeopleStore;
 import org.vinecellar.core.access.Project;
+import org.vinecellar.core.access.ProjectStore;
 import org.vinecellar.core.access.Scope;
 import org.vinecellar.core.access.Token;
+import org.vinecellar.core.access.TokenStore;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.service.config.VineConfig;
@@ -28,19 +29,22 @@ import org.vinecellar.service.config.VineConfig;
 public class FirstStart {
   private static final Logger LOG = Logger.getLogger(FirstStart.class);
 
-  private final AccessStore store;
+  private final ProjectStore projects;
+  private final TokenStore tokens;
   private final PeopleStore people;
   private final InstantSource clock;
   private final VineConfig config;
   private final ObjectMapper json;
 
   FirstStart(
-      AccessStore store,
+      ProjectStore projects,
+      TokenStore tokens,
       PeopleStore people,
       InstantSource clock,
       VineConfig config,
       ObjectMapper json) {
-    this.store = store;
+    this.projects = projects;
+    this.tokens = tokens;
     this.people = people;
     this.clock = clock;
     this.config = config;
@@ -60,11 +64,11 @@ public class FirstStart {
     String key = config.first().project();
     long owner = people.account(user).orElseThrow().id();
     Project project =
-        store
+        projects
             .project(key)
-            .orElseGet(() -> store.createProject(key, config.first().projectName(), owner, now));
+            .orElseGet(() -> projects.create(key, config.first().projectName(), owner, now));
     String token = Secrets.newToken(project.key());
-    store.createToken(
+    tokens.createForProject(
         project.id(),
         new Token.New(
             "first token",

@@ -7,9 +7,10 @@ import java.time.InstantSource;
 import java.util.Optional;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.access.Account;
 import org.vinecellar.core.access.Session;
+import org.vinecellar.core.access.SessionStore;
+import org.vinecellar.core.access.TokenStore;
 import org.vinecellar.core.access.Visitor;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -25,11 +26,13 @@ public class Identify {
   /** Longer ones are none of ours; they are not even hashed. */
   private static final int LONGEST_SECRET = 200;
 
-  private final AccessStore store;
+  private final SessionStore sessions;
+  private final TokenStore tokens;
   private final InstantSource clock;
 
-  Identify(AccessStore store, InstantSource clock) {
-    this.store = store;
+  Identify(SessionStore sessions, TokenStore tokens, InstantSource clock) {
+    this.sessions = sessions;
+    this.tokens = tokens;
     this.clock = clock;
   }
 
@@ -66,7 +69,7 @@ public class Identify {
     if (cookie == null || cookie.length() > LONGEST_SECRET) {
       return new Visitor.Nobody();
     }
-    Optional<Session> session = store.session(Secrets.hash(cookie), clock.instant());
+    Optional<Session> session = sessions.session(Secrets.hash(cookie), clock.instant());
     return session.isEmpty() ? new Visitor.Nobody() : person(shown, session.get());
   }
 
@@ -81,14 +84,13 @@ public class Identify {
     }
     String hash = Secrets.hash(secret);
     if (Secrets.isOfPerson(secret)) {
-      AccessStore.PersonByToken by =
-          store.personOfToken(hash, clock.instant()).orElseThrow(Identify::notValid);
+      TokenStore.PersonByToken by =
+          tokens.person(hash, clock.instant()).orElseThrow(Identify::notValid);
       Account account = by.account();
       return new Visitor.Person(
           account.id(), account.login(), account.administrator(), null, by.scopes());
     }
-    AccessStore.Pipeline by =
-        store.pipelineOfToken(hash, clock.instant()).orElseThrow(Identify::notValid);
+    TokenStore.Pipeline by = tokens.pipeline(hash, clock.instant()).orElseThrow(Identify::notValid);
     return new Visitor.Pipeline(by.project(), by.tokenName(), by.scopes());
   }
 

@@ -17,20 +17,20 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.access.Session;
 import org.vinecellar.core.access.Token;
+import org.vinecellar.core.access.TokenStore;
 
 /** Tokens of a person: good in all projects of theirs, for as much as they may there. */
 @Path("/api/v1/session/tokens")
 @Tag(name = "access")
 @Produces(MediaType.APPLICATION_JSON)
 public class OwnTokenResource {
-  private final AccessStore store;
+  private final TokenStore store;
   private final InstantSource clock;
   private final Caller caller;
 
-  OwnTokenResource(AccessStore store, InstantSource clock, Caller caller) {
+  OwnTokenResource(TokenStore store, InstantSource clock, Caller caller) {
     this.store = store;
     this.clock = clock;
     this.caller = caller;
@@ -39,7 +39,7 @@ public class OwnTokenResource {
   @GET
   @Operation(operationId = "listOwnTokens", summary = "The caller's own tokens, the newest first")
   public List<TokenBodies.TokenBody> list() {
-    return store.tokensOf(caller.session().accountId()).stream()
+    return store.ofPerson(caller.session().accountId()).stream()
         .map(TokenBodies.TokenBody::of)
         .toList();
   }
@@ -54,7 +54,7 @@ public class OwnTokenResource {
     Session session = caller.session();
     String secret = Secrets.newTokenOfPerson();
     Token.New wanted = TokenBodies.checked(body, secret, session.login(), clock.instant());
-    Token token = store.createTokenOf(session.accountId(), wanted, clock.instant());
+    Token token = store.createForPerson(session.accountId(), wanted, clock.instant());
     return Response.status(201)
         .entity(new TokenBodies.CreatedToken(TokenBodies.TokenBody.of(token), secret))
         .build();
@@ -65,7 +65,7 @@ public class OwnTokenResource {
   @Operation(operationId = "revokeOwnToken", summary = "Revoke one; it stays listed")
   @APIResponse(responseCode = "204")
   public Response revoke(@PathParam("id") long id) {
-    if (!store.revokeTokenOf(caller.session().accountId(), id, clock.instant())) {
+    if (!store.revokeOfPerson(caller.session().accountId(), id, clock.instant())) {
       throw ProjectResource.noToken("your account", id);
     }
     return Response.noContent().build();

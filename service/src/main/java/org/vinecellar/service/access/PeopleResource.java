@@ -23,11 +23,11 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.access.Account;
 import org.vinecellar.core.access.Invitation;
 import org.vinecellar.core.access.PeopleStore;
 import org.vinecellar.core.access.Project;
+import org.vinecellar.core.access.ProjectStore;
 import org.vinecellar.core.access.Role;
 import org.vinecellar.core.access.Session;
 import org.vinecellar.core.problem.CellarException;
@@ -43,19 +43,19 @@ public class PeopleResource {
   private static final int MAX_PROJECTS = 100;
 
   private final PeopleStore people;
-  private final AccessStore access;
+  private final ProjectStore projects;
   private final PublicAddress address;
   private final InstantSource clock;
   private final Caller caller;
 
   PeopleResource(
       PeopleStore people,
-      AccessStore access,
+      ProjectStore projects,
       PublicAddress address,
       InstantSource clock,
       Caller caller) {
     this.people = people;
-    this.access = access;
+    this.projects = projects;
     this.address = address;
     this.clock = clock;
     this.caller = caller;
@@ -220,7 +220,7 @@ public class PeopleResource {
           Role.ofWord(word)
               .orElseThrow(() -> invalid("a role is none of reader, contributor and owner"));
       Project project =
-          (key.indexOf('\0') < 0 ? access.project(key) : java.util.Optional.<Project>empty())
+          (key.indexOf('\0') < 0 ? projects.project(key) : java.util.Optional.<Project>empty())
               .orElseThrow(() -> invalid("a project that is named does not exist"));
       if (places.stream().anyMatch(other -> other.projectId() == project.id())) {
         throw invalid("the project “" + key + "” is named twice");

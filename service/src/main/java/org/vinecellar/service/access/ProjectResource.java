@@ -19,12 +19,13 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.access.Project;
+import org.vinecellar.core.access.ProjectStore;
 import org.vinecellar.core.access.Right;
 import org.vinecellar.core.access.Role;
 import org.vinecellar.core.access.Session;
 import org.vinecellar.core.access.Token;
+import org.vinecellar.core.access.TokenStore;
 import org.vinecellar.core.access.Visitor;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -36,12 +37,14 @@ import org.vinecellar.core.problem.ProblemCode;
 public class ProjectResource {
   private static final Pattern KEY = Pattern.compile("[a-z0-9](?:[a-z0-9-]{0,62}[a-z0-9])?");
 
-  private final AccessStore store;
+  private final ProjectStore store;
+  private final TokenStore tokens;
   private final InstantSource clock;
   private final Caller caller;
 
-  ProjectResource(AccessStore store, InstantSource clock, Caller caller) {
+  ProjectResource(ProjectStore store, TokenStore tokens, InstantSource clock, Caller caller) {
     this.store = store;
+    this.tokens = tokens;
     this.clock = clock;
     this.caller = caller;
   }
@@ -101,7 +104,7 @@ public class ProjectResource {
               + " skerrow-line");
     }
     String name = Names.checked(body == null ? null : body.name());
-    Project project = store.createProject(key, name, person.accountId(), clock.instant());
+    Project project = store.create(key, name, person.accountId(), clock.instant());
     return Response.status(201).entity(ProjectBody.of(project, Role.OWNER)).build();
   }
 
@@ -123,8 +126,7 @@ public class ProjectResource {
       throw new CellarException(ProblemCode.INVALID_VALUE, "send name and open, as JSON");
     }
     return ProjectBody.of(
-        store.changeProject(entry.project().id(), Names.checked(body.name()), body.open()),
-        entry.role());
+        store.change(entry.project().id(), Names.checked(body.name()), body.open()), entry.role());
   }
 
   @GET
@@ -132,7 +134,7 @@ public class ProjectResource {
   @Operation(operationId = "listTokens", summary = "Tokens, the newest first, without secrets")
   public List<TokenBodies.TokenBody> tokens(@PathParam("project") String key) {
     Project project = caller.project(key, Right.MANAGE);
-    return store.tokens(project.id()).stream().map(TokenBodies.TokenBody::of).toList();
+    return tokens.ofProject(project.id()).stream().map(TokenBodies.TokenBody::of).toList();
   }
 
   @POST
@@ -147,7 +149,7 @@ public class ProjectResource {
     Project project = caller.project(key, Right.MANAGE);
     String secret = Secrets.newToken(project.key());
     Token.New wanted = TokenBodies.checked(body, secret, caller.name(), clock.instant());
-    Token token = store.createToken(project.id(), wanted, clock.instant());
+    Token token = tokens.createForProject(project.id(), wanted, clock.instant());
     return Response.status(201)
         .entity(new TokenBodies.CreatedToken(TokenBodies.TokenBody.of(token), secret))
         .build();
@@ -159,7 +161,7 @@ public class ProjectResource {
   @APIResponse(responseCode = "204")
   public Response revoke(@PathParam("project") String key, @PathParam("id") long id) {
     Project project = caller.project(key, Right.MANAGE);
-    if (!store.revokeToken(project.id(), id, clock.instant())) {
+    if (!tokens.revokeOfProject(project.id(), id, clock.instant())) {
       throw noToken("the project", id);
     }
     return Response.noContent().build();

@@ -2,9 +2,9 @@ package org.vinecellar.service.access;
 
 import jakarta.inject.Singleton;
 import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.access.Membership;
 import org.vinecellar.core.access.Project;
+import org.vinecellar.core.access.ProjectStore;
 import org.vinecellar.core.access.Right;
 import org.vinecellar.core.access.Role;
 import org.vinecellar.core.access.Visitor;
@@ -12,9 +12,9 @@ import org.vinecellar.core.access.Visitor;
 /** The only way to a project. Asks the database, so never on an event loop. */
 @Singleton
 public class Projects {
-  private final AccessStore store;
+  private final ProjectStore store;
 
-  Projects(AccessStore store) {
+  Projects(ProjectStore store) {
     this.store = store;
   }
 

@@ -2,10 +2,9 @@ package org.vinecellar.service.access;
 
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.security.SecureRandom;
 import java.util.Base64;
-import java.util.HexFormat;
+import org.vinecellar.core.contents.Sha256;
 
 /** Random secrets, and the only form in which they are kept. */
 public final class Secrets {
@@ -39,11 +38,8 @@ public final class Secrets {
 
   /** SHA-256 in hex: enough for secrets that are long and random, unlike passwords. */
   public static String hash(String secret) {
-    try {
-      MessageDigest sha256 = MessageDigest.getInstance("SHA-256");
-      return HexFormat.of().formatHex(sha256.digest(secret.getBytes(StandardCharsets.UTF_8)));
-    } catch (NoSuchAlgorithmException e) {
-      throw new IllegalStateException("every Java platform has SHA-256", e);
-    }
+    MessageDigest sha256 = Sha256.start();
+    sha256.update(secret.getBytes(StandardCharsets.UTF_8));
+    return Sha256.hex(sha256);
   }
 }

@@ -23,9 +23,9 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.access.Session;
 import org.vinecellar.core.access.SessionInfo;
+import org.vinecellar.core.access.SessionStore;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.service.guard.Addresses;
@@ -38,7 +38,7 @@ import org.vinecellar.service.guard.Rooms;
 @Produces(MediaType.APPLICATION_JSON)
 public class SessionResource {
   private final SignIn signIn;
-  private final AccessStore store;
+  private final SessionStore store;
   private final SessionCookie cookie;
   private final Caller caller;
   private final Rooms rooms;
@@ -46,7 +46,7 @@ public class SessionResource {
 
   SessionResource(
       SignIn signIn,
-      AccessStore store,
+      SessionStore store,
       SessionCookie cookie,
       Caller caller,
       Rooms rooms,
@@ -226,7 +226,7 @@ public class SessionResource {
   @APIResponse(responseCode = "204")
   public Response elsewhere(@CookieParam(SessionCookie.NAME) @Nullable String secret) {
     Session session = caller.session();
-    store.deleteOtherSessions(session.accountId(), secret == null ? "" : Secrets.hash(secret));
+    store.endOthers(session.accountId(), secret == null ? "" : Secrets.hash(secret));
     return Response.noContent().build();
   }
 
@@ -235,7 +235,7 @@ public class SessionResource {
   @Operation(operationId = "endSession", summary = "Sign out at one place")
   @APIResponse(responseCode = "204")
   public Response end(@PathParam("id") long id) {
-    if (!store.deleteSession(caller.session().accountId(), id)) {
+    if (!store.end(caller.session().accountId(), id)) {
       throw new CellarException(ProblemCode.NOT_FOUND, "you have no session of the number " + id);
     }
     return Response.noContent().build();
@@ -249,7 +249,7 @@ public class SessionResource {
       @Context HttpServerRequest request) {
     caller.session();
     if (secret != null) {
-      store.deleteSession(Secrets.hash(secret));
+      store.end(Secrets.hash(secret));
     }
     return Response.noContent().cookie(cookie.gone("https".equals(request.scheme()))).build();
   }

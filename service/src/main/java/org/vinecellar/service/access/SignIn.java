@@ -8,11 +8,12 @@ import java.time.InstantSource;
 import java.util.Locale;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.access.Account;
 import org.vinecellar.core.access.Invitation;
 import org.vinecellar.core.access.PeopleStore;
 import org.vinecellar.core.access.Session;
+import org.vinecellar.core.access.SessionStore;
+import org.vinecellar.core.access.SignInTries;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.problem.TryLaterException;
@@ -36,13 +37,20 @@ public class SignIn {
   /** Checked when the account does not exist, so that the answer takes as long. */
   private static final String NOBODY = BcryptUtil.bcryptHash("nobody", COST);
 
-  private final AccessStore store;
+  private final SessionStore sessions;
+  private final SignInTries tries;
   private final PeopleStore people;
   private final InstantSource clock;
   private final VineConfig config;
 
-  SignIn(AccessStore store, PeopleStore people, InstantSource clock, VineConfig config) {
-    this.store = store;
+  SignIn(
+      SessionStore sessions,
+      SignInTries tries,
+      PeopleStore people,
+      InstantSource clock,
+      VineConfig config) {
+    this.sessions = sessions;
+    this.tries = tries;
     this.people = people;
     this.clock = clock;
     this.config = config;
@@ -78,8 +86,8 @@ public class SignIn {
         || !account.get().enabled()) {
       throw new CellarException(ProblemCode.NOT_SIGNED_IN, "the name or the password is not right");
     }
-    store.forgetTries(pair);
-    store.forgiveTry(address, now);
+    tries.forget(pair);
+    tries.forgive(address, now);
     return begin(account.get(), device, now);
   }
 
@@ -93,7 +101,7 @@ public class SignIn {
             account.administrator(),
             Secrets.random(24),
             now.plus(config.session().length()));
-    store.createSession(Secrets.hash(secret), session, device.agent(), device.address(), now);
+    sessions.create(Secrets.hash(secret), session, device.agent(), device.address(), now);
     return new SignedIn(secret, session);
   }
 
@@ -118,7 +126,7 @@ public class SignIn {
     if (!matches(present, account.passwordHash())) {
       throw new CellarException(ProblemCode.INVALID_VALUE, "the present password is not right");
     }
-    store.forgetTries(subject);
+    tries.forget(subject);
     Passwords.check(next, session.login());
     people.changePassword(account.id(), hash(next), Secrets.hash(secret));
   }
@@ -130,7 +138,7 @@ public class SignIn {
     admit(address, FREE_TRIES_OF_AN_ADDRESS, now);
     Invitation found =
         people.invitation(Secrets.hash(secret), now).orElseThrow(SignIn::notGoodAnyMore);
-    store.forgiveTry(address, now);
+    tries.forgive(address, now);
     return found;
   }
 
@@ -160,7 +168,7 @@ public class SignIn {
   }
 
   private void admit(String subject, int free, Instant now) {
-    Duration wait = store.admitTry(subject, free, LONGEST_WAIT, now);
+    Duration wait = tries.admit(subject, free, LONGEST_WAIT, now);
     if (!wait.isZero()) {
       throw new TryLaterException(
           ProblemCode.TOO_MANY_TRIES,

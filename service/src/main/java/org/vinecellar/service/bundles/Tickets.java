@@ -11,7 +11,7 @@ import java.util.Base64;
 import java.util.Optional;
 import javax.crypto.Mac;
 import javax.crypto.spec.SecretKeySpec;
-import org.vinecellar.core.bundles.BundleStore;
+import org.vinecellar.core.access.ServiceSecrets;
 
 /**
  * Addresses of bundles on their own origin, where nobody is signed in: who has one may read that
@@ -21,14 +21,14 @@ import org.vinecellar.core.bundles.BundleStore;
 public class Tickets {
   private static final long HOURS = 12;
 
-  private final BundleStore store;
+  private final ServiceSecrets secrets;
   private final InstantSource clock;
 
   /** What a ticket is good for. */
   record Ticket(int projectId, long bundleId) {}
 
-  Tickets(BundleStore store, InstantSource clock) {
-    this.store = store;
+  Tickets(ServiceSecrets secrets, InstantSource clock) {
+    this.secrets = secrets;
     this.clock = clock;
   }
 
@@ -61,7 +61,7 @@ public class Tickets {
   private String signature(String text) {
     try {
       Mac mac = Mac.getInstance("HmacSHA256");
-      mac.init(new SecretKeySpec(store.secret("bundle-tickets"), "HmacSHA256"));
+      mac.init(new SecretKeySpec(secrets.secret("bundle-tickets"), "HmacSHA256"));
       return Base64.getUrlEncoder()
           .withoutPadding()
           .encodeToString(mac.doFinal(text.getBytes(StandardCharsets.UTF_8)));

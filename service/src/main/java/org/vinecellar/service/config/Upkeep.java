@@ -6,7 +6,9 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
 import org.jboss.logging.Logger;
-import org.vinecellar.core.access.AccessStore;
+import org.vinecellar.core.access.PeopleStore;
+import org.vinecellar.core.access.SessionStore;
+import org.vinecellar.core.access.SignInTries;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.ingest.IngestStore;
 
@@ -19,20 +21,26 @@ public class Upkeep {
   private static final Duration UNUSED = Duration.ofDays(2);
 
   private final IngestStore ingest;
-  private final AccessStore access;
+  private final SessionStore sessions;
+  private final SignInTries tries;
+  private final PeopleStore people;
   private final BundleStore bundles;
   private final InstantSource clock;
   private final VineConfig config;
 
   Upkeep(
       IngestStore ingest,
-      AccessStore access,
+      SessionStore sessions,
+      SignInTries tries,
+      PeopleStore people,
       BundleStore bundles,
       InstantSource clock,
       VineConfig config) {
     this.ingest = ingest;
     this.bundles = bundles;
-    this.access = access;
+    this.sessions = sessions;
+    this.tries = tries;
+    this.people = people;
     this.clock = clock;
     this.config = config;
   }
@@ -48,7 +56,9 @@ public class Upkeep {
 
   @Scheduled(every = "1h", delayed = "1m")
   void dropExpired() {
-    access.dropExpired(clock.instant());
+    sessions.dropExpired(clock.instant());
+    tries.dropExpired(clock.instant());
+    people.dropExpired(clock.instant());
     int dropped = bundles.dropOld(config.bundle().days(), clock.instant());
     if (dropped > 0) {
       LOG.infof("dropped %d bundles for their age", dropped);

@@ -10,8 +10,12 @@ import java.util.concurrent.ThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import javax.sql.DataSource;
-import org.vinecellar.core.access.AccessStore;
 import org.vinecellar.core.access.PeopleStore;
+import org.vinecellar.core.access.ProjectStore;
+import org.vinecellar.core.access.ServiceSecrets;
+import org.vinecellar.core.access.SessionStore;
+import org.vinecellar.core.access.SignInTries;
+import org.vinecellar.core.access.TokenStore;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.formats.ReadLimits;
@@ -134,8 +138,32 @@ public class Wiring {
 
   @Produces
   @Singleton
-  AccessStore accessStore(Stores stores) {
-    return stores.access();
+  ProjectStore projectStore(Stores stores) {
+    return stores.projects();
+  }
+
+  @Produces
+  @Singleton
+  TokenStore tokenStore(Stores stores) {
+    return stores.tokens();
+  }
+
+  @Produces
+  @Singleton
+  SessionStore sessionStore(Stores stores) {
+    return stores.sessions();
+  }
+
+  @Produces
+  @Singleton
+  SignInTries signInTries(Stores stores) {
+    return stores.tries();
+  }
+
+  @Produces
+  @Singleton
+  ServiceSecrets serviceSecrets(Stores stores) {
+    return stores.secrets();
   }
 
   @Produces

@@ -102,7 +102,7 @@ public final class PgPeopleStore implements PeopleStore {
     sql.transaction(
         dsl -> {
           setPassword(dsl, accountId, passwordHash);
-          return PgAccessStore.endOthers(dsl, accountId, keptTokenHash);
+          return PgSessionStore.endOthers(dsl, accountId, keptTokenHash);
         });
   }
 
@@ -320,5 +320,11 @@ public final class PgPeopleStore implements PeopleStore {
           }
           return done;
         });
+  }
+
+  @Override
+  public void dropExpired(Instant now) {
+    sql.with(
+        dsl -> dsl.deleteFrom(INVITATION).where(INVITATION.EXPIRES_AT.lt(Sql.utc(now))).execute());
   }
 }

@@ -4,13 +4,12 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
 import java.sql.SQLException;
 import java.util.Arrays;
-import java.util.HexFormat;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.attachments.AttachmentFiles;
 import org.vinecellar.core.attachments.MediaTypes;
+import org.vinecellar.core.contents.Sha256;
 import org.vinecellar.core.ingest.SourceFile;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -18,7 +17,7 @@ import org.vinecellar.core.results.Attachment;
 
 /** Contents of the attachments of an upload. */
 public final class Contents {
-  private final KeptContents kept;
+  private final @Nullable KeptContents kept;
   private final AttachmentFiles<SourceFile> files;
   private final long maxBytes;
 
@@ -28,10 +27,15 @@ public final class Contents {
   /**
    * @param maxBytes of one attachment; a larger one is named but not kept
    */
-  public Contents(KeptContents kept, AttachmentFiles<SourceFile> files, long maxBytes) {
+  public Contents(@Nullable KeptContents kept, AttachmentFiles<SourceFile> files, long maxBytes) {
     this.kept = kept;
     this.files = files;
     this.maxBytes = maxBytes;
+  }
+
+  /** Keeps none: what is attached is named, and comes later. */
+  public static Contents none() {
+    return new Contents(null, new AttachmentFiles<>(), 0);
   }
 
   /** Keeps the content of an attachment; without a blob when its file was not sent. */
@@ -57,7 +61,7 @@ public final class Contents {
   private Kept keep(Attachment attachment, KeptContents.Source source)
       throws IOException, SQLException {
     byte[] head = new byte[MediaTypes.HEAD];
-    MessageDigest sha256 = sha256();
+    MessageDigest sha256 = Sha256.start();
     long size = 0;
     int inHead = 0;
     try (InputStream in = source.open()) {
@@ -76,18 +80,10 @@ public final class Contents {
             attachment.mediaType(),
             path == null ? attachment.name() : path,
             Arrays.copyOf(head, inHead));
-    if (size > maxBytes) {
+    if (kept == null || size > maxBytes) {
       return new Kept(null, type, size);
     }
-    String hash = HexFormat.of().formatHex(sha256.digest());
-    return new Kept(kept.keep(hash, source, size), type, size);
-  }
-
-  private static MessageDigest sha256() {
-    try {
-      return MessageDigest.getInstance("SHA-256");
-    } catch (NoSuchAlgorithmException e) {
-      throw new IllegalStateException("every Java platform has SHA-256", e);
-    }
+    String hash = Sha256.hex(sha256);
+    return new Kept(kept.keep(hash, source), type, size);
   }
 }

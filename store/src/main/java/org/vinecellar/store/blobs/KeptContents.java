@@ -2,25 +2,27 @@ package org.vinecellar.store.blobs;
 
 import java.io.IOException;
 import java.io.InputStream;
-import java.sql.Array;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jspecify.annotations.Nullable;
-import org.postgresql.PGConnection;
+import org.vinecellar.store.sql.Sql;
 
 /**
- * Contents of attachments and bundles, each kept once for its project. They are kept outside of the
- * transaction of the upload, so that two uploads with the same content never wait for each other's
- * end; the upkeep drops what no upload came to use.
+ * Contents of attachments, bundles and raw files, each kept once for its project. They are kept
+ * outside of the transaction of the upload, so that two uploads with the same content never wait
+ * for each other's end; {@link UnusedContents} drops what no upload came to use.
  */
 public final class KeptContents {
+  private final BlobStore blobs;
   private final Connection connection;
   private final int projectId;
   private final Map<String, Long> known = new HashMap<>();
@@ -32,23 +34,30 @@ public final class KeptContents {
   }
 
   /**
+   * A content that was put and is not known by its hash yet.
+   *
+   * @param hash SHA-256, lower-case hex
+   */
+  public record Fresh(String hash, long blob, long bytes) {}
+
+  /**
    * @param connection that commits by itself; of whoever else uses it in the same thread
    */
-  public KeptContents(Connection connection, int projectId) {
+  public KeptContents(BlobStore blobs, Connection connection, int projectId) {
+    this.blobs = blobs;
     this.connection = connection;
     this.projectId = projectId;
   }
 
   /** Looks for many at once; what is kept already is known from then on. */
   public void look(Collection<String> hashes) throws SQLException {
-    Array all = connection.createArrayOf("varchar", hashes.toArray(String[]::new));
     List<String> stale = new ArrayList<>();
     try (PreparedStatement select =
         connection.prepareStatement(
             "select hash, blob_id, used_at > now() - interval '1 hour' from kept_content"
                 + " where project_id = ? and hash = any(?)")) {
       select.setInt(1, projectId);
-      select.setArray(2, all);
+      select.setArray(2, connection.createArrayOf("varchar", hashes.toArray(String[]::new)));
       try (ResultSet rows = select.executeQuery()) {
         while (rows.next()) {
           if (rows.getBoolean(3)) {
@@ -59,6 +68,9 @@ public final class KeptContents {
         }
       }
     }
+    if (stale.isEmpty()) {
+      return;
+    }
     // Says that they are needed; the upkeep may just have dropped some.
     try (PreparedStatement update =
         connection.prepareStatement(
@@ -66,11 +78,7 @@ public final class KeptContents {
                 + " returning hash, blob_id")) {
       update.setInt(1, projectId);
       update.setArray(2, connection.createArrayOf("varchar", stale.toArray(String[]::new)));
-      try (ResultSet rows = update.executeQuery()) {
-        while (rows.next()) {
-          known.put(rows.getString(1), rows.getLong(2));
-        }
-      }
+      learn(update);
     }
   }
 
@@ -85,88 +93,88 @@ public final class KeptContents {
    * @param hash SHA-256, lower-case hex
    * @param source opened once at most
    */
-  public long keep(String hash, Source source, long size) throws IOException, SQLException {
-    Long before = known.get(hash);
-    if (before == null) {
-      before = find(hash);
+  public long keep(String hash, Source source) throws IOException, SQLException {
+    if (!known.containsKey(hash)) {
+      look(List.of(hash));
     }
-    long blob = before == null ? add(hash, source, size) : before;
-    known.put(hash, blob);
-    return blob;
+    Long before = known.get(hash);
+    if (before != null) {
+      return before;
+    }
+    long number = numbers(1).get(0);
+    try (InputStream in = source.open()) {
+      long bytes = put(number, in::transferTo);
+      return claim(List.of(new Fresh(hash, number, bytes))).get(0);
+    }
   }
 
-  private @Nullable Long find(String hash) throws SQLException {
-    boolean fresh;
-    long blob;
-    try (PreparedStatement select =
-        connection.prepareStatement(
-            "select blob_id, used_at > now() - interval '1 hour' from kept_content"
-                + " where project_id = ? and hash = ?")) {
-      select.setInt(1, projectId);
-      select.setString(2, hash);
-      try (ResultSet row = select.executeQuery()) {
-        if (!row.next()) {
-          return null;
+  /** Puts a content whose hash is told by its end only; it is kept with {@link #claim}. */
+  public long put(long number, BlobStore.Coming content) throws IOException, SQLException {
+    return blobs.put(connection, projectId, number, content);
+  }
+
+  /** Numbers for contents that come. */
+  public List<Long> numbers(int n) throws SQLException {
+    List<Long> numbers = new ArrayList<>(n);
+    try (PreparedStatement next =
+        connection.prepareStatement("select nextval('blob_id') from generate_series(1, ?)")) {
+      next.setInt(1, n);
+      try (ResultSet rows = next.executeQuery()) {
+        while (rows.next()) {
+          numbers.add(rows.getLong(1));
         }
-        blob = row.getLong(1);
-        fresh = row.getBoolean(2);
       }
     }
-    return fresh || use(hash) ? blob : null;
+    return numbers;
   }
 
-  /** Says that it is needed; false when the upkeep has just dropped it. */
-  private boolean use(String hash) throws SQLException {
-    try (PreparedStatement update =
-        connection.prepareStatement(
-            "update kept_content set used_at = now() where project_id = ? and hash = ?")) {
-      update.setInt(1, projectId);
-      update.setString(2, hash);
-      return update.executeUpdate() == 1;
-    }
-  }
-
-  private long add(String hash, Source source, long size) throws IOException, SQLException {
-    long blob = nextBlob();
-    BlobRows rows = new BlobRows(connection.unwrap(PGConnection.class).getCopyAPI(), projectId);
-    try (InputStream in = source.open();
-        BlobRows.Pieces pieces = rows.blob(blob)) {
-      in.transferTo(pieces);
-      pieces.end();
-    }
-    rows.send();
+  /**
+   * Makes contents known by their hashes. One that another upload, or this one, has brought before
+   * is dropped again.
+   *
+   * @return the blob of each
+   */
+  public List<Long> claim(List<Fresh> fresh) throws IOException, SQLException {
+    Map<String, Fresh> once = new HashMap<>();
+    fresh.forEach(one -> once.putIfAbsent(one.hash(), one));
+    // In one order for everybody, so that no two of these wait for each other.
+    List<Fresh> sorted = once.values().stream().sorted(Comparator.comparing(Fresh::hash)).toList();
     try (PreparedStatement insert =
         connection.prepareStatement(
-            "insert into kept_content (project_id, hash, blob_id, size_bytes, used_at)"
-                + " values (?, ?, ?, ?, now()) on conflict do nothing")) {
+            "insert into kept_content (project_id, hash, blob_id, size_bytes, used_at, in_doubt)"
+                + " select ?, n.hash, n.blob, n.bytes, now(), true"
+                + " from unnest(?::varchar[], ?::bigint[], ?::bigint[]) as n(hash, blob, bytes)"
+                + " on conflict (project_id, hash) do update set used_at = now()"
+                + " returning hash, blob_id")) {
       insert.setInt(1, projectId);
-      insert.setString(2, hash);
-      insert.setLong(3, blob);
-      insert.setLong(4, size);
-      if (insert.executeUpdate() == 1) {
-        return blob;
+      insert.setArray(
+          2, connection.createArrayOf("varchar", sorted.stream().map(Fresh::hash).toArray()));
+      insert.setArray(
+          3, connection.createArrayOf("bigint", sorted.stream().map(Fresh::blob).toArray()));
+      insert.setArray(
+          4, connection.createArrayOf("bigint", sorted.stream().map(Fresh::bytes).toArray()));
+      learn(insert);
+    }
+    List<Long> kept = new ArrayList<>(fresh.size());
+    List<Long> spare = new ArrayList<>();
+    for (Fresh one : fresh) {
+      long blob = Objects.requireNonNull(known.get(one.hash()), one.hash());
+      kept.add(blob);
+      if (blob != one.blob()) {
+        spare.add(one.blob());
       }
     }
-    // Another upload was quicker with the same content.
-    try (PreparedStatement delete =
-        connection.prepareStatement(
-            "delete from blob_chunk where project_id = ? and blob_id = ?")) {
-      delete.setInt(1, projectId);
-      delete.setLong(2, blob);
-      delete.executeUpdate();
+    if (!spare.isEmpty()) {
+      blobs.drop(Sql.on(connection), projectId, spare);
     }
-    Long theirs = find(hash);
-    if (theirs == null) {
-      throw new SQLException("a content vanished right after it was kept");
-    }
-    return theirs;
+    return kept;
   }
 
-  private long nextBlob() throws SQLException {
-    try (PreparedStatement next = connection.prepareStatement("select nextval('blob_id')");
-        ResultSet row = next.executeQuery()) {
-      row.next();
-      return row.getLong(1);
+  private void learn(PreparedStatement statement) throws SQLException {
+    try (ResultSet rows = statement.executeQuery()) {
+      while (rows.next()) {
+        known.put(rows.getString(1), rows.getLong(2));
+      }
     }
   }
 }

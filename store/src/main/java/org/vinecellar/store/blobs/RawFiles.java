@@ -4,59 +4,55 @@ import java.io.BufferedInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.security.DigestOutputStream;
+import java.security.MessageDigest;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.zip.Deflater;
 import java.util.zip.GZIPOutputStream;
-import org.jooq.DSLContext;
-import org.postgresql.copy.CopyManager;
+import org.vinecellar.core.contents.Sha256;
 import org.vinecellar.core.ingest.SourceFile;
 
-/** Keeps files as they came, packed with gzip, in pieces that fit in memory. */
+/** Keeps files as they came, packed with gzip. */
 public final class RawFiles {
-  private final BlobRows rows;
-  private final List<Kept> kept = new ArrayList<>();
+  private RawFiles() {}
 
-  /** A file that is in the database now. */
+  /** A file that is kept now. */
   public record Kept(long blobId, long packedBytes) {}
 
-  public RawFiles(CopyManager copies, int projectId) {
-    this.rows = new BlobRows(copies, projectId);
-  }
-
-  /** What is kept by now, in the order of the files. */
-  public List<Kept> kept() {
+  /** Keeps files; what is kept of each, in their order. */
+  public static List<Kept> keep(List<? extends SourceFile> files, KeptContents contents)
+      throws IOException, SQLException {
+    List<Long> numbers = contents.numbers(files.size());
+    List<KeptContents.Fresh> fresh = new ArrayList<>(files.size());
+    MessageDigest sha256 = Sha256.start();
+    for (int i = 0; i < files.size(); i++) {
+      SourceFile file = files.get(i);
+      long bytes =
+          contents.put(numbers.get(i), out -> pack(file, new DigestOutputStream(out, sha256)));
+      fresh.add(new KeptContents.Fresh(Sha256.hex(sha256), numbers.get(i), bytes));
+    }
+    List<Long> blobs = contents.claim(fresh);
+    List<Kept> kept = new ArrayList<>(files.size());
+    for (int i = 0; i < files.size(); i++) {
+      kept.add(new Kept(blobs.get(i), fresh.get(i).bytes()));
+    }
     return kept;
   }
 
-  /** Keeps files. */
-  public void keep(DSLContext dsl, List<? extends SourceFile> files)
-      throws IOException, SQLException {
-    List<Long> blobIds =
-        dsl.fetch("select nextval('blob_id') from generate_series(1, ?)", files.size())
-            .getValues(0, Long.class);
-    for (int i = 0; i < files.size(); i++) {
-      keep(blobIds.get(i), files.get(i));
-    }
-    rows.send();
-  }
-
-  private void keep(long blobId, SourceFile file) throws IOException {
-    try (InputStream in = new BufferedInputStream(file.open());
-        BlobRows.Pieces pieces = rows.blob(blobId)) {
+  private static void pack(SourceFile file, OutputStream out) throws IOException {
+    try (InputStream in = new BufferedInputStream(file.open())) {
       in.mark(2);
       boolean packed = in.read() == 0x1F && in.read() == 0x8B;
       in.reset();
       if (packed) {
-        in.transferTo(pieces);
+        in.transferTo(out);
       } else {
-        try (OutputStream packing = new FastGzip(pieces)) {
+        try (OutputStream packing = new FastGzip(out)) {
           in.transferTo(packing);
         }
       }
-      pieces.end();
-      kept.add(new Kept(blobId, pieces.total()));
     }
   }
 

@@ -1,4 +1,4 @@
-/** Contents of any size in rows: raw files, attachments, and how they are read again. */
+/** Contents of any size: where they are kept, that each is kept once, and that unused ones go. */
 @NullMarked
 package org.vinecellar.store.blobs;
 

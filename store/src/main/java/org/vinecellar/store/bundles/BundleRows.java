@@ -8,11 +8,13 @@ import java.io.InputStream;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import org.jooq.DSLContext;
 import org.vinecellar.core.bundles.NewBundle;
 import org.vinecellar.store.blobs.KeptContents;
+import org.vinecellar.store.blobs.UnusedContents;
 import org.vinecellar.store.sql.Sql;
 
 /** The rows of bundles. */
@@ -45,7 +47,7 @@ public final class BundleRows {
                 NewBundle.Entry entry = missing.get(path);
                 if (entry != null) {
                   try {
-                    blobs.put(path, contents.keep(entry.sha256(), () -> content, entry.bytes()));
+                    blobs.put(path, contents.keep(entry.sha256(), () -> content));
                   } catch (SQLException e) {
                     throw Sql.translated(e);
                   }
@@ -104,9 +106,12 @@ public final class BundleRows {
 
   /** Takes a bundle away; the upkeep drops contents that nothing uses any more. */
   public static void drop(DSLContext dsl, int projectId, long bundleId) {
-    dsl.deleteFrom(BUNDLE_FILE)
-        .where(BUNDLE_FILE.PROJECT_ID.eq(projectId), BUNDLE_FILE.BUNDLE_ID.eq(bundleId))
-        .execute();
+    List<Long> named =
+        dsl.deleteFrom(BUNDLE_FILE)
+            .where(BUNDLE_FILE.PROJECT_ID.eq(projectId), BUNDLE_FILE.BUNDLE_ID.eq(bundleId))
+            .returning(BUNDLE_FILE.BLOB_ID)
+            .fetch(BUNDLE_FILE.BLOB_ID);
+    UnusedContents.doubt(dsl, projectId, named);
     dsl.deleteFrom(BUNDLE).where(BUNDLE.PROJECT_ID.eq(projectId), BUNDLE.ID.eq(bundleId)).execute();
   }
 }

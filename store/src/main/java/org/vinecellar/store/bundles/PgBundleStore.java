@@ -3,17 +3,14 @@ package org.vinecellar.store.bundles;
 import static org.vinecellar.store.generated.Tables.BUNDLE;
 import static org.vinecellar.store.generated.Tables.BUNDLE_FILE;
 import static org.vinecellar.store.generated.Tables.RUN;
-import static org.vinecellar.store.generated.Tables.SERVICE_SECRET;
 import static org.vinecellar.store.generated.Tables.STREAM;
 
 import java.io.IOException;
-import java.security.SecureRandom;
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -27,42 +24,42 @@ import org.vinecellar.core.bundles.NewBundle;
 import org.vinecellar.core.contents.Content;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
-import org.vinecellar.store.blobs.BlobContent;
+import org.vinecellar.store.blobs.BlobStore;
 import org.vinecellar.store.blobs.KeptContents;
 import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.sql.Sql;
 
 /** Bundles in PostgreSQL. Thread-safe. */
 public final class PgBundleStore implements BundleStore {
-  private static final int SECRET_BYTES = 32;
   private static final int DROPPED_AT_ONCE = 20;
 
   private final Sql sql;
   private final Sql uploads;
+  private final BlobStore blobs;
 
   /**
    * On that database.
    *
    * @param uploads connections for uploads alone
    */
-  public PgBundleStore(Sql sql, Sql uploads) {
+  public PgBundleStore(Sql sql, Sql uploads, BlobStore blobs) {
     this.sql = sql;
     this.uploads = uploads;
+    this.blobs = blobs;
   }
 
   @Override
   public void add(int projectId, String stream, int runNumber, NewBundle bundle, Instant now) {
     try (Connection connection = uploads.connection()) {
       DSLContext dsl = Sql.on(connection);
-      // Contents are many small commits; the last one, which names them, makes all of them durable.
-      dsl.execute("set synchronous_commit = off");
-      Map<String, Long> blobs;
+      Sql.commitLazily(connection);
+      Map<String, Long> kept;
       try {
-        blobs = BundleRows.keep(bundle, new KeptContents(connection, projectId));
+        kept = BundleRows.keep(bundle, new KeptContents(blobs, connection, projectId));
       } finally {
-        dsl.execute("reset synchronous_commit");
+        Sql.commitAtOnce(connection);
       }
-      dsl.transaction(tx -> enter(tx.dsl(), projectId, stream, runNumber, bundle, blobs, now));
+      dsl.transaction(tx -> enter(tx.dsl(), projectId, stream, runNumber, bundle, kept, now));
     } catch (IOException e) {
       throw new CellarException(ProblemCode.INTERNAL, "the bundle could not be kept: " + e, e);
     } catch (SQLException | org.jooq.exception.DataAccessException e) {
@@ -78,15 +75,19 @@ public final class PgBundleStore implements BundleStore {
       NewBundle bundle,
       Map<String, Long> blobs,
       Instant now) {
-    long runId =
+    Long runId =
         dsl.select(RUN.ID)
             .from(RUN)
             .join(STREAM)
             .on(STREAM.PROJECT_ID.eq(RUN.PROJECT_ID), STREAM.ID.eq(RUN.STREAM_ID))
             .where(RUN.PROJECT_ID.eq(projectId), STREAM.NAME.eq(stream), RUN.NUMBER.eq(runNumber))
-            .fetchSingle(RUN.ID);
-    RunLedger ledger =
-        Objects.requireNonNull(RunLedger.open(dsl, projectId, runId), "the run of the bundle");
+            .fetchOne(RUN.ID);
+    RunLedger ledger = runId == null ? null : RunLedger.open(dsl, projectId, runId);
+    if (ledger == null) {
+      throw new CellarException(
+          ProblemCode.NOT_FOUND,
+          "the stream " + stream + " has no run " + runNumber + " to keep the bundle with");
+    }
     BundleRows.enter(dsl, projectId, runId, bundle, blobs, now);
     RunLedger.Settled unused = ledger.settle(now);
   }
@@ -162,7 +163,7 @@ public final class PgBundleStore implements BundleStore {
 
   @Override
   public Content content(int projectId, BundleFile file) {
-    return new BlobContent(sql, projectId, file.blobId(), file.bytes());
+    return blobs.content(projectId, file.blobId(), file.bytes());
   }
 
   @Override
@@ -202,23 +203,5 @@ public final class PgBundleStore implements BundleStore {
       BundleRows.drop(dsl, row.get(0, Integer.class), row.get(1, Long.class));
     }
     return old.size();
-  }
-
-  @Override
-  public byte[] secret(String name) {
-    return sql.with(
-        dsl -> {
-          byte[] made = new byte[SECRET_BYTES];
-          new SecureRandom().nextBytes(made);
-          dsl.insertInto(SERVICE_SECRET)
-              .set(SERVICE_SECRET.NAME, name)
-              .set(SERVICE_SECRET.CONTENT, made)
-              .onConflictDoNothing()
-              .execute();
-          return dsl.select(SERVICE_SECRET.CONTENT)
-              .from(SERVICE_SECRET)
-              .where(SERVICE_SECRET.NAME.eq(name))
-              .fetchSingle(SERVICE_SECRET.CONTENT);
-        });
   }
 }

@@ -20,6 +20,8 @@ import org.vinecellar.core.ingest.SourceFile;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.ingest.UploadWriter;
 import org.vinecellar.core.results.Counts;
+import org.vinecellar.store.blobs.BlobStore;
+import org.vinecellar.store.blobs.UnusedContents;
 import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.ledger.RunRows;
 import org.vinecellar.store.results.Partitions;
@@ -31,10 +33,9 @@ public final class PgIngestStore implements IngestStore {
   /** Runs in one transaction, so that none holds locks for long. */
   private static final int CLOSED_AT_ONCE = 100;
 
-  private static final int DROPPED_AT_ONCE = 100;
-
   private final Sql sql;
   private final Sql uploads;
+  private final BlobStore blobs;
   private final Executor background;
   private final Partitions partitions = new Partitions();
   private final long maxAttachmentBytes;
@@ -46,9 +47,11 @@ public final class PgIngestStore implements IngestStore {
    * @param background runs one short task at a time for each upload that is under way
    * @param maxAttachmentBytes of one attachment; a larger one is named but not kept
    */
-  public PgIngestStore(Sql sql, Sql uploads, Executor background, long maxAttachmentBytes) {
+  public PgIngestStore(
+      Sql sql, Sql uploads, BlobStore blobs, Executor background, long maxAttachmentBytes) {
     this.sql = sql;
     this.uploads = uploads;
+    this.blobs = blobs;
     this.maxAttachmentBytes = maxAttachmentBytes;
     this.background = background;
   }
@@ -209,7 +212,8 @@ public final class PgIngestStore implements IngestStore {
 
   @Override
   public UploadWriter write(Reservation reservation, AttachmentFiles<SourceFile> attachments) {
-    return new PgUploadWriter(uploads, reservation, attachments, maxAttachmentBytes, background);
+    return new PgUploadWriter(
+        uploads, blobs, reservation, attachments, maxAttachmentBytes, background);
   }
 
   @Override
@@ -276,35 +280,7 @@ public final class PgIngestStore implements IngestStore {
 
   @Override
   public int dropUnusedContents(Instant before) {
-    int all = 0;
-    int dropped;
-    do {
-      dropped = sql.transaction(dsl -> dropSomeContents(dsl, before));
-      all += dropped;
-    } while (dropped == DROPPED_AT_ONCE);
-    return all;
-  }
-
-  private static int dropSomeContents(DSLContext dsl, Instant before) {
-    var unused =
-        dsl.fetch(
-            "delete from kept_content d using (select c.project_id, c.hash"
-                + " from kept_content c where c.used_at < cast(? as timestamptz)"
-                + " and not exists (select 1 from attachment a where a.blob_id = c.blob_id)"
-                + " and not exists (select 1 from bundle_file b"
-                + " where b.project_id = c.project_id and b.blob_id = c.blob_id)"
-                + " limit ? for update skip locked) u"
-                + " where d.project_id = u.project_id and d.hash = u.hash"
-                + " returning d.project_id, d.blob_id",
-            Sql.utc(before),
-            DROPPED_AT_ONCE);
-    for (var content : unused) {
-      dsl.execute(
-          "delete from blob_chunk where project_id = ? and blob_id = ?",
-          content.get(0),
-          content.get(1));
-    }
-    return unused.size();
+    return new UnusedContents(sql, blobs).drop(before);
   }
 
   @Override

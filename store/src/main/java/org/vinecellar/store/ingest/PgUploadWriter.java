@@ -36,6 +36,7 @@ import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestResult;
+import org.vinecellar.store.blobs.BlobStore;
 import org.vinecellar.store.blobs.Contents;
 import org.vinecellar.store.blobs.KeptContents;
 import org.vinecellar.store.blobs.RawFiles;
@@ -57,10 +58,10 @@ final class PgUploadWriter implements UploadWriter {
   private final Reservation place;
   private final AttachmentFiles<SourceFile> attachments;
   private final Connection connection;
+
   private final Dictionary dictionary;
   private final KeptContents keptContents;
   private final ResultRows rows;
-  private final RawFiles rawFiles;
   private final List<TestResult> pending = new ArrayList<>(BATCH_ROWS);
   private final SuiteCounts counts = new SuiteCounts();
   private final Set<SuitePath> changed = new HashSet<>();
@@ -72,6 +73,7 @@ final class PgUploadWriter implements UploadWriter {
   private @Nullable Instant latest;
   private @Nullable NewBundle bundle;
   private Map<String, Long> bundleBlobs = Map.of();
+  private List<RawFiles.Kept> rawFiles = List.of();
   private boolean done;
 
   /** How a result that was written, or waits, has changed since. */
@@ -79,6 +81,7 @@ final class PgUploadWriter implements UploadWriter {
 
   PgUploadWriter(
       Sql sql,
+      BlobStore blobs,
       Reservation place,
       AttachmentFiles<SourceFile> attachments,
       long maxAttachmentBytes,
@@ -87,14 +90,14 @@ final class PgUploadWriter implements UploadWriter {
     this.attachments = attachments;
     this.connection = sql.connection();
     try {
+      // For what must not wait for other uploads' ends: names and contents. Commits by itself.
       Connection apart = sql.connection();
       this.dictionary = new Dictionary(apart, place.projectId());
-      this.keptContents = new KeptContents(apart, place.projectId());
+      this.keptContents = new KeptContents(blobs, apart, place.projectId());
       Contents contents = new Contents(keptContents, attachments, maxAttachmentBytes);
       connection.setAutoCommit(false);
       CopyManager copies = connection.unwrap(PGConnection.class).getCopyAPI();
       this.rows = new ResultRows(copies, place, null, contents, background);
-      this.rawFiles = new RawFiles(copies, place.projectId());
     } catch (SQLException e) {
       try (connection) {
         throw Sql.translated(e);
@@ -188,8 +191,7 @@ final class PgUploadWriter implements UploadWriter {
   @Override
   public void keepRaw(List<? extends SourceFile> files) {
     try {
-      rows.await();
-      rawFiles.keep(Sql.on(connection), files);
+      rawFiles = RawFiles.keep(files, keptContents);
     } catch (SQLException e) {
       throw Sql.translated(e);
     } catch (IOException e) {
@@ -230,7 +232,7 @@ final class PgUploadWriter implements UploadWriter {
                       rows.base(),
                       earliest,
                       latest,
-                      rawFiles.kept(),
+                      rawFiles,
                       now));
       if (receipt.duplicate()) {
         connection.rollback();

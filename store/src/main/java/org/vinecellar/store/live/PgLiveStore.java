@@ -17,7 +17,6 @@ import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
 import org.postgresql.PGConnection;
-import org.vinecellar.core.attachments.AttachmentFiles;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.ingest.IngestStore.Reservation;
 import org.vinecellar.core.ingest.Receipt;
@@ -29,7 +28,6 @@ import org.vinecellar.core.results.RunningNow;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestResult;
 import org.vinecellar.store.blobs.Contents;
-import org.vinecellar.store.blobs.KeptContents;
 import org.vinecellar.store.ingest.PartArrival;
 import org.vinecellar.store.ingest.PartMerge;
 import org.vinecellar.store.ingest.ProvisionalPart;
@@ -202,11 +200,13 @@ public final class PgLiveStore implements LiveStore {
 
     void write(List<TestResult> results, int firstOrdinal) throws SQLException {
       // What is attached comes with the whole part.
-      Contents none =
-          new Contents(new KeptContents(connection, place.projectId()), new AttachmentFiles<>(), 0);
       ResultRows rows =
           new ResultRows(
-              connection.unwrap(PGConnection.class).getCopyAPI(), place, base, none, Runnable::run);
+              connection.unwrap(PGConnection.class).getCopyAPI(),
+              place,
+              base,
+              Contents.none(),
+              Runnable::run);
       Dictionary.Known known = dictionary.tests(results);
       for (int i = 0; i < results.size(); i++) {
         TestResult result = results.get(i);

@@ -9,8 +9,10 @@ import static org.vinecellar.store.generated.Tables.RUN;
 
 import java.time.Instant;
 import java.util.List;
+import java.util.Objects;
 import org.jooq.DSLContext;
 import org.vinecellar.core.edits.Subject;
+import org.vinecellar.store.blobs.UnusedContents;
 import org.vinecellar.store.bundles.BundleRows;
 import org.vinecellar.store.work.WorkKind;
 import org.vinecellar.store.work.WorkRows;
@@ -23,7 +25,6 @@ public final class RunRemoval {
   /** All that hangs on a run by its number alone. */
   private static final List<String> TABLES =
       List.of(
-          "attachment",
           "attempt",
           "result_note",
           "run_change",
@@ -43,7 +44,10 @@ public final class RunRemoval {
     if (!removed) {
       return;
     }
-    if (someRows(dsl, run) || someFiles(dsl, projectId, run) || aBundle(dsl, projectId, run)) {
+    if (someAttachments(dsl, projectId, run)
+        || someRows(dsl, run)
+        || someFiles(dsl, projectId, run)
+        || aBundle(dsl, projectId, run)) {
       WorkRows.ask(dsl, WorkKind.REMOVE_RUN, projectId, run, now);
       return;
     }
@@ -56,6 +60,21 @@ public final class RunRemoval {
         .where(EDIT.PROJECT_ID.eq(projectId), EDIT.SUBJECT.eq(subject), EDIT.SUBJECT_ID.eq(run))
         .execute();
     dsl.deleteFrom(RUN).where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(run)).execute();
+  }
+
+  private static boolean someAttachments(DSLContext dsl, int projectId, long run) {
+    List<Long> named =
+        dsl.fetch(
+                "delete from attachment where run_id = ? and ctid ="
+                    + " any(array(select ctid from attachment where run_id = ? limit ?))"
+                    + " returning blob_id",
+                run,
+                run,
+                ROWS)
+            .getValues(0, Long.class);
+    UnusedContents.doubt(
+        dsl, projectId, named.stream().filter(Objects::nonNull).distinct().toList());
+    return !named.isEmpty();
   }
 
   /** Whether there were any. The run is named twice: rows are found by their place in one table. */
@@ -88,8 +107,7 @@ public final class RunRemoval {
             .fetch(PART_FILE.BLOB_ID);
     if (!blobs.isEmpty()) {
       Long[] all = blobs.toArray(Long[]::new);
-      dsl.execute(
-          "delete from blob_chunk where project_id = ? and blob_id = any(?)", projectId, all);
+      UnusedContents.doubt(dsl, projectId, blobs);
       dsl.execute(
           "delete from part_file where project_id = ? and run_id = ? and blob_id = any(?)",
           projectId,

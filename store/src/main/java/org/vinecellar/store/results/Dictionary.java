@@ -65,8 +65,7 @@ public final class Dictionary implements AutoCloseable {
     this.projectId = projectId;
     // On a table that grows from nothing in a minute, statistics are always behind.
     execute("set enable_seqscan = off");
-    // The commit of the upload comes later in the same log and makes these durable with it.
-    execute("set synchronous_commit = off");
+    Sql.commitLazily(connection);
     this.copies = connection.unwrap(PGConnection.class).getCopyAPI();
     this.testFacts = new TestFacts(connection, projectId);
   }
@@ -325,7 +324,7 @@ public final class Dictionary implements AutoCloseable {
   public void close() {
     try (connection) {
       execute("reset enable_seqscan");
-      execute("reset synchronous_commit");
+      Sql.commitAtOnce(connection);
     } catch (SQLException e) {
       throw Sql.translated(e);
     }

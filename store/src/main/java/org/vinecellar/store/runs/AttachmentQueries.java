@@ -16,9 +16,8 @@ import org.vinecellar.core.contents.Content;
 import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.runs.AttachmentId;
 import org.vinecellar.core.runs.KeptAttachment;
-import org.vinecellar.store.blobs.BlobContent;
+import org.vinecellar.store.blobs.BlobStore;
 import org.vinecellar.store.results.Packed;
-import org.vinecellar.store.sql.Sql;
 
 /** What tests left behind. */
 final class AttachmentQueries {
@@ -64,13 +63,13 @@ final class AttachmentQueries {
         .fetchOptional(AttachmentQueries::attachment);
   }
 
-  Optional<Content> content(Sql sql, long runId, AttachmentId id) {
+  Optional<Content> content(BlobStore blobs, long runId, AttachmentId id) {
     return dsl.selectFrom(ATTACHMENT)
         .where(is(runId, id), ATTACHMENT.BLOB_ID.isNotNull())
         .fetchOptional(
             row ->
-                new BlobContent(
-                    sql, projectId, row.get(ATTACHMENT.BLOB_ID), row.get(ATTACHMENT.SIZE_BYTES)));
+                blobs.content(
+                    projectId, row.get(ATTACHMENT.BLOB_ID), row.get(ATTACHMENT.SIZE_BYTES)));
   }
 
   private Condition is(long runId, AttachmentId id) {

@@ -43,7 +43,7 @@ import org.vinecellar.core.runs.StreamSummary;
 import org.vinecellar.core.runs.SuiteNode;
 import org.vinecellar.core.runs.TestQuery;
 import org.vinecellar.core.runs.TestRow;
-import org.vinecellar.store.blobs.BlobContent;
+import org.vinecellar.store.blobs.BlobStore;
 import org.vinecellar.store.edits.NoteRows;
 import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.ledger.RunRows;
@@ -62,13 +62,15 @@ public final class PgRunStore implements RunStore {
           .as("next_number");
 
   private final Sql sql;
+  private final BlobStore blobs;
   private final Looks looks;
 
   /**
    * @param patience how long one look through what a filter asks may take
    */
-  public PgRunStore(Sql sql, Duration patience) {
+  public PgRunStore(Sql sql, BlobStore blobs, Duration patience) {
     this.sql = sql;
+    this.blobs = blobs;
     this.looks = new Looks(sql, patience);
   }
 
@@ -320,8 +322,7 @@ public final class PgRunStore implements RunStore {
                     PART_FILE.FILE_NO.eq(file))
                 .fetchOptional(
                     row ->
-                        new BlobContent(
-                            sql,
+                        blobs.content(
                             projectId,
                             row.get(PART_FILE.BLOB_ID),
                             row.get(PART_FILE.SIZE_PACKED))));
@@ -334,6 +335,6 @@ public final class PgRunStore implements RunStore {
 
   @Override
   public Optional<Content> content(int projectId, long runId, AttachmentId id) {
-    return sql.with(dsl -> new AttachmentQueries(dsl, projectId).content(sql, runId, id));
+    return sql.with(dsl -> new AttachmentQueries(dsl, projectId).content(blobs, runId, id));
   }
 }

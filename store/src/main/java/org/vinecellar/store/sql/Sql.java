@@ -111,6 +111,19 @@ public final class Sql {
     }
   }
 
+  /**
+   * Commits of this connection do not wait for the disk from now on. For what counts only once a
+   * later commit names it, which does wait and makes all before it durable.
+   */
+  public static void commitLazily(Connection connection) {
+    on(connection).execute("set synchronous_commit = off");
+  }
+
+  /** Commits of this connection wait for the disk again. */
+  public static void commitAtOnce(Connection connection) {
+    on(connection).execute("reset synchronous_commit");
+  }
+
   /** PostgreSQL chose this transaction to break a deadlock; doing it again helps. */
   private static final class DeadlockException extends CellarException {
     private static final long serialVersionUID = 1L;
@@ -147,9 +160,8 @@ public final class Sql {
     // 08: connection; 53: no resources; 57P: shutting down. No state at all: the pool's own word.
     boolean unavailable =
         state == null
-            || state.startsWith("08")
-            || state.startsWith("53")
-            || state.startsWith("57P");
+            ? isOfDatabase(e)
+            : state.startsWith("08") || state.startsWith("53") || state.startsWith("57P");
     return unavailable
         ? new CellarException(
             ProblemCode.UNAVAILABLE, "the database does not answer; try again in a moment", e)
@@ -164,6 +176,16 @@ public final class Sql {
   /** Whether PostgreSQL chose this statement to break a deadlock. */
   public static boolean isDeadlock(Throwable e) {
     return "40P01".equals(state(e));
+  }
+
+  /** Whether it comes from a driver or a pool, and not from what we made of an answer. */
+  private static boolean isOfDatabase(Throwable e) {
+    for (Throwable at = e; at != null; at = at.getCause()) {
+      if (at instanceof SQLException) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private static @Nullable String state(Throwable e) {

@@ -16,14 +16,16 @@ import org.jooq.Record;
 import org.jooq.Table;
 import org.jooq.TableField;
 import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.access.AccessStore.PersonByToken;
-import org.vinecellar.core.access.AccessStore.Pipeline;
 import org.vinecellar.core.access.Scope;
 import org.vinecellar.core.access.Token;
+import org.vinecellar.core.access.TokenStore;
 import org.vinecellar.store.sql.Sql;
 
-/** Tokens of projects and of people; two tables of the same columns but for whose they are. */
-final class TokenRows {
+/**
+ * Tokens of projects and of people; two tables of the same columns but for whose they are.
+ * Thread-safe.
+ */
+public final class PgTokenStore implements TokenStore {
   /** Uses of a token closer together than this are noted once. */
   private static final Duration USE_GRAIN = Duration.ofMinutes(1);
 
@@ -31,11 +33,13 @@ final class TokenRows {
 
   private final Sql sql;
 
-  TokenRows(Sql sql) {
+  /** On that database. */
+  public PgTokenStore(Sql sql) {
     this.sql = sql;
   }
 
-  List<Token> ofProject(int projectId) {
+  @Override
+  public List<Token> ofProject(int projectId) {
     return sql.with(
         dsl ->
             dsl.selectFrom(TOKEN)
@@ -45,7 +49,8 @@ final class TokenRows {
                 .fetch(row -> token(row, row.get(TOKEN.CREATED_BY))));
   }
 
-  List<Token> ofPerson(long accountId) {
+  @Override
+  public List<Token> ofPerson(long accountId) {
     return sql.with(
         dsl ->
             dsl.select(PERSON_TOKEN.asterisk(), ACCOUNT.LOGIN)
@@ -61,7 +66,8 @@ final class TokenRows {
                 .fetch(row -> token(row, row.get(ACCOUNT.LOGIN))));
   }
 
-  Token create(int projectId, Token.New token, Instant now) {
+  @Override
+  public Token createForProject(int projectId, Token.New token, Instant now) {
     return sql.with(
         dsl ->
             dsl.insertInto(TOKEN)
@@ -77,7 +83,8 @@ final class TokenRows {
                 .fetchSingle(row -> token(row, token.createdBy())));
   }
 
-  Token createOf(long accountId, Token.New token, Instant now) {
+  @Override
+  public Token createForPerson(long accountId, Token.New token, Instant now) {
     return sql.with(
         dsl ->
             dsl.insertInto(PERSON_TOKEN)
@@ -111,12 +118,14 @@ final class TokenRows {
         .map(OffsetDateTime::toInstant);
   }
 
-  boolean revoke(int projectId, long id, Instant now) {
+  @Override
+  public boolean revokeOfProject(int projectId, long id, Instant now) {
     return revoke(
         TOKEN, TOKEN.REVOKED_AT, TOKEN.PROJECT_ID.eq(projectId).and(TOKEN.ID.eq(id)), now);
   }
 
-  boolean revokeOf(long accountId, long id, Instant now) {
+  @Override
+  public boolean revokeOfPerson(long accountId, long id, Instant now) {
     return revoke(
         PERSON_TOKEN,
         PERSON_TOKEN.REVOKED_AT,
@@ -138,7 +147,8 @@ final class TokenRows {
         == 1;
   }
 
-  Optional<Pipeline> pipeline(String hash, Instant now) {
+  @Override
+  public Optional<Pipeline> pipeline(String hash, Instant now) {
     return sql.with(
         dsl -> {
           Record row =
@@ -154,13 +164,14 @@ final class TokenRows {
           used(dsl, TOKEN, TOKEN.LAST_USED_AT, row, TOKEN.TOKEN_HASH.eq(hash), now);
           return Optional.of(
               new Pipeline(
-                  PgAccessStore.project(row),
+                  PgProjectStore.project(row),
                   row.get(TOKEN.NAME),
                   Scope.ofBits(row.get(TOKEN.SCOPES))));
         });
   }
 
-  Optional<PersonByToken> person(String hash, Instant now) {
+  @Override
+  public Optional<PersonByToken> person(String hash, Instant now) {
     return sql.with(
         dsl -> {
           Record row =

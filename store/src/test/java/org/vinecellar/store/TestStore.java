@@ -1,0 +1,65 @@
+package org.vinecellar.store;
+
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.Objects;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import javax.sql.DataSource;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.extension.AfterAllCallback;
+import org.junit.jupiter.api.extension.BeforeAllCallback;
+import org.junit.jupiter.api.extension.ExtensionContext;
+
+/** A database of its own for the tests of a class, with all stores on it. */
+final class TestStore implements BeforeAllCallback, AfterAllCallback {
+  private final ExecutorService background = Executors.newCachedThreadPool();
+  private @Nullable DataSource database;
+  private @Nullable Stores stores;
+
+  @Override
+  public void beforeAll(ExtensionContext context) {
+    database = TestDatabase.create();
+    stores = TestDatabase.stores(database, background);
+  }
+
+  @Override
+  public void afterAll(ExtensionContext context) throws InterruptedException {
+    background.shutdown();
+    if (!background.awaitTermination(10, TimeUnit.SECONDS)) {
+      throw new IllegalStateException("a task of an upload goes on after its end");
+    }
+  }
+
+  DataSource database() {
+    return Objects.requireNonNull(database);
+  }
+
+  Stores stores() {
+    return Objects.requireNonNull(stores);
+  }
+
+  /** For what is done at once. */
+  ExecutorService threads() {
+    return background;
+  }
+
+  /** How many rows there are, as of {@code note where project_id = 1}. */
+  long count(String from) {
+    return number("select count(*) from " + from);
+  }
+
+  long number(String query) {
+    try (Connection connection = database().getConnection();
+        Statement statement = connection.createStatement();
+        ResultSet row = statement.executeQuery(query)) {
+      row.next();
+      return row.getLong(1);
+    } catch (SQLException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+}
