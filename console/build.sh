@@ -1,18 +1,22 @@
 #!/usr/bin/env bash
-# Builds the console into dist/. Called by Maven; does nothing when nothing has changed.
+# Builds the console. Called by the service's build; does nothing when nothing has changed.
+# $1: the API's document, of which the types are made. $2: where the pages go to.
 set -euo pipefail
 cd "$(dirname "$0")"
 if [ ! -f node_modules/.package-lock.json ] || [ package-lock.json -nt node_modules/.package-lock.json ]; then
-  # Not "npm ci": it wants the packages of all other platforms in the lock file, and not every registry
-  # has them. This takes the locked versions just the same, and leaves the lock file alone.
-  npm install --no-save --no-audit --no-fund --loglevel=error
+  npm ci --no-audit --no-fund --loglevel=error
   touch node_modules/.package-lock.json
 fi
 types=src/shared/api/schema.d.ts
-if [ ! -f "$types" ] || [ ../service/src/main/openapi/openapi.json -nt "$types" ]; then
-  npm run --silent types
+# The document is written by every build; the types are made when it says something else.
+if [ ! -f "$types" ] || ! cmp --silent "$1" node_modules/.api.json; then
+  npm run --silent types -- "$1"
+  cp "$1" node_modules/.api.json
 fi
-if [ -f dist/index.html ] && [ -z "$(find src index.html package.json vite.config.ts -newer dist/index.html -print -quit)" ]; then
-  exit 0
+if [ ! -f dist/index.html ] \
+  || [ -n "$(find src public index.html package.json vite.config.ts -newer dist/index.html -print -quit)" ]; then
+  npm run --silent build
 fi
-npm run --silent build
+rm -rf "$2"
+mkdir -p "$2"
+cp -r dist/. "$2"
