@@ -12,6 +12,7 @@ import {
   sessionsQuery,
   signOutElsewhere,
 } from './api';
+import { accessKeys } from './keys';
 import { agentWords } from './model';
 import { differs, NewPassword } from './NewPassword';
 import { TokenList } from './TokenList';
@@ -34,7 +35,7 @@ export function AccountPage({ login }: { login: string }) {
       </p>
       <TokenList
         source={{
-          queryKey: ['own-tokens'],
+          queryKey: accessKeys.ownTokens,
           list: fetchOwnTokens,
           create: createOwnToken,
           revoke: revokeOwnToken,

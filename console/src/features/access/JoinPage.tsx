@@ -4,6 +4,7 @@ import { exactTime } from '../../shared/lib/format';
 import { sessionQuery } from '../../shared/session/api';
 import { Wrong } from '../../shared/ui/Form';
 import { Empty, Loading } from '../../shared/ui/States';
+import { accessKeys } from './keys';
 import { differs, NewPassword } from './NewPassword';
 import { join, lookAtInvitation } from './people';
 
@@ -13,7 +14,7 @@ export function JoinPage({ secret, onSignedIn }: { secret: string; onSignedIn: (
   const session = useQuery(sessionQuery);
   const [typed, setTyped] = useState({ next: '', again: '' });
   const invitation = useQuery({
-    queryKey: ['invitation', secret],
+    queryKey: accessKeys.invitation(secret),
     queryFn: () => lookAtInvitation(secret),
     retry: false,
     staleTime: Number.POSITIVE_INFINITY,

@@ -1,5 +1,6 @@
 import { createToken } from '../../shared/session/api';
-import { fetchTokens, revokeToken, tokensKey } from './api';
+import { fetchTokens, revokeToken } from './api';
+import { accessKeys } from './keys';
 import { TokenList } from './TokenList';
 
 export function TokensPage({ project }: { project: string }) {
@@ -12,7 +13,7 @@ export function TokensPage({ project }: { project: string }) {
       </p>
       <TokenList
         source={{
-          queryKey: tokensKey(project),
+          queryKey: accessKeys.tokens(project),
           list: () => fetchTokens(project),
           create: (token) => createToken(project, token),
           revoke: (id) => revokeToken(project, id),

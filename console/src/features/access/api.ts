@@ -1,19 +1,16 @@
 import { queryOptions } from '@tanstack/react-query';
 import { api, done, rememberCsrf, type Schemas, unwrap } from '../../shared/api/client';
+import { accessKeys } from './keys';
 
 export type Project = Schemas['Project'];
 export type Token = Schemas['Token'];
-
-export function tokensKey(project: string) {
-  return ['tokens', project];
-}
 
 export function fetchTokens(project: string): Promise<Token[]> {
   return unwrap(api.GET('/api/v1/projects/{project}/tokens', { params: { path: { project } } }));
 }
 
 export const sessionsQuery = queryOptions({
-  queryKey: ['sessions'],
+  queryKey: accessKeys.sessions,
   queryFn: () => unwrap(api.GET('/api/v1/session/all')),
 });
 

@@ -1,5 +1,6 @@
 import { queryOptions } from '@tanstack/react-query';
 import { api, done, rememberCsrf, type Schemas, unwrap } from '../../shared/api/client';
+import { accessKeys } from './keys';
 
 export type Person = Schemas['Person'];
 export type Member = Schemas['Member'];
@@ -7,18 +8,18 @@ export type Member = Schemas['Member'];
 export const ROLES = ['reader', 'contributor', 'owner'] as const;
 
 export const peopleQuery = queryOptions({
-  queryKey: ['people'],
+  queryKey: accessKeys.people,
   queryFn: () => unwrap(api.GET('/api/v1/people')),
 });
 
 export const invitationsQuery = queryOptions({
-  queryKey: ['invitations'],
+  queryKey: accessKeys.invitations,
   queryFn: () => unwrap(api.GET('/api/v1/people/invitations')),
 });
 
 export function membersQuery(project: string) {
   return queryOptions({
-    queryKey: ['members', project],
+    queryKey: accessKeys.members(project),
     queryFn: () =>
       unwrap(api.GET('/api/v1/projects/{project}/members', { params: { path: { project } } })),
   });

@@ -1,5 +1,6 @@
 import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query';
-import { ApiError, api, type Schemas, unwrap, unwrapPage } from '../../shared/api/client';
+import { ApiError, api, done, type Schemas, unwrap, unwrapPage } from '../../shared/api/client';
+import { runKeys } from '../../shared/runs/keys';
 
 export type Stream = Schemas['Stream'];
 export type Run = Schemas['Run'];
@@ -29,7 +30,7 @@ export type StreamSettings = Schemas['StreamSettings'];
 
 export function settingsQuery(project: string, stream: string) {
   return queryOptions({
-    queryKey: ['stream settings', project, stream],
+    queryKey: runKeys.settings(project, stream),
     queryFn: () =>
       unwrap(
         api.GET('/api/v1/projects/{project}/streams/settings', {
@@ -56,7 +57,7 @@ export function setSettings(
 
 export function runsQuery(project: string, stream: string, filter: string) {
   return infiniteQueryOptions({
-    queryKey: ['runs', project, stream, filter],
+    queryKey: runKeys.list(project, stream, filter),
     initialPageParam: undefined as string | undefined,
     queryFn: ({ pageParam }) =>
       unwrapPage<Run>(
@@ -79,7 +80,7 @@ export function runsQuery(project: string, stream: string, filter: string) {
 
 export function runQuery(project: string, stream: string, number: number) {
   return queryOptions({
-    queryKey: ['run', project, stream, number],
+    queryKey: runKeys.one(project, stream, number),
     queryFn: async () => {
       const found = await unwrap(
         api.GET('/api/v1/projects/{project}/runs', {
@@ -99,7 +100,7 @@ export function runQuery(project: string, stream: string, number: number) {
 /** Everything below a run is asked for again when the run has changed. */
 export function partsQuery(project: string, run: Run) {
   return queryOptions({
-    queryKey: ['parts', project, run.id, run.version],
+    queryKey: runKeys.inside(project, run, 'parts'),
     queryFn: () =>
       unwrap(
         api.GET('/api/v1/projects/{project}/runs/{run}/parts', {
@@ -117,7 +118,7 @@ const PAGE = 100;
 
 export function resultsQuery(project: string, run: Run, filter: string, suite?: number) {
   return infiniteQueryOptions({
-    queryKey: ['results', project, run.id, filter, suite, run.version],
+    queryKey: runKeys.inside(project, run, 'list', filter, suite),
     initialPageParam: undefined as string | undefined,
     queryFn: ({ pageParam }) =>
       unwrapPage<Result>(
@@ -140,7 +141,7 @@ export function resultsQuery(project: string, run: Run, filter: string, suite?: 
 
 export function detailQuery(project: string, run: Run, result: string, full: boolean) {
   return queryOptions({
-    queryKey: ['result', project, run.id, result, full, run.version],
+    queryKey: runKeys.inside(project, run, 'one', result, full),
     queryFn: () =>
       unwrap(
         api.GET('/api/v1/projects/{project}/runs/{run}/results/{result}', {
@@ -153,7 +154,7 @@ export function detailQuery(project: string, run: Run, result: string, full: boo
 
 export function suitesQuery(project: string, run: Run, parent: number | undefined, filter: string) {
   return queryOptions({
-    queryKey: ['suites', project, run.id, parent, filter, run.version],
+    queryKey: runKeys.inside(project, run, 'suites', parent, filter),
     queryFn: () =>
       unwrap(
         api.GET('/api/v1/projects/{project}/runs/{run}/suites', {
@@ -169,7 +170,7 @@ export function suitesQuery(project: string, run: Run, parent: number | undefine
 
 export function goneQuery(project: string, run: Run) {
   return queryOptions({
-    queryKey: ['gone', project, run.id, run.version],
+    queryKey: runKeys.inside(project, run, 'gone'),
     queryFn: () =>
       unwrap(
         api.GET('/api/v1/projects/{project}/runs/{run}/gone', {
@@ -177,4 +178,21 @@ export function goneQuery(project: string, run: Run) {
         }),
       ),
   });
+}
+
+/** Out of sight at once, off the disk in the background. */
+export function deleteRun(project: string, run: Run): Promise<void> {
+  return done(
+    api.DELETE('/api/v1/projects/{project}/runs/{run}', {
+      params: { path: { project, run: run.id } },
+    }),
+  );
+}
+
+export function deleteStream(project: string, stream: string): Promise<void> {
+  return done(
+    api.DELETE('/api/v1/projects/{project}/streams', {
+      params: { path: { project }, query: { name: stream } },
+    }),
+  );
 }

@@ -1,11 +1,13 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
 import { ApiError } from '../api/client';
+import { notesChanged } from '../runs/keys';
 import { Dialog, DialogActions } from '../ui/Dialog';
 import { MarkdownText } from '../ui/MarkdownText';
 import { Failed, Loading } from '../ui/States';
 import { noteQuery, readNote, type Subject, saveNote, type TaggedNote } from './api';
 import { EditHistory } from './EditHistory';
+import { editsChanged } from './keys';
 import { type Draft, draftOf, noteOf } from './model';
 
 /** Description, labels and tags of a run or a test, to be changed. */
@@ -47,9 +49,7 @@ function Form(props: {
       return saveNote(props.project, props.subject, tag, note);
     },
     onSuccess: async () => {
-      for (const key of ['run', 'runs', 'result', 'edits', 'note']) {
-        await client.invalidateQueries({ queryKey: [key, props.project] });
-      }
+      await Promise.all([notesChanged(client, props.project), editsChanged(client, props.project)]);
       props.onClose();
     },
     onError: async (error) => {

@@ -1,9 +1,11 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
+import { runsChanged } from '../runs/keys';
 import { Dialog, DialogActions } from '../ui/Dialog';
 import { Wrong } from '../ui/Form';
 import { OUTCOMES, type Outcome, OutcomeGlyph } from '../ui/OutcomeGlyph';
 import { setOutcome } from './api';
+import { editsChanged } from './keys';
 
 /** Sets the outcome of a result over the reported one, or takes that back. */
 export function OverruleDialog(props: {
@@ -26,9 +28,7 @@ export function OverruleDialog(props: {
         reason,
       }),
     onSuccess: async () => {
-      for (const key of ['run', 'runs', 'streams', 'edits']) {
-        await client.invalidateQueries({ queryKey: [key, props.project] });
-      }
+      await Promise.all([runsChanged(client, props.project), editsChanged(client, props.project)]);
       props.onClose();
     },
   });

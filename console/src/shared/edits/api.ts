@@ -1,6 +1,7 @@
 import { queryOptions } from '@tanstack/react-query';
 import { api, done, type Schemas, unwrap, unwrapTagged } from '../api/client';
 import type { Outcome } from '../ui/OutcomeGlyph';
+import { editKeys } from './keys';
 
 export type Note = Schemas['Note'];
 export type Edit = Schemas['Edit'];
@@ -20,7 +21,7 @@ export interface TaggedNote {
 
 export function noteQuery(project: string, subject: Subject) {
   return queryOptions({
-    queryKey: ['note', project, subject.kind, subject.id],
+    queryKey: editKeys.note(project, subject),
     queryFn: () => readNote(project, subject),
     // A form must begin with what stands now.
     staleTime: 0,
@@ -63,7 +64,7 @@ export function saveNote(
 
 export function editsQuery(project: string, { kind, id }: Subject) {
   return queryOptions({
-    queryKey: ['edits', project, kind, id],
+    queryKey: editKeys.list(project, { kind, id }),
     queryFn: () =>
       unwrap(
         kind === 'run'

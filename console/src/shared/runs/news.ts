@@ -1,5 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
+import { runsChanged } from './keys';
 
 /** News in quick succession are answered together, after so long. */
 const TOGETHER_MS = 400;
@@ -12,9 +13,7 @@ export function useRunNews(project: string, run?: number): void {
     let waiting: ReturnType<typeof setTimeout> | undefined;
     const look = () => {
       waiting = undefined;
-      for (const key of ['run', 'runs', 'streams']) {
-        void queries.invalidateQueries({ queryKey: [key, project] });
-      }
+      void runsChanged(queries, project);
     };
     news.addEventListener('run', (event) => {
       const changed = Number(event.data);

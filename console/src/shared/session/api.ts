@@ -1,5 +1,6 @@
 import { queryOptions } from '@tanstack/react-query';
 import { ApiError, api, rememberCsrf, type Schemas, unwrap } from '../api/client';
+import { sessionKeys } from './keys';
 
 async function fetchSession(): Promise<Schemas['Session'] | null> {
   try {
@@ -15,13 +16,13 @@ async function fetchSession(): Promise<Schemas['Session'] | null> {
 }
 
 export const sessionQuery = queryOptions({
-  queryKey: ['session'],
+  queryKey: sessionKeys.session,
   queryFn: fetchSession,
   staleTime: 60_000,
 });
 
 export const projectsQuery = queryOptions({
-  queryKey: ['projects'],
+  queryKey: sessionKeys.projects,
   queryFn: () => unwrap(api.GET('/api/v1/projects')),
   staleTime: 30_000,
 });

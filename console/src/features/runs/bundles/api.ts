@@ -1,18 +1,19 @@
 import { queryOptions } from '@tanstack/react-query';
 import { api, type Schemas, unwrap } from '../../../shared/api/client';
+import { runKeys } from '../../../shared/runs/keys';
 
 export type Bundle = Schemas['Bundle'];
 
 /** Addresses of bundles are good for some hours. */
 const FRESH_MS = 3_600_000;
 
-export function bundlesQuery(project: string, run: number, version: number) {
+export function bundlesQuery(project: string, run: { id: number; version: number }) {
   return queryOptions({
-    queryKey: ['bundles', project, run, version],
+    queryKey: runKeys.inside(project, run, 'bundles'),
     queryFn: () =>
       unwrap(
         api.GET('/api/v1/projects/{project}/bundles', {
-          params: { path: { project }, query: { run } },
+          params: { path: { project }, query: { run: run.id } },
         }),
       ),
     staleTime: FRESH_MS,
@@ -22,7 +23,7 @@ export function bundlesQuery(project: string, run: number, version: number) {
 
 export function latestBundleQuery(project: string, stream: string, title: string | undefined) {
   return queryOptions({
-    queryKey: ['latest bundle', project, stream, title],
+    queryKey: runKeys.latestBundle(project, stream, title),
     queryFn: () =>
       unwrap(
         api.GET('/api/v1/projects/{project}/bundles/latest', {

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Download, FileQuestion } from 'lucide-react';
 import { useState } from 'react';
 import { bytes } from '../../../shared/lib/format';
+import { runKeys } from '../../../shared/runs/keys';
 import { JsonText } from '../../../shared/ui/JsonText';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { OutputBlock } from '../../../shared/ui/OutputBlock';
@@ -114,7 +115,7 @@ function Text({ mediaType, text }: { mediaType: string; text: string }) {
 function TextAttachment({ attachment, href }: { attachment: Attachment; href: string }) {
   const [open, setOpen] = useState(false);
   const content = useQuery({
-    queryKey: ['attachment', href],
+    queryKey: runKeys.attachment(href),
     queryFn: async () => {
       const answer = await fetch(href, { headers: { Range: `bytes=0-${SHOWN_BYTES - 1}` } });
       if (!answer.ok) {

@@ -24,11 +24,11 @@ export function ResultLink(props: {
       resetScroll={false}
       tabIndex={selected || props.everyTab ? 0 : -1}
       aria-current={selected ? 'true' : undefined}
-      className={`block w-full text-left hover:bg-base-200 ${
+      className={`flex w-full items-center text-left hover:bg-base-200 ${
         selected ? 'bg-base-200 shadow-[inset_3px_0_0_var(--color-primary)]' : ''
       } ${props.className}`}
     >
-      {props.children}
+      <span className="min-w-0 grow">{props.children}</span>
     </Link>
   );
 }

@@ -1,21 +1,23 @@
 import { useQuery } from '@tanstack/react-query';
-import { Link } from '@tanstack/react-router';
+import { Link, useNavigate } from '@tanstack/react-router';
 import {
   ChevronRight,
   ExternalLink,
   GitBranch,
   GitCommitHorizontal,
   PencilLine,
+  Trash2,
 } from 'lucide-react';
 import { type ReactNode, useState } from 'react';
 import { NoteDialog } from '../../../shared/edits/NoteDialog';
 import { NoteWords } from '../../../shared/edits/NoteWords';
 import { duration, plural } from '../../../shared/lib/format';
-import { useMayEdit } from '../../../shared/session/may';
+import { useMayEdit, useOwns } from '../../../shared/session/may';
 import { CopyButton } from '../../../shared/ui/CopyButton';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
-import { partsQuery, type Run } from '../api';
+import { deleteRun, partsQuery, type Run } from '../api';
+import { DeleteDialog } from '../components/DeleteDialog';
 import { changeWords, failingWords, needsALook, partNames, type RunSearch } from '../model';
 import { PartTable } from './PartTable';
 import { RunningNow } from './RunningNow';
@@ -29,7 +31,9 @@ export function RunHead(props: {
 }) {
   const { project, run } = props;
   const [open, setOpen] = useState(false);
-  const [editing, setEditing] = useState(false);
+  const [dialog, setDialog] = useState<'note' | 'delete'>();
+  const navigate = useNavigate();
+  const owns = useOwns(project);
   const mayEdit = useMayEdit(project);
   const parts = useQuery(partsQuery(project, run));
   const problems = parts.data?.reduce(
@@ -153,9 +157,18 @@ export function RunHead(props: {
           <button
             type="button"
             className="link-hover inline-flex items-center gap-1"
-            onClick={() => setEditing(true)}
+            onClick={() => setDialog('note')}
           >
             <PencilLine size={14} aria-hidden /> describe
+          </button>
+        ) : null}
+        {owns ? (
+          <button
+            type="button"
+            className="link-hover inline-flex items-center gap-1"
+            onClick={() => setDialog('delete')}
+          >
+            <Trash2 size={14} aria-hidden /> delete
           </button>
         ) : null}
         <button
@@ -182,13 +195,32 @@ export function RunHead(props: {
           <MarkdownText text={run.description} />
         </div>
       ) : null}
-      {editing ? (
+      {dialog === 'note' ? (
         <NoteDialog
           project={project}
           subject={{ kind: 'run', id: run.id }}
           title={`About ${run.stream} #${run.number}`}
-          onClose={() => setEditing(false)}
+          onClose={() => setDialog(undefined)}
         />
+      ) : null}
+      {dialog === 'delete' ? (
+        <DeleteDialog
+          project={project}
+          title={`Delete ${run.stream} #${run.number}?`}
+          name={`#${run.number}`}
+          onDelete={() => deleteRun(project, run)}
+          onDeleted={() =>
+            void navigate({
+              to: '/$project/runs',
+              params: { project },
+              search: { stream: run.stream },
+            })
+          }
+          onClose={() => setDialog(undefined)}
+        >
+          Its {plural(run.counts.tests, 'result')}, its files and what was written about it go, for
+          everybody and for good. The run after it is compared with the one before it.
+        </DeleteDialog>
       ) : null}
       {run.open && parts.data ? <RunningNow parts={parts.data} /> : null}
       {open && parts.data ? <PartTable project={project} run={run} parts={parts.data} /> : null}

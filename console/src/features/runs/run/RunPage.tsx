@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
 import { useCallback, useState } from 'react';
+import { SplitPage } from '../../../shared/layout/SplitPage';
 import { useKey } from '../../../shared/lib/keys';
 import { useRunNews } from '../../../shared/runs/news';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
@@ -68,7 +69,7 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
       }),
     [change, filter, search.view],
   );
-  const bundles = useQuery(bundlesQuery(project, run.id, run.version));
+  const bundles = useQuery(bundlesQuery(project, run));
   const bundle = bundles.data?.find((one) => one.id === search.bundle);
   const head = (
     <>
@@ -98,56 +99,47 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
     );
   }
   return (
-    <main className="flex min-h-0 grow flex-col max-[899px]:overflow-y-auto">
-      {head}
-      <div
-        className={`flex min-h-0 grow flex-col border-t border-base-300 min-[900px]:grid ${
-          search.pin
-            ? 'min-[900px]:grid-cols-[minmax(13rem,1fr)_4fr]'
-            : 'min-[900px]:grid-cols-[2fr_3fr]'
-        }`}
+    <SplitPage head={head} narrowList={search.pin !== undefined}>
+      <section
+        aria-label="Results"
+        className="flex min-h-0 flex-col border-base-300 max-[899px]:h-[28rem] max-[899px]:shrink-0 max-[899px]:border-b min-[900px]:border-r"
       >
-        <section
-          aria-label="Results"
-          className="flex min-h-0 flex-col border-base-300 max-[899px]:h-[28rem] max-[899px]:shrink-0 max-[899px]:border-b min-[900px]:border-r"
-        >
-          <FilterBar
-            project={project}
-            counts={run.counts}
-            filter={filter}
-            view={search.view}
-            onQuick={onQuick}
-            onFilter={(next) => void change({ filter: next })}
-            onView={(view) => void change({ view })}
-          />
-          {search.view === 'gone' ? (
-            <GoneList project={project} run={run} />
-          ) : search.view === 'suites' ? (
-            <SuiteTree project={project} run={run} filter={filter} selected={selected} />
-          ) : (
-            <ResultList
-              project={project}
-              run={run}
-              filter={filter}
-              selected={selected}
-              onSelect={select}
-              onFirst={showFirst}
-            />
-          )}
-        </section>
-        {selected ? (
-          <ResultArea
+        <FilterBar
+          project={project}
+          counts={run.counts}
+          filter={filter}
+          view={search.view}
+          onQuick={onQuick}
+          onFilter={(next) => void change({ filter: next })}
+          onView={(view) => void change({ view })}
+        />
+        {search.view === 'gone' ? (
+          <GoneList project={project} run={run} />
+        ) : search.view === 'suites' ? (
+          <SuiteTree project={project} run={run} filter={filter} selected={selected} />
+        ) : (
+          <ResultList
             project={project}
             run={run}
-            result={selected}
-            search={search}
-            onChange={change}
+            filter={filter}
+            selected={selected}
+            onSelect={select}
+            onFirst={showFirst}
           />
-        ) : (
-          <Empty title="Choose a result">It is shown here, with all that its file told.</Empty>
         )}
-      </div>
-    </main>
+      </section>
+      {selected ? (
+        <ResultArea
+          project={project}
+          run={run}
+          result={selected}
+          search={search}
+          onChange={change}
+        />
+      ) : (
+        <Empty title="Choose a result">It is shown here, with all that its file told.</Empty>
+      )}
+    </SplitPage>
   );
 }
 

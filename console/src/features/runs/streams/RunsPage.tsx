@@ -1,5 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from '@tanstack/react-router';
+import { SplitPage } from '../../../shared/layout/SplitPage';
 import { streamsQuery } from '../../../shared/runs/api';
 import { useRunNews } from '../../../shared/runs/news';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
@@ -27,7 +28,7 @@ export function RunsPage({ project, search }: { project: string; search: RunsSea
     return <NoRuns project={project} />;
   }
   return (
-    <main className="flex min-h-0 grow flex-col min-[900px]:grid min-[900px]:grid-cols-[2fr_3fr] max-[899px]:overflow-y-auto">
+    <SplitPage>
       <section
         aria-label="Streams"
         className="min-h-0 border-base-300 max-[899px]:shrink-0 min-[900px]:overflow-y-auto min-[900px]:border-r"
@@ -62,7 +63,7 @@ export function RunsPage({ project, search }: { project: string; search: RunsSea
           })
         }
       />
-    </main>
+    </SplitPage>
   );
 }
 

@@ -1,16 +1,17 @@
 import { useInfiniteQuery } from '@tanstack/react-query';
-import { Link } from '@tanstack/react-router';
-import { Settings2 } from 'lucide-react';
+import { Link, useNavigate } from '@tanstack/react-router';
+import { Settings2, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { FilterBox } from '../../../shared/filter/FilterBox';
 import { duration, plural } from '../../../shared/lib/format';
-import { useMayEdit } from '../../../shared/session/may';
+import { useMayEdit, useOwns } from '../../../shared/session/may';
 import { OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
-import { type Run, runsQuery, type Stream } from '../api';
+import { deleteStream, type Run, runsQuery, type Stream } from '../api';
 import { ChangesLine } from '../components/ChangesLine';
 import { CountsLine } from '../components/CountsLine';
+import { DeleteDialog } from '../components/DeleteDialog';
 import { worst } from '../model';
 import { SettingsDialog } from './SettingsDialog';
 import { Trend } from './Trend';
@@ -23,7 +24,9 @@ export function StreamPanel(props: {
   onFilter: (filter: string) => void;
 }) {
   const { project, stream, filter } = props;
-  const [settings, setSettings] = useState(false);
+  const [dialog, setDialog] = useState<'settings' | 'delete'>();
+  const navigate = useNavigate();
+  const owns = useOwns(project);
   const mayEdit = useMayEdit(project);
   const runs = useInfiniteQuery(runsQuery(project, stream.name, filter));
   const rows = runs.data?.pages.flatMap((page) => page.items) ?? [];
@@ -41,14 +44,43 @@ export function StreamPanel(props: {
           <button
             type="button"
             className="link-hover ml-auto inline-flex items-center gap-1 text-sm text-quiet"
-            onClick={() => setSettings(true)}
+            onClick={() => setDialog('settings')}
           >
             <Settings2 size={14} aria-hidden /> settings
           </button>
         ) : null}
+        {owns ? (
+          <button
+            type="button"
+            className="link-hover inline-flex items-center gap-1 text-sm text-quiet"
+            onClick={() => setDialog('delete')}
+          >
+            <Trash2 size={14} aria-hidden /> delete
+          </button>
+        ) : null}
       </div>
-      {settings ? (
-        <SettingsDialog project={project} stream={stream.name} onClose={() => setSettings(false)} />
+      {dialog === 'settings' ? (
+        <SettingsDialog
+          project={project}
+          stream={stream.name}
+          onClose={() => setDialog(undefined)}
+        />
+      ) : null}
+      {dialog === 'delete' ? (
+        <DeleteDialog
+          project={project}
+          title={`Delete ${stream.name}?`}
+          name={stream.name}
+          onDelete={() => deleteStream(project, stream.name)}
+          onDeleted={() => {
+            setDialog(undefined);
+            void navigate({ to: '/$project/runs', params: { project }, search: {} });
+          }}
+          onClose={() => setDialog(undefined)}
+        >
+          {plural(stream.runCount, 'run')} with all results and files go, for everybody and for
+          good. What pipelines send to this name from now on begins a stream anew.
+        </DeleteDialog>
       ) : null}
       <div className="mt-3">
         <Trend points={stream.trend} />

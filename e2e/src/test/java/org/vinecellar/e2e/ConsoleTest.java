@@ -191,6 +191,37 @@ class ConsoleTest {
   }
 
   @Test
+  void anOwnerDeletesARunAndAStream() {
+    for (String test : List.of("a", "b")) {
+      push(
+          "console/goes",
+          "<testsuite name='S'><testcase name='" + test + "'><failure/></testcase></testsuite>");
+    }
+    page.navigate(portal.url + "/main/runs/console/goes/2");
+    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("delete")).click();
+    Locator dialog = page.getByRole(AriaRole.DIALOG);
+    assertThat(dialog).containsText("Its 1 result");
+    Locator forGood =
+        dialog.getByRole(
+            AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("Delete for good"));
+    assertThat(forGood).isDisabled();
+    isAccessible();
+    dialog.getByRole(AriaRole.TEXTBOX).fill("#2");
+    forGood.click();
+    assertThat(page).hasURL(Pattern.compile("stream=console%2Fgoes"));
+    Locator stream =
+        page.getByRole(AriaRole.REGION, new Page.GetByRoleOptions().setName("Stream console/goes"));
+    assertThat(stream).containsText("1 run");
+    assertThat(stream.getByRole(AriaRole.TABLE)).not().containsText("#2");
+
+    stream.getByRole(AriaRole.BUTTON, new Locator.GetByRoleOptions().setName("delete")).click();
+    dialog.getByRole(AriaRole.TEXTBOX).fill("console/goes");
+    forGood.click();
+    assertThat(page).not().hasURL(Pattern.compile("goes"));
+    assertThat(page.getByText("console/goes")).hasCount(0);
+  }
+
+  @Test
   void theDarkThemeAndTheNarrowPageAreAccessibleToo() {
     push(
         "console/dark",

@@ -1,0 +1,13 @@
+import type { QueryClient } from '@tanstack/react-query';
+import type { Subject } from './api';
+
+/** The names under which what people wrote is kept while it is shown. */
+export const editKeys = {
+  of: (project: string) => ['edits', project] as const,
+  note: (project: string, { kind, id }: Subject) => ['edits', project, kind, id, 'note'] as const,
+  list: (project: string, { kind, id }: Subject) => ['edits', project, kind, id, 'list'] as const,
+};
+
+export async function editsChanged(client: QueryClient, project: string): Promise<void> {
+  await client.invalidateQueries({ queryKey: editKeys.of(project) });
+}
