@@ -21,7 +21,7 @@ build() {
   local log="$ROOT/target/build.log" begun
   begun="$(mktemp "$ROOT/target/begun.XXXX")"
   if ! (umask 022 && cd "$ROOT" && mvn -q -B -ntp package -Dmaven.test.skip=true -Dspotless.check.skip=true \
-    -pl core,store,service,client,listeners/junit,demo) >"$log" 2>&1; then
+    -pl rules,core,store,service,client,listeners/junit,demo) >"$log" 2>&1; then
     grep -v '^\s*$\|^\s*at ' "$log" | tail -n 30 >&2
     rm -f "$begun"
     die "the build failed; the whole output is in $log"

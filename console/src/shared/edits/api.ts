@@ -29,51 +29,42 @@ export function noteQuery(project: string, subject: Subject) {
   });
 }
 
-export async function readNote(project: string, { kind, id }: Subject): Promise<TaggedNote> {
+/** As the API's addresses name what a note is about. */
+function path(project: string, { kind, id }: Subject) {
+  return { project, kind: kind === 'run' ? 'runs' : 'tests', id } as const;
+}
+
+export async function readNote(project: string, subject: Subject): Promise<TaggedNote> {
   const { data, tag } = await unwrapTagged(
-    kind === 'run'
-      ? api.GET('/api/v1/projects/{project}/runs/{run}/note', {
-          params: { path: { project, run: id } },
-        })
-      : api.GET('/api/v1/projects/{project}/tests/{test}/note', {
-          params: { path: { project, test: id } },
-        }),
+    api.GET('/api/v1/projects/{project}/{kind}/{id}/note', {
+      params: { path: path(project, subject) },
+    }),
   );
   return { note: data, tag };
 }
 
 export function saveNote(
   project: string,
-  { kind, id }: Subject,
+  subject: Subject,
   tag: string,
   note: Note,
 ): Promise<Note> {
-  const header = { 'If-Match': tag };
   return unwrap(
-    kind === 'run'
-      ? api.PUT('/api/v1/projects/{project}/runs/{run}/note', {
-          params: { path: { project, run: id }, header },
-          body: note,
-        })
-      : api.PUT('/api/v1/projects/{project}/tests/{test}/note', {
-          params: { path: { project, test: id }, header },
-          body: note,
-        }),
+    api.PUT('/api/v1/projects/{project}/{kind}/{id}/note', {
+      params: { path: path(project, subject), header: { 'If-Match': tag } },
+      body: note,
+    }),
   );
 }
 
-export function editsQuery(project: string, { kind, id }: Subject) {
+export function editsQuery(project: string, subject: Subject) {
   return queryOptions({
-    queryKey: editKeys.list(project, { kind, id }),
+    queryKey: editKeys.list(project, subject),
     queryFn: () =>
       unwrap(
-        kind === 'run'
-          ? api.GET('/api/v1/projects/{project}/runs/{run}/edits', {
-              params: { path: { project, run: id } },
-            })
-          : api.GET('/api/v1/projects/{project}/tests/{test}/edits', {
-              params: { path: { project, test: id } },
-            }),
+        api.GET('/api/v1/projects/{project}/{kind}/{id}/edits', {
+          params: { path: path(project, subject) },
+        }),
       ),
     staleTime: 0,
   });

@@ -1,20 +1,20 @@
 package org.vinecellar.client;
 
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
-import static com.tngtech.archunit.library.GeneralCodingRules.NO_CLASSES_SHOULD_THROW_GENERIC_EXCEPTIONS;
-import static com.tngtech.archunit.library.GeneralCodingRules.NO_CLASSES_SHOULD_USE_FIELD_INJECTION;
-import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
+import com.tngtech.archunit.junit.ArchTests;
 import com.tngtech.archunit.lang.ArchRule;
-import java.time.Instant;
+import org.vinecellar.rules.HouseRules;
 
 @AnalyzeClasses(
     packages = "org.vinecellar.client",
     importOptions = ImportOption.DoNotIncludeTests.class)
 class ArchitectureTest {
+  @ArchTest static final ArchTests HOUSE = ArchTests.in(HouseRules.class);
+
   @ArchTest
   static final ArchRule NEVER =
       noClasses()
@@ -23,19 +23,4 @@ class ArchitectureTest {
           .should()
           .dependOnClassesThat()
           .resideInAnyPackage("jakarta..", "org.vinecellar.store..", "org.vinecellar.service..");
-
-  @ArchTest
-  static final ArchRule NO_CYCLES =
-      slices().matching("org.vinecellar.client.(*)..").should().beFreeOfCycles();
-
-  @ArchTest
-  static final ArchRule TIME_COMES_IN =
-      noClasses()
-          .should()
-          .callMethod(Instant.class, "now")
-          .orShould()
-          .callMethod(System.class, "currentTimeMillis");
-
-  @ArchTest static final ArchRule INJECTION = NO_CLASSES_SHOULD_USE_FIELD_INJECTION;
-  @ArchTest static final ArchRule EXCEPTIONS = NO_CLASSES_SHOULD_THROW_GENERIC_EXCEPTIONS;
 }

@@ -2,20 +2,20 @@ package org.vinecellar.core;
 
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 import static com.tngtech.archunit.library.GeneralCodingRules.NO_CLASSES_SHOULD_ACCESS_STANDARD_STREAMS;
-import static com.tngtech.archunit.library.GeneralCodingRules.NO_CLASSES_SHOULD_THROW_GENERIC_EXCEPTIONS;
-import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
 
 import com.tngtech.archunit.core.importer.ImportOption;
 import com.tngtech.archunit.junit.AnalyzeClasses;
 import com.tngtech.archunit.junit.ArchTest;
+import com.tngtech.archunit.junit.ArchTests;
 import com.tngtech.archunit.lang.ArchRule;
-import java.time.Clock;
-import java.time.Instant;
+import org.vinecellar.rules.HouseRules;
 
 @AnalyzeClasses(
     packages = "org.vinecellar.core",
     importOptions = ImportOption.DoNotIncludeTests.class)
 class ArchitectureTest {
+  @ArchTest static final ArchTests HOUSE = ArchTests.in(HouseRules.class);
+
   @ArchTest
   static final ArchRule ONLY_PLAIN_JAVA =
       noClasses()
@@ -43,26 +43,11 @@ class ArchitectureTest {
           .resideInAnyPackage("javax.xml..", "com.fasterxml..");
 
   @ArchTest
-  static final ArchRule NO_CYCLES =
-      slices().matching("org.vinecellar.core.(*)..").should().beFreeOfCycles();
-
-  @ArchTest
   static final ArchRule NO_FILES_OR_NETWORK =
       noClasses()
           .should()
           .dependOnClassesThat()
           .resideInAnyPackage("java.nio.file..", "java.net..");
 
-  @ArchTest
-  static final ArchRule TIME_COMES_IN =
-      noClasses()
-          .should()
-          .callMethod(Instant.class, "now")
-          .orShould()
-          .callMethod(System.class, "currentTimeMillis")
-          .orShould()
-          .callMethod(Clock.class, "systemUTC");
-
   @ArchTest static final ArchRule STREAMS = NO_CLASSES_SHOULD_ACCESS_STANDARD_STREAMS;
-  @ArchTest static final ArchRule EXCEPTIONS = NO_CLASSES_SHOULD_THROW_GENERIC_EXCEPTIONS;
 }

@@ -83,10 +83,8 @@ class RightsTest {
         "GET " + p + "/runs/{run}/gone",
         "GET " + p + "/runs/{run}/parts/{part}/files/{file}",
         "GET " + p + "/runs/{run}/attachments/{attachment}",
-        "GET " + p + "/runs/{run}/note",
-        "GET " + p + "/runs/{run}/edits",
-        "GET " + p + "/tests/{test}/note",
-        "GET " + p + "/tests/{test}/edits",
+        "GET " + p + "/{kind}/{id}/note",
+        "GET " + p + "/{kind}/{id}/edits",
         "GET " + p + "/bundles",
         "GET " + p + "/bundles/latest",
         "GET " + p + "/news");
@@ -102,8 +100,7 @@ class RightsTest {
         table,
         Need.EDIT,
         "PUT " + p + "/streams/settings",
-        "PUT " + p + "/runs/{run}/note",
-        "PUT " + p + "/tests/{test}/note",
+        "PUT " + p + "/{kind}/{id}/note",
         "PUT " + p + "/runs/{run}/results/{result}/outcome");
     put(
         table,

@@ -104,9 +104,9 @@ class EditsTest {
 
     uploads.sendWith(STREAM, "k", Map.of("team", "fares", "os", "linux"), suite("S", "b:P"));
 
-    assertThat(run(1).labels()).isEqualTo(Map.of("team", "moorings", "os", "linux"));
-    assertThat(run(1).description()).isEqualTo("Night of the **storm**");
-    assertThat(run(1).tags()).containsExactly("smoke");
+    assertThat(run(1).words().labels()).isEqualTo(Map.of("team", "moorings", "os", "linux"));
+    assertThat(run(1).words().description()).isEqualTo("Night of the **storm**");
+    assertThat(run(1).words().tags()).containsExactly("smoke");
     assertThat(stores.edits().edits(uploads.project(), run))
         .extracting(Edit::field, Edit::before, Edit::after)
         .containsExactlyInAnyOrder(
@@ -127,7 +127,7 @@ class EditsTest {
     refused(
         ProblemCode.EDITED_MEANWHILE,
         () -> stores.edits().write(uploads.project(), run, seen, mine, LEAD));
-    assertThat(run(1).labels()).isEqualTo(Map.of("team", "fares", "os", "linux"));
+    assertThat(run(1).words().labels()).isEqualTo(Map.of("team", "fares", "os", "linux"));
   }
 
   /** Version 0 has no row that could be locked, the others have. */

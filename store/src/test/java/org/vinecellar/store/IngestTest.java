@@ -319,11 +319,11 @@ class IngestTest {
     long id = stores.ingest().runOf(project, "fares/nightly", "one").orElseThrow();
     assertThat(stores.ingest().close(project, id, NOW)).isTrue();
     assertThat(stores.ingest().close(project, id, NOW)).as("closed already").isFalse();
-    assertThat(run(1).closedBy()).isEqualTo("hand");
+    assertThat(run(1).times().closedBy()).isEqualTo("hand");
 
     send("two", suite("S", "a:P"));
     stores.ingest().closeSilentRuns(Duration.ZERO, NOW.plusSeconds(7201));
-    assertThat(run(2).closedBy()).isEqualTo("silence");
+    assertThat(run(2).times().closedBy()).isEqualTo("silence");
     assertThat(stores.ingest().runOf(project, "fares/nightly", "none")).isEmpty();
   }
 

@@ -23,6 +23,7 @@ import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.live.LivePart;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.results.Attempt;
+import org.vinecellar.core.results.Origin;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
@@ -272,13 +273,8 @@ class LedgerTest {
 
   private UploadRequest request(String key) {
     return new UploadRequest(
-        uploads.project(),
-        STREAM,
-        key,
-        "live",
-        null,
-        null,
-        null,
+        new UploadRequest.Target(uploads.project(), STREAM, key, "live"),
+        Origin.UNKNOWN,
         Map.of(),
         null,
         null,

@@ -20,6 +20,7 @@ import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.live.LivePart;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.Origin;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
@@ -87,13 +88,8 @@ class LiveMergeTest {
 
   private UploadRequest request(@Nullable Integer replaces) {
     return new UploadRequest(
-        uploads.project(),
-        STREAM,
-        "k",
-        "live",
-        null,
-        null,
-        null,
+        new UploadRequest.Target(uploads.project(), STREAM, "k", "live"),
+        Origin.UNKNOWN,
         Map.of(),
         null,
         null,

@@ -118,8 +118,9 @@ final class PlainLook {
 
   private Item run(RunSummary run) {
     Item item = new Item();
-    item.labels = run.labels();
-    run.labels()
+    item.labels = run.words().labels();
+    run.words()
+        .labels()
         .forEach(
             (key, value) ->
                 item.add(
@@ -128,14 +129,14 @@ final class PlainLook {
     return item.with(Attribute.RUN_STREAM, run.stream())
         .number(Attribute.RUN_NUMBER, run.number())
         .with(Attribute.RUN_OPEN, run.open())
-        .with(Attribute.RUN_STARTED, run.startedAt())
-        .with(Attribute.RUN_CHANGED, run.changedAt())
-        .with(Attribute.RUN_CLOSED, run.closedAt())
-        .with(Attribute.RUN_CLOSED_BY, run.closedBy())
-        .with(Attribute.RUN_BRANCH, run.branch())
-        .with(Attribute.RUN_COMMIT, run.commit())
-        .with(Attribute.RUN_TAG, run.tags().toArray())
-        .with(Attribute.RUN_DESCRIPTION, run.description())
+        .with(Attribute.RUN_STARTED, run.times().started())
+        .with(Attribute.RUN_CHANGED, run.times().changed())
+        .with(Attribute.RUN_CLOSED, run.times().closed())
+        .with(Attribute.RUN_CLOSED_BY, run.times().closedBy())
+        .with(Attribute.RUN_BRANCH, run.origin().branch())
+        .with(Attribute.RUN_COMMIT, run.origin().commit())
+        .with(Attribute.RUN_TAG, run.words().tags().toArray())
+        .with(Attribute.RUN_DESCRIPTION, run.words().description())
         .with(
             Attribute.RUN_PART,
             stores.runs().parts(project, run.id()).stream().map(Part::name).toArray())
@@ -167,7 +168,7 @@ final class PlainLook {
     Outcome reported = row.reported() == null ? row.outcome() : row.reported();
     Object[] suites = row.suite().toArray();
     Item item = new Item();
-    item.labels = run.labels();
+    item.labels = run.words().labels();
     detail.tries().forEach(one -> tried(item, one.attempt()));
     return item.with(Attribute.RESULT_OUTCOME, test ? row.outcome().word() : null)
         .with(Attribute.RESULT_REPORTED, test ? reported.word() : null)

@@ -15,6 +15,7 @@ import org.vinecellar.core.ingest.Ingest;
 import org.vinecellar.core.ingest.Receipt;
 import org.vinecellar.core.ingest.SourceFile;
 import org.vinecellar.core.ingest.UploadRequest;
+import org.vinecellar.core.results.Origin;
 
 /** Sends short texts as results into a project of its own. */
 record TestUploads(int project, Ingest ingest) {
@@ -77,13 +78,8 @@ record TestUploads(int project, Ingest ingest) {
     }
     return ingest.receive(
         new UploadRequest(
-            project,
-            stream,
-            run,
-            null,
-            "c0ffee",
-            "main",
-            null,
+            new UploadRequest.Target(project, stream, run, null),
+            new Origin("c0ffee", "main", null),
             labels,
             null,
             null,
@@ -103,13 +99,8 @@ record TestUploads(int project, Ingest ingest) {
   Receipt send(String stream, @Nullable String run, String text, Map<String, String> beside) {
     return ingest.receive(
         new UploadRequest(
-            project,
-            stream,
-            run,
-            null,
-            null,
-            null,
-            null,
+            new UploadRequest.Target(project, stream, run, null),
+            Origin.UNKNOWN,
             Map.of(),
             null,
             null,

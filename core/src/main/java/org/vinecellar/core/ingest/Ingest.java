@@ -63,9 +63,14 @@ public final class Ingest {
     }
     String contentHash = contentHash(files);
     String runKey =
-        request.runKey() != null
-            ? "key:" + request.runKey()
-            : "content:" + hash(contentHash, request.commit(), request.buildUrl(), request.part());
+        request.target().runKey() != null
+            ? "key:" + request.target().runKey()
+            : "content:"
+                + hash(
+                    contentHash,
+                    request.origin().commit(),
+                    request.origin().buildUrl(),
+                    request.target().part());
     IngestStore.Reservation place = store.reserve(request, runKey, contentHash, clock.instant());
     if (place.duplicate() != null) {
       return place.duplicate();

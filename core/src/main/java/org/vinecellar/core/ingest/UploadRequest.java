@@ -9,16 +9,12 @@ import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Labels;
+import org.vinecellar.core.results.Origin;
 
 /**
  * What the sender says of an upload.
  *
- * @param stream name of the stream; made when it does not exist
- * @param runKey what all parts of one run share; null for a run of this one upload
- * @param part name of this part; null for none
- * @param commit the revision that was tested; null when not told
- * @param branch null when not told
- * @param buildUrl page of the job; http or https; null when not told
+ * @param target where it goes
  * @param expectParts the run closes when it has so many parts; null to wait for more
  * @param at when the run was, for results of the past; null for now
  * @param replacesPart number of the live part of the run whose place this upload takes; null for
@@ -27,24 +23,47 @@ import org.vinecellar.core.results.Labels;
  * @param allowEmpty whether an upload without any test is fine
  */
 public record UploadRequest(
-    int projectId,
-    String stream,
-    @Nullable String runKey,
-    @Nullable String part,
-    @Nullable String commit,
-    @Nullable String branch,
-    @Nullable String buildUrl,
+    Target target,
+    Origin origin,
     Map<String, String> labels,
     @Nullable Integer expectParts,
     @Nullable Instant at,
     @Nullable Integer replacesPart,
     CsvColumns columns,
     boolean allowEmpty) {
-  private static final Pattern STREAM =
-      Pattern.compile("[\\p{L}\\p{N}._-]{1,100}(?:/[\\p{L}\\p{N}._-]{1,100}){0,2}");
+  /**
+   * Where an upload goes.
+   *
+   * @param stream name of the stream; made when it does not exist
+   * @param runKey what all parts of one run share; null for a run of this one upload
+   * @param part name of this part; null for none
+   */
+  public record Target(
+      int projectId, String stream, @Nullable String runKey, @Nullable String part) {
+    private static final Pattern STREAM =
+        Pattern.compile("[\\p{L}\\p{N}._-]{1,100}(?:/[\\p{L}\\p{N}._-]{1,100}){0,2}");
 
-  /** Words that mean something else in an address. */
-  private static final Pattern DOTS = Pattern.compile("(?:^|/)\\.{1,2}(?:/|$)");
+    /** Words that mean something else in an address. */
+    private static final Pattern DOTS = Pattern.compile("(?:^|/)\\.{1,2}(?:/|$)");
+
+    /**
+     * Checks every value.
+     *
+     * @throws CellarException {@code INVALID_VALUE} that names the value and the rule
+     */
+    public Target {
+      if (!STREAM.matcher(Objects.requireNonNull(stream)).matches()
+          || DOTS.matcher(stream).find()) {
+        throw invalid(
+            "the stream “"
+                + shown(stream)
+                + "” is not a name; use one to three words of letters, digits, '.', '_' and '-',"
+                + " parted by '/', as in booking-api/nightly");
+      }
+      atMost("run key", runKey, 300);
+      atMost("part name", part, 300);
+    }
+  }
 
   /** The most files of one upload. */
   public static final int MAX_FILES = 10_000;
@@ -57,18 +76,10 @@ public record UploadRequest(
    * @throws CellarException {@code INVALID_VALUE} that names the value and the rule
    */
   public UploadRequest {
-    if (!STREAM.matcher(Objects.requireNonNull(stream)).matches() || DOTS.matcher(stream).find()) {
-      throw invalid(
-          "the stream “"
-              + shown(stream)
-              + "” is not a name; use one to three words of letters, digits, '.', '_' and '-',"
-              + " parted by '/', as in booking-api/nightly");
-    }
-    atMost("run key", runKey, 300);
-    atMost("part name", part, 300);
-    atMost("commit", commit, 200);
-    atMost("branch", branch, 300);
-    atMost("build URL", buildUrl, 2000);
+    atMost("commit", origin.commit(), 200);
+    atMost("branch", origin.branch(), 300);
+    atMost("build URL", origin.buildUrl(), 2000);
+    String buildUrl = origin.buildUrl();
     if (buildUrl != null && !buildUrl.matches("https?://\\S+")) {
       throw invalid("the build URL “" + shown(buildUrl) + "” does not begin with http or https");
     }

@@ -32,7 +32,7 @@ public record RunQuery(
   public record Cursor(int number, Instant started, long id) {
     /** Where a page ends with that run. */
     public static Cursor of(RunSummary last) {
-      return new Cursor(last.number(), last.startedAt(), last.id());
+      return new Cursor(last.number(), last.times().started(), last.id());
     }
 
     /** As one opaque word. */

@@ -13,6 +13,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.results.Origin;
 
 /** What a pipeline may say of an upload, and the exact words when it may not. */
 class UploadRequestTest {
@@ -22,13 +23,8 @@ class UploadRequestTest {
 
   private static UploadRequest stream(String stream) {
     return new UploadRequest(
-        1,
-        stream,
-        null,
-        null,
-        null,
-        null,
-        null,
+        new UploadRequest.Target(1, stream, null, null),
+        Origin.UNKNOWN,
         Map.of(),
         null,
         null,
@@ -40,13 +36,15 @@ class UploadRequestTest {
   private static UploadRequest with(String field, @Nullable String value) {
     boolean label = field.startsWith("label ");
     return new UploadRequest(
-        1,
-        "s",
-        field.equals("run key") ? value : null,
-        field.equals("part name") ? value : null,
-        field.equals("commit") ? value : null,
-        field.equals("branch") ? value : null,
-        field.equals("build URL") ? value : null,
+        new UploadRequest.Target(
+            1,
+            "s",
+            field.equals("run key") ? value : null,
+            field.equals("part name") ? value : null),
+        new Origin(
+            field.equals("commit") ? value : null,
+            field.equals("branch") ? value : null,
+            field.equals("build URL") ? value : null),
         label && value != null ? Map.of(field.substring(6), value) : Map.of(),
         null,
         null,
@@ -65,7 +63,7 @@ class UploadRequestTest {
   @ParameterizedTest
   @ValueSource(strings = {"nightly", "booking-api/nightly", "a/b/c", "Höfn_2.0/x", "v1..2", ".a"})
   void streamsThatAreTaken(String name) {
-    assertThat(stream(name).stream()).isEqualTo(name);
+    assertThat(stream(name).target().stream()).isEqualTo(name);
   }
 
   @ParameterizedTest
@@ -121,13 +119,8 @@ class UploadRequestTest {
     refused(
         () ->
             new UploadRequest(
-                1,
-                "s",
-                null,
-                null,
-                null,
-                null,
-                null,
+                new UploadRequest.Target(1, "s", null, null),
+                Origin.UNKNOWN,
                 many,
                 null,
                 null,
@@ -143,13 +136,8 @@ class UploadRequestTest {
     refused(
         () ->
             new UploadRequest(
-                1,
-                "s",
-                null,
-                null,
-                null,
-                null,
-                null,
+                new UploadRequest.Target(1, "s", null, null),
+                Origin.UNKNOWN,
                 Map.of(),
                 parts,
                 null,

@@ -16,6 +16,7 @@ import java.util.regex.Pattern;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.media.Content;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.eclipse.microprofile.openapi.annotations.parameters.Parameter;
 import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
@@ -50,79 +51,53 @@ public class EditResource {
   }
 
   @GET
-  @Path("runs/{run}/note")
+  @Path("{kind: runs|tests}/{id}/note")
   @Operation(
-      operationId = "getRunNote",
-      summary = "What is written about a run; the ETag says which version")
+      operationId = "getNote",
+      summary = "What is written about a run or a test; the ETag says which version")
   @APIResponse(
       responseCode = "200",
       content = @Content(schema = @Schema(implementation = NoteBody.class)))
-  public Response runNote(@PathParam("project") String key, @PathParam("run") long id) {
-    return read(key, Subject.run(id));
+  public Response note(
+      @PathParam("project") String key,
+      @Parameter(schema = @Schema(enumeration = {"runs", "tests"})) @PathParam("kind") String kind,
+      @PathParam("id") long id) {
+    return read(key, subject(kind, id));
   }
 
   @PUT
-  @Path("runs/{run}/note")
+  @Path("{kind: runs|tests}/{id}/note")
   @Consumes(MediaType.APPLICATION_JSON)
   @Operation(
-      operationId = "setRunNote",
-      summary = "Write about a run, over the version that If-Match names")
+      operationId = "setNote",
+      summary = "Write about a run or a test, over the version that If-Match names")
   @APIResponse(
       responseCode = "200",
       content = @Content(schema = @Schema(implementation = NoteBody.class)))
-  public Response setRunNote(
+  public Response setNote(
       @PathParam("project") String key,
-      @PathParam("run") long id,
+      @Parameter(schema = @Schema(enumeration = {"runs", "tests"})) @PathParam("kind") String kind,
+      @PathParam("id") long id,
       @HeaderParam("If-Match") @Nullable String seen,
       NoteBody body) {
-    return write(key, Subject.run(id), seen, body);
+    return write(key, subject(kind, id), seen, body);
   }
 
   @GET
-  @Path("runs/{run}/edits")
+  @Path("{kind: runs|tests}/{id}/edits")
   @Operation(
-      operationId = "listRunEdits",
-      summary = "Who changed what of a run and its results, the newest first, at most 200")
-  public List<EditBody> runEdits(@PathParam("project") String key, @PathParam("run") long id) {
-    return edits(key, Subject.run(id));
-  }
-
-  @GET
-  @Path("tests/{test}/note")
-  @Operation(
-      operationId = "getTestNote",
-      summary = "What is written about a test; the ETag says which version")
-  @APIResponse(
-      responseCode = "200",
-      content = @Content(schema = @Schema(implementation = NoteBody.class)))
-  public Response testNote(@PathParam("project") String key, @PathParam("test") long id) {
-    return read(key, Subject.test(id));
-  }
-
-  @PUT
-  @Path("tests/{test}/note")
-  @Consumes(MediaType.APPLICATION_JSON)
-  @Operation(
-      operationId = "setTestNote",
-      summary = "Write about a test, over the version that If-Match names")
-  @APIResponse(
-      responseCode = "200",
-      content = @Content(schema = @Schema(implementation = NoteBody.class)))
-  public Response setTestNote(
+      operationId = "listEdits",
+      summary =
+          "Who changed what of a test, or of a run and its results, the newest first, at most 200")
+  public List<EditBody> edits(
       @PathParam("project") String key,
-      @PathParam("test") long id,
-      @HeaderParam("If-Match") @Nullable String seen,
-      NoteBody body) {
-    return write(key, Subject.test(id), seen, body);
+      @Parameter(schema = @Schema(enumeration = {"runs", "tests"})) @PathParam("kind") String kind,
+      @PathParam("id") long id) {
+    return edits(key, subject(kind, id));
   }
 
-  @GET
-  @Path("tests/{test}/edits")
-  @Operation(
-      operationId = "listTestEdits",
-      summary = "Who changed what of a test, the newest first, at most 200")
-  public List<EditBody> testEdits(@PathParam("project") String key, @PathParam("test") long id) {
-    return edits(key, Subject.test(id));
+  private static Subject subject(String kind, long id) {
+    return kind.equals("runs") ? Subject.run(id) : Subject.test(id);
   }
 
   private Response read(String key, Subject subject) {

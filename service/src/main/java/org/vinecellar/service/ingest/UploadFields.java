@@ -12,6 +12,7 @@ import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.results.Origin;
 
 /** The fields of an upload, and what they say. */
 record UploadFields(Map<String, List<String>> fields, List<FormFile> files) {
@@ -100,13 +101,9 @@ record UploadFields(Map<String, List<String>> fields, List<FormFile> files) {
   UploadRequest request(int projectId) {
     String stream = word("stream");
     return new UploadRequest(
-        projectId,
-        stream == null ? "" : stream,
-        word("run"),
-        word("part"),
-        word("commit"),
-        word("branch"),
-        word("build_url"),
+        new UploadRequest.Target(
+            projectId, stream == null ? "" : stream, word("run"), word("part")),
+        new Origin(word("commit"), word("branch"), word("build_url")),
         labels(values("label")),
         number(word("expect_parts")),
         time(word("at")),

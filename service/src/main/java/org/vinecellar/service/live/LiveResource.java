@@ -33,6 +33,7 @@ import org.vinecellar.core.live.LivePart;
 import org.vinecellar.core.live.LiveStore;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.results.Origin;
 import org.vinecellar.service.access.Caller;
 import org.vinecellar.service.access.Projects;
 import org.vinecellar.service.door.Bodies;
@@ -128,13 +129,8 @@ public class LiveResource {
     }
     UploadRequest upload =
         new UploadRequest(
-            project.id(),
-            body.stream(),
-            body.run(),
-            body.part(),
-            body.commit(),
-            body.branch(),
-            body.buildUrl(),
+            new UploadRequest.Target(project.id(), body.stream(), body.run(), body.part()),
+            new Origin(body.commit(), body.branch(), body.buildUrl()),
             Objects.requireNonNullElse(body.labels(), Map.of()),
             body.expectParts(),
             null,

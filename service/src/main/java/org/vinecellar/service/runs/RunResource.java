@@ -143,7 +143,7 @@ public class RunResource {
     RunSummary run = find(caller.project(key, Right.READ), id);
     // The next run changes nothing of this one, and is told by it.
     return Pages.unlessKnown(
-        request, version(run) + "." + run.nextNumber(), () -> Response.ok(RunBody.of(run)));
+        request, version(run) + "." + run.neighbours().next(), () -> Response.ok(RunBody.of(run)));
   }
 
   @POST

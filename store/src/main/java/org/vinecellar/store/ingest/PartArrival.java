@@ -27,8 +27,8 @@ import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.store.blobs.RawFiles;
+import org.vinecellar.store.ledger.CountColumns;
 import org.vinecellar.store.ledger.RunLedger;
-import org.vinecellar.store.ledger.RunRows;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 
@@ -101,7 +101,7 @@ public final class PartArrival {
     int number = enter(nothing, null);
     RunLedger.Settled settled = ledger.set(RUN.CHANGED_AT, Sql.utc(now)).settle(now);
     return new Receipt(
-        request.stream(),
+        request.target().stream(),
         number,
         false,
         true,
@@ -141,7 +141,7 @@ public final class PartArrival {
     ledger.partCame(place.partNo(), written);
     RunLedger.Settled settled = ledger.settle(addition.now());
     return new Receipt(
-        addition.request().stream(),
+        addition.request().target().stream(),
         number,
         false,
         settled.open(),
@@ -152,7 +152,7 @@ public final class PartArrival {
   }
 
   private Counts partCounts() {
-    return RunRows.partCounts(
+    return CountColumns.OF_PART.of(
         dsl.selectFrom(PART)
             .where(
                 PART.PROJECT_ID.eq(place.projectId()),
@@ -189,16 +189,18 @@ public final class PartArrival {
         .set(PART.PROJECT_ID, place.projectId())
         .set(PART.RUN_ID, place.runId())
         .set(PART.PART_NO, place.partNo())
-        .set(PART.NAME, request.part() == null ? "part " + place.partNo() : request.part())
+        .set(
+            PART.NAME,
+            request.target().part() == null ? "part " + place.partNo() : request.target().part())
         .set(PART.CONTENT_HASH, place.contentHash())
         .set(PART.RECEIVED_AT, Sql.utc(addition.now()))
         .set(PART.STARTED_AT, Sql.utcOrNull(times.started()))
         .set(PART.ENDED_AT, Sql.utcOrNull(times.ended()))
         .set(PART.BROKEN_OFF, addition.report().brokenOff())
-        .set(PART.BUILD_URL, request.buildUrl())
+        .set(PART.BUILD_URL, request.origin().buildUrl())
         .set(PART.ENVIRONMENT, Json.of(addition.report().properties()))
         .set(PART.BASE_AT, Sql.utc(addition.base() == null ? addition.now() : addition.base()))
-        .set(RunRows.ofPart(Counts.NONE))
+        .set(CountColumns.OF_PART.to(Counts.NONE))
         .set(PART.DURATION_US, 0L)
         .execute();
     insertFiles(addition, times.problem());
@@ -272,11 +274,11 @@ public final class PartArrival {
         .set(RUN.PREVIOUS_ID, first ? previousOf(number) : run.get(RUN.PREVIOUS_ID))
         .set(RUN.IS_OPEN, open)
         .set(RUN.CLOSED_AT, open ? null : Sql.utc(addition.now()))
-        .set(RUN.CLOSED_BY, open ? null : request.runKey() == null ? "upload" : "parts")
+        .set(RUN.CLOSED_BY, open ? null : request.target().runKey() == null ? "upload" : "parts")
         .set(RUN.STARTED_AT, Sql.utc(started))
-        .set(RUN.COMMIT_ID, either(request.commit(), run.get(RUN.COMMIT_ID)))
-        .set(RUN.BRANCH, either(request.branch(), run.get(RUN.BRANCH)))
-        .set(RUN.BUILD_URL, either(run.get(RUN.BUILD_URL), request.buildUrl()))
+        .set(RUN.COMMIT_ID, either(request.origin().commit(), run.get(RUN.COMMIT_ID)))
+        .set(RUN.BRANCH, either(request.origin().branch(), run.get(RUN.BRANCH)))
+        .set(RUN.BUILD_URL, either(run.get(RUN.BUILD_URL), request.origin().buildUrl()))
         .set(RUN.LABELS, Json.of(labels));
     return number;
   }
@@ -284,7 +286,7 @@ public final class PartArrival {
   private boolean waitsForMore(UploadRequest request) {
     Integer expected = request.expectParts();
     boolean more =
-        request.runKey() != null
+        request.target().runKey() != null
             && (expected == null
                 || dsl.fetchCount(
                         PART,

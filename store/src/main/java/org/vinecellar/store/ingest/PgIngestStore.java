@@ -22,6 +22,7 @@ import org.vinecellar.core.ingest.UploadWriter;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.store.blobs.BlobStore;
 import org.vinecellar.store.blobs.UnusedContents;
+import org.vinecellar.store.ledger.CountColumns;
 import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.ledger.RunRows;
 import org.vinecellar.store.results.Partitions;
@@ -65,28 +66,32 @@ public final class PgIngestStore implements IngestStore {
               long streamId = stream(dsl, request, now);
               long runId = run(dsl, request, streamId, runKey, now);
               partitions.cover(dsl, runId);
-              Receipt known = duplicate(dsl, request.projectId(), runId, contentHash);
+              Receipt known = duplicate(dsl, request.target().projectId(), runId, contentHash);
               Integer live = request.replacesPart();
               if (known != null && live != null) {
                 dropLive(
                     dsl,
                     request,
-                    new Reservation(request.projectId(), streamId, runId, live, contentHash, null),
+                    new Reservation(
+                        request.target().projectId(), streamId, runId, live, contentHash, null),
                     now);
               }
               Receipt duplicate =
-                  known == null ? null : duplicate(dsl, request.projectId(), runId, contentHash);
+                  known == null
+                      ? null
+                      : duplicate(dsl, request.target().projectId(), runId, contentHash);
               int partNo =
                   duplicate != null
                       ? 0
                       : dsl.update(RUN)
                               .set(RUN.NEXT_PART, RUN.NEXT_PART.plus(1))
-                              .where(RUN.PROJECT_ID.eq(request.projectId()), RUN.ID.eq(runId))
+                              .where(
+                                  RUN.PROJECT_ID.eq(request.target().projectId()), RUN.ID.eq(runId))
                               .returningResult(RUN.NEXT_PART)
                               .fetchSingle(RUN.NEXT_PART)
                           - 1;
               return new Reservation(
-                  request.projectId(), streamId, runId, partNo, contentHash, duplicate);
+                  request.target().projectId(), streamId, runId, partNo, contentHash, duplicate);
             });
     partitions.covered(place.runId());
     return place;
@@ -122,8 +127,8 @@ public final class PgIngestStore implements IngestStore {
       return known;
     }
     dsl.insertInto(STREAM)
-        .set(STREAM.PROJECT_ID, request.projectId())
-        .set(STREAM.NAME, request.stream())
+        .set(STREAM.PROJECT_ID, request.target().projectId())
+        .set(STREAM.NAME, request.target().stream())
         .set(STREAM.CREATED_AT, Sql.utc(now))
         .set(STREAM.NEXT_RUN_NUMBER, 1)
         .onConflictDoNothing()
@@ -138,14 +143,16 @@ public final class PgIngestStore implements IngestStore {
   private static @Nullable Long streamId(DSLContext dsl, UploadRequest request) {
     return dsl.select(STREAM.ID)
         .from(STREAM)
-        .where(STREAM.PROJECT_ID.eq(request.projectId()), STREAM.NAME.eq(request.stream()))
+        .where(
+            STREAM.PROJECT_ID.eq(request.target().projectId()),
+            STREAM.NAME.eq(request.target().stream()))
         .fetchOne(STREAM.ID);
   }
 
   private static long run(
       DSLContext dsl, UploadRequest request, long streamId, String runKey, Instant now) {
     dsl.insertInto(RUN)
-        .set(RUN.PROJECT_ID, request.projectId())
+        .set(RUN.PROJECT_ID, request.target().projectId())
         .set(RUN.STREAM_ID, streamId)
         .set(RUN.RUN_KEY, runKey)
         .set(RUN.IS_OPEN, true)
@@ -155,7 +162,7 @@ public final class PgIngestStore implements IngestStore {
         .set(RUN.LABELS, Json.of(Map.of()))
         .set(RUN.NEXT_PART, 1)
         .set(RUN.VERSION, 0)
-        .set(RunRows.ofRun(Counts.NONE))
+        .set(CountColumns.OF_RUN.to(Counts.NONE))
         .set(RUN.DURATION_US, 0L)
         .set(
             Map.of(
@@ -176,7 +183,7 @@ public final class PgIngestStore implements IngestStore {
     return dsl.select(RUN.ID)
         .from(RUN)
         .where(
-            RUN.PROJECT_ID.eq(request.projectId()),
+            RUN.PROJECT_ID.eq(request.target().projectId()),
             RUN.STREAM_ID.eq(streamId),
             RUN.RUN_KEY.eq(runKey))
         .fetchSingle(RUN.ID);
@@ -204,8 +211,8 @@ public final class PgIngestStore implements IngestStore {
             row.get(RUN.NUMBER),
             true,
             row.get(RUN.IS_OPEN),
-            RunRows.partCounts(row),
-            RunRows.counts(row),
+            CountColumns.OF_PART.of(row),
+            CountColumns.OF_RUN.of(row),
             RunRows.changes(row),
             List.of());
   }

@@ -166,7 +166,7 @@ public final class RunLedger {
   public void batchCame(
       int part, Counts told, SuiteCounts standing, long micros, ToLongFunction<SuitePath> number) {
     dsl.update(PART)
-        .set(RunRows.ofPart(RunRows.partCounts(part(part)).plus(told)))
+        .set(CountColumns.OF_PART.to(CountColumns.OF_PART.of(part(part)).plus(told)))
         .set(PART.DURATION_US, PART.DURATION_US.plus(micros))
         .where(isPart(part))
         .execute();
@@ -231,11 +231,11 @@ public final class RunLedger {
 
   /** Enters all that was said; the last that is done with a ledger. */
   public Settled settle(Instant now) {
-    Counts counts = RunRows.counts(run);
+    Counts counts = CountColumns.OF_RUN.of(run);
     if (counted) {
       recount();
       counts = suites.sum();
-      set.putAll(RunRows.ofRun(counts));
+      set.putAll(CountColumns.OF_RUN.to(counts));
       set(RUN.OVERRULED, dsl.fetchCount(OVERRULING, OVERRULING.RUN_ID.eq(runId)));
       set(RUN.DURATION_US, duration());
       set(RUN.CHANGED_AT, Sql.utc(now));
@@ -293,7 +293,7 @@ public final class RunLedger {
 
   private void told(int part, Counts counts, long micros) {
     dsl.update(PART)
-        .set(RunRows.ofPart(counts))
+        .set(CountColumns.OF_PART.to(counts))
         .set(PART.DURATION_US, micros)
         .where(isPart(part))
         .execute();

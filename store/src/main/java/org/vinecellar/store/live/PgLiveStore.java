@@ -31,8 +31,8 @@ import org.vinecellar.store.blobs.Contents;
 import org.vinecellar.store.ingest.PartArrival;
 import org.vinecellar.store.ingest.PartMerge;
 import org.vinecellar.store.ingest.ProvisionalPart;
+import org.vinecellar.store.ledger.CountColumns;
 import org.vinecellar.store.ledger.RunLedger;
-import org.vinecellar.store.ledger.RunRows;
 import org.vinecellar.store.ledger.SuiteCounts;
 import org.vinecellar.store.results.Dictionary;
 import org.vinecellar.store.results.Packed;
@@ -134,7 +134,8 @@ public final class PgLiveStore implements LiveStore {
       return before == null ? batch : before;
     }
     // Each test and each failed set-up of a provisional part has one row.
-    int firstOrdinal = RunRows.partCounts(part).tests() + RunRows.partCounts(part).setUps();
+    int firstOrdinal =
+        CountColumns.OF_PART.of(part).tests() + CountColumns.OF_PART.of(part).setUps();
     Added added = new Added(place, part.get(PART.BASE_AT).toInstant(), connection, dictionary);
     added.write(results, firstOrdinal);
     Counts told = added.suites.total();

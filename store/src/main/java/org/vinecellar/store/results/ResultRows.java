@@ -223,8 +223,8 @@ public final class ResultRows {
             : Json.text(failures.subList(1, failures.size()).stream().map(this::map).toList()));
     filling.attempts.text(attempt.stdout());
     filling.attempts.text(attempt.stderr());
-    filling.attempts.jsonb(StepJson.steps(attempt.steps()));
-    filling.attempts.jsonb(StepJson.logs(attempt.logs()));
+    filling.attempts.jsonb(StepColumns.ofSteps(attempt.steps()));
+    filling.attempts.jsonb(StepColumns.ofLogs(attempt.logs()));
   }
 
   /** Rows for attachments, whose contents are kept at once. */

@@ -37,7 +37,7 @@ import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.store.edits.NoteRows;
 import org.vinecellar.store.edits.OverrulingRows;
 import org.vinecellar.store.results.Packed;
-import org.vinecellar.store.results.StepJson;
+import org.vinecellar.store.results.StepColumns;
 import org.vinecellar.store.sql.Json;
 
 /** One result with all there is of it. */
@@ -225,8 +225,8 @@ final class DetailQueries {
         failures,
         row.get(ATTEMPT.STDOUT),
         row.get(ATTEMPT.STDERR),
-        StepJson.steps(row.get(ATTEMPT.STEPS)),
-        StepJson.logs(row.get(ATTEMPT.LOGS)),
+        StepColumns.steps(row.get(ATTEMPT.STEPS)),
+        StepColumns.logs(row.get(ATTEMPT.LOGS)),
         List.of());
   }
 

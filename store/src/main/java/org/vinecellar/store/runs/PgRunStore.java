@@ -27,6 +27,7 @@ import org.vinecellar.core.contents.Content;
 import org.vinecellar.core.edits.Subject;
 import org.vinecellar.core.filters.Attribute;
 import org.vinecellar.core.filters.Criterion;
+import org.vinecellar.core.results.Origin;
 import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.results.RunningNow;
 import org.vinecellar.core.runs.AttachmentId;
@@ -46,6 +47,7 @@ import org.vinecellar.core.runs.TestRow;
 import org.vinecellar.store.blobs.BlobStore;
 import org.vinecellar.store.edits.NoteRows;
 import org.vinecellar.store.filters.Conditions;
+import org.vinecellar.store.ledger.CountColumns;
 import org.vinecellar.store.ledger.RunRows;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
@@ -184,24 +186,22 @@ public final class PgRunStore implements RunStore {
         row.get(RUN.ID),
         row.get(STREAM.NAME),
         row.get(RUN.NUMBER),
-        row.get(RUN.IS_OPEN),
         row.get(RUN.VERSION),
-        row.get(RUN.CREATED_AT).toInstant(),
-        row.get(RUN.STARTED_AT).toInstant(),
-        row.get(RUN.CHANGED_AT).toInstant(),
-        Sql.instantOrNull(row.get(RUN.CLOSED_AT)),
-        row.get(RUN.CLOSED_BY),
-        row.get(RUN.COMMIT_ID),
-        row.get(RUN.BRANCH),
-        row.get(RUN.BUILD_URL),
-        row.get(NOTE.DESCRIPTION),
-        NoteRows.labels(row).over(Json.map(row.get(RUN.LABELS))),
-        NoteRows.tags(row),
-        RunRows.counts(row),
+        new RunSummary.Times(
+            row.get(RUN.CREATED_AT).toInstant(),
+            row.get(RUN.STARTED_AT).toInstant(),
+            row.get(RUN.CHANGED_AT).toInstant(),
+            Sql.instantOrNull(row.get(RUN.CLOSED_AT)),
+            row.get(RUN.CLOSED_BY)),
+        new Origin(row.get(RUN.COMMIT_ID), row.get(RUN.BRANCH), row.get(RUN.BUILD_URL)),
+        new RunSummary.Words(
+            row.get(NOTE.DESCRIPTION),
+            NoteRows.labels(row).over(Json.map(row.get(RUN.LABELS))),
+            NoteRows.tags(row)),
+        CountColumns.OF_RUN.of(row),
         row.get(RUN.OVERRULED),
         row.get(RUN.DURATION_US),
-        row.get(BEFORE.NUMBER),
-        row.get(NEXT),
+        new RunSummary.Neighbours(row.get(BEFORE.NUMBER), row.get(NEXT)),
         RunRows.changes(row));
   }
 
@@ -268,7 +268,7 @@ public final class PgRunStore implements RunStore {
         running(row.get(PART.RUNNING)),
         row.get(PART.BUILD_URL),
         Json.map(row.get(PART.ENVIRONMENT)),
-        RunRows.partCounts(row),
+        CountColumns.OF_PART.of(row),
         row.get(PART.DURATION_US),
         files,
         attachments);

@@ -17,7 +17,7 @@ import org.jooq.impl.DSL;
 import org.vinecellar.core.runs.RunPoint;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.runs.StreamSummary;
-import org.vinecellar.store.ledger.RunRows;
+import org.vinecellar.store.ledger.CountColumns;
 
 /**
  * Streams with their strips and trends, in two queries however many streams there are. The runs of
@@ -125,7 +125,7 @@ final class StreamQueries {
         row.get(RUN.NUMBER),
         row.get(RUN.STARTED_AT).toInstant(),
         row.get(RUN.IS_OPEN),
-        RunRows.counts(row),
+        CountColumns.OF_RUN.of(row),
         row.get(RUN.NEW_FAILING));
   }
 }

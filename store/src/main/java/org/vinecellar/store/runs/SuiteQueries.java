@@ -22,7 +22,7 @@ import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.runs.SuiteNode;
 import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.filters.PossibleOutcomes;
-import org.vinecellar.store.ledger.RunRows;
+import org.vinecellar.store.ledger.CountColumns;
 
 /** Suites of a run: as they were added up when it arrived, or added up now behind a filter. */
 final class SuiteQueries {
@@ -60,12 +60,12 @@ final class SuiteQueries {
   }
 
   private static SuiteNode node(Record row) {
-    Counts all = RunRows.suiteCounts(row);
+    Counts all = CountColumns.OF_SUITE.of(row);
     return new SuiteNode(
         row.get(RUN_SUITE.SUITE_ID),
         row.get(SUITE.NAME),
         all,
-        !all.equals(RunRows.ownSuiteCounts(row)));
+        !all.equals(CountColumns.OF_SUITE_ALONE.of(row)));
   }
 
   private List<SuiteNode> filtered(long runId, @Nullable Long parentId, Criterion filter) {

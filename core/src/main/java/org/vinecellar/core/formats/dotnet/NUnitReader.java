@@ -7,7 +7,6 @@ import java.util.Map;
 import javax.xml.stream.XMLStreamException;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.FileHead;
-import org.vinecellar.core.formats.Seconds;
 import org.vinecellar.core.formats.Timestamps;
 import org.vinecellar.core.formats.TryParts;
 import org.vinecellar.core.formats.xml.DocumentReader;
@@ -38,7 +37,7 @@ public final class NUnitReader extends DocumentReader {
     return new NUnitParser(source);
   }
 
-  private static final class NUnitParser extends Parser {
+  private static final class NUnitParser extends DotnetParser {
     NUnitParser(Source source) {
       super(source);
     }
@@ -74,7 +73,7 @@ public final class NUnitReader extends DocumentReader {
       children(
           element -> {
             if (element.equals("failure")) {
-              own[0] = failure();
+              own[0] = failure(null);
               return true;
             }
             if (element.equals("properties") || element.equals("environment")) {
@@ -86,21 +85,6 @@ public final class NUnitReader extends DocumentReader {
       if (failed && itself && own[0] != null) {
         emitSetUp(suite.depth() == 0 && name != null ? suite.child(name) : suite, own[0]);
       }
-    }
-
-    private Failure failure() throws XMLStreamException {
-      @Nullable String[] told = new String[2];
-      children(
-          element -> {
-            String text = texts.text();
-            if (element.equals("message")) {
-              told[0] = text;
-            } else if (element.equals("stack-trace")) {
-              told[1] = text;
-            }
-            return true;
-          });
-      return new Failure(null, told[0], told[1]);
     }
 
     private void testCase(SuitePath suite) throws XMLStreamException {
@@ -119,9 +103,9 @@ public final class NUnitReader extends DocumentReader {
       children(
           element -> {
             switch (element) {
-              case "failure", "reason" -> failures.add(failure());
+              case "failure", "reason" -> failures.add(failure(null));
               case "output" -> output[0] = texts.text();
-              case "properties" -> properties(tags, properties);
+              case "properties" -> named(tags, properties);
               case "attachments" -> attachments(parts);
               default -> {
                 return false;
@@ -135,7 +119,7 @@ public final class NUnitReader extends DocumentReader {
       Attempt attempt =
           parts.attempt(
               outcome(result, label, site),
-              time == null ? TestResult.NO_DURATION : Seconds.toMicros(time),
+              micros(time),
               result.equals("Passed") ? List.of() : failures,
               output[0],
               null);
@@ -162,23 +146,6 @@ public final class NUnitReader extends DocumentReader {
                 : label == null ? Outcome.FAILED : Outcome.ERRORED;
         default -> Outcome.SKIPPED;
       };
-    }
-
-    private void properties(List<String> tags, Map<String, String> properties)
-        throws XMLStreamException {
-      children(
-          element -> {
-            String name = attribute("name");
-            String value = attribute("value");
-            if (name != null && value != null && properties.size() < limits.maxProperties()) {
-              if (name.equals("Category")) {
-                tags.add(value);
-              } else {
-                properties.merge(name, value, (a, b) -> a + "\n" + b);
-              }
-            }
-            return false;
-          });
     }
 
     private void attachments(TryParts parts) throws XMLStreamException {

@@ -8,7 +8,6 @@ import javax.xml.stream.XMLStreamException;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.FailureKind;
 import org.vinecellar.core.formats.FileHead;
-import org.vinecellar.core.formats.Seconds;
 import org.vinecellar.core.formats.xml.DocumentReader;
 import org.vinecellar.core.formats.xml.XmlRoot;
 import org.vinecellar.core.results.Attempt;
@@ -36,7 +35,7 @@ public final class XunitReader extends DocumentReader {
     return new XunitParser(source);
   }
 
-  private static final class XunitParser extends Parser {
+  private static final class XunitParser extends DotnetParser {
     XunitParser(Source source) {
       super(source);
     }
@@ -94,7 +93,7 @@ public final class XunitReader extends DocumentReader {
       children(
           element -> {
             if (element.equals("failure")) {
-              failures.add(failure());
+              failures.add(failure(attribute("exception-type")));
               return true;
             }
             return false;
@@ -107,22 +106,6 @@ public final class XunitReader extends DocumentReader {
           SuitePath.ROOT.child(name == null ? String.valueOf(type) : name),
           new Failure(
               failure.type() == null ? type : failure.type(), failure.message(), failure.trace()));
-    }
-
-    private Failure failure() throws XMLStreamException {
-      String type = attribute("exception-type");
-      @Nullable String[] told = new String[2];
-      children(
-          element -> {
-            String text = texts.text();
-            if (element.equals("message")) {
-              told[0] = text;
-            } else if (element.equals("stack-trace")) {
-              told[1] = text;
-            }
-            return true;
-          });
-      return new Failure(type, told[0], told[1]);
     }
 
     private void test() throws XMLStreamException {
@@ -140,10 +123,10 @@ public final class XunitReader extends DocumentReader {
       children(
           element -> {
             switch (element) {
-              case "failure" -> failures.add(failure());
+              case "failure" -> failures.add(failure(attribute("exception-type")));
               case "reason" -> failures.add(new Failure(null, texts.text(), null));
               case "output" -> output[0] = texts.text();
-              case "traits" -> traits(tags, properties);
+              case "traits" -> named(tags, properties);
               case "warnings" ->
                   children(
                       warning -> {
@@ -166,11 +149,7 @@ public final class XunitReader extends DocumentReader {
                   ResultKind.TEST,
                   List.of(
                       new Attempt(
-                          outcome(result, failures),
-                          time == null ? TestResult.NO_DURATION : Seconds.toMicros(time),
-                          failures,
-                          output[0],
-                          null)),
+                          outcome(result, failures), micros(time), failures, output[0], null)),
                   null,
                   properties,
                   file,
@@ -205,23 +184,6 @@ public final class XunitReader extends DocumentReader {
       return type != null && type.startsWith("Xunit.Sdk.")
           ? Outcome.FAILED
           : FailureKind.of(type, null);
-    }
-
-    private void traits(List<String> tags, Map<String, String> properties)
-        throws XMLStreamException {
-      children(
-          element -> {
-            String name = attribute("name");
-            String value = attribute("value");
-            if (name != null && value != null && properties.size() < limits.maxProperties()) {
-              if (name.equalsIgnoreCase("Category")) {
-                tags.add(value);
-              } else {
-                properties.merge(name, value, (a, b) -> a + "\n" + b);
-              }
-            }
-            return false;
-          });
     }
   }
 }

@@ -21,15 +21,14 @@ import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.UnreadableFileException;
 import org.vinecellar.core.formats.json.JsonCursor;
 import org.vinecellar.core.formats.json.JsonFile;
+import org.vinecellar.core.formats.json.StepJson;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Failure;
-import org.vinecellar.core.results.LogLine;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.RunningNow;
-import org.vinecellar.core.results.Step;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
@@ -45,8 +44,7 @@ public final class LiveJson {
   /** The most running tests that are told. */
   public static final int MAX_RUNNING = 200;
 
-  private static final int TEXT_CHARS = 200_000;
-  private static final int MAX_STEP_DEPTH = 50;
+  private static final StepJson.Extent EXTENT = new StepJson.Extent(200_000, false, true);
   private static final int MAX_TOKENS_OF_RESULT = 200_000;
   private static final JsonNodeFactory NODES = JsonNodeFactory.instance;
 
@@ -96,49 +94,14 @@ public final class LiveJson {
       one.put("us", attempt.durationMicros());
       ArrayNode failures = one.putArray("failures");
       for (Failure failure : attempt.failures()) {
-        write(failures.addObject(), failure);
+        failures.add(StepJson.ofFailure(failure, EXTENT));
       }
-      put(one, "stdout", cut(attempt.stdout()));
-      put(one, "stderr", cut(attempt.stderr()));
-      steps(one.putArray("steps"), attempt.steps());
-      logs(one.putArray("logs"), attempt.logs());
+      put(one, "stdout", StepJson.cut(attempt.stdout(), EXTENT));
+      put(one, "stderr", StepJson.cut(attempt.stderr(), EXTENT));
+      one.set("steps", StepJson.ofSteps(attempt.steps(), EXTENT));
+      one.set("logs", StepJson.ofLogs(attempt.logs(), EXTENT));
     }
     return node;
-  }
-
-  private static void write(ObjectNode node, Failure failure) {
-    put(node, "type", failure.type());
-    put(node, "message", cut(failure.message()));
-    put(node, "trace", cut(failure.trace()));
-  }
-
-  private static void steps(ArrayNode array, List<Step> steps) {
-    for (Step step : steps) {
-      ObjectNode node = array.addObject();
-      put(node, "keyword", step.keyword());
-      node.put("text", step.text());
-      node.put("outcome", step.outcome().code());
-      put(node, "status", step.status());
-      node.put("us", step.durationMicros());
-      Failure failure = step.failure();
-      if (failure != null) {
-        write(node.putObject("failure"), failure);
-      }
-      put(node, "argument", cut(step.argument()));
-      ArrayNode table = node.putArray("table");
-      step.table().forEach(row -> names(table.addArray(), row));
-      logs(node.putArray("logs"), step.logs());
-      steps(node.putArray("steps"), step.steps());
-    }
-  }
-
-  private static void logs(ArrayNode array, List<LogLine> lines) {
-    for (LogLine line : lines) {
-      ObjectNode node = array.addObject();
-      put(node, "time", line.time());
-      put(node, "level", line.level());
-      node.put("text", cut(line.text()));
-    }
   }
 
   private static void names(ArrayNode array, List<String> names) {
@@ -149,12 +112,6 @@ public final class LiveJson {
     if (value != null) {
       node.put(field, value.toString());
     }
-  }
-
-  private static @Nullable String cut(@Nullable String text) {
-    return text == null || text.length() <= TEXT_CHARS
-        ? text
-        : text.substring(0, TEXT_CHARS) + "\n… the rest comes at the end";
   }
 
   /**
@@ -227,16 +184,16 @@ public final class LiveJson {
     List<Attempt> attempts = new ArrayList<>();
     for (JsonNode one : node.path("attempts")) {
       List<Failure> failures = new ArrayList<>();
-      one.path("failures").forEach(failure -> failures.add(failure(failure)));
+      one.path("failures").forEach(failure -> failures.add(StepJson.failure(failure)));
       attempts.add(
           new Attempt(
               Outcome.ofCode(one.path("outcome").asInt()),
               one.path("us").asLong(TestResult.NO_DURATION),
               failures,
-              text(one, "stdout"),
-              text(one, "stderr"),
-              steps(one.path("steps"), 0),
-              logs(one.path("logs")),
+              StepJson.text(one, "stdout"),
+              StepJson.text(one, "stderr"),
+              StepJson.steps(one.path("steps")),
+              StepJson.logs(one.path("logs")),
               List.of()));
     }
     if (attempts.isEmpty()) {
@@ -252,49 +209,14 @@ public final class LiveJson {
               }
             });
     return TestResult.of(
-            TestId.of(suite, name(node, "name"), text(node, "parameters")),
+            TestId.of(suite, name(node, "name"), StepJson.text(node, "parameters")),
             node.path("setUp").asBoolean() ? ResultKind.SETUP : ResultKind.TEST,
             attempts,
             time(node, "started"),
             properties,
-            text(node, "file"),
+            StepJson.text(node, "file"),
             Math.max(0, node.path("line").asInt()))
         .tagged(names(node.path("tags")));
-  }
-
-  private static Failure failure(JsonNode node) {
-    return new Failure(text(node, "type"), text(node, "message"), text(node, "trace"));
-  }
-
-  private static List<Step> steps(JsonNode array, int depth) {
-    List<Step> steps = new ArrayList<>();
-    for (JsonNode node : depth > MAX_STEP_DEPTH ? NODES.arrayNode() : array) {
-      List<List<String>> table = new ArrayList<>();
-      node.path("table").forEach(row -> table.add(names(row)));
-      steps.add(
-          new Step(
-              text(node, "keyword"),
-              node.path("text").asText(),
-              Outcome.ofCode(node.path("outcome").asInt()),
-              text(node, "status"),
-              node.path("us").asLong(TestResult.NO_DURATION),
-              node.has("failure") ? failure(node.path("failure")) : null,
-              text(node, "argument"),
-              table,
-              logs(node.path("logs")),
-              List.of(),
-              steps(node.path("steps"), depth + 1)));
-    }
-    return steps;
-  }
-
-  private static List<LogLine> logs(JsonNode array) {
-    List<LogLine> lines = new ArrayList<>();
-    array.forEach(
-        node ->
-            lines.add(
-                new LogLine(time(node, "time"), text(node, "level"), node.path("text").asText())));
-    return lines;
   }
 
   private static List<String> names(JsonNode array) {
@@ -318,13 +240,8 @@ public final class LiveJson {
     return name.replace('\u0000', '\uFFFD');
   }
 
-  private static @Nullable String text(JsonNode node, String field) {
-    JsonNode value = node.path(field);
-    return value.isTextual() ? value.asText().replace('\u0000', '\uFFFD') : null;
-  }
-
   private static @Nullable Instant time(JsonNode node, String field) {
-    String text = text(node, field);
+    String text = StepJson.text(node, field);
     return text == null ? null : Instant.parse(text);
   }
 }
