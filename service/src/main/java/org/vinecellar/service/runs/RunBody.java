@@ -1,5 +1,6 @@
 package org.vinecellar.service.runs;
 
+import com.fasterxml.jackson.annotation.JsonUnwrapped;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -14,8 +15,6 @@ import org.vinecellar.service.web.CountsBody;
  * A run as lists show it.
  *
  * @param testTimeMs all results together, in milliseconds: time spent testing, not on the clock
- * @param previousNumber of the run it is compared with; null for the first of its stream
- * @param nextNumber of the run that is compared with it; null for the last of its stream
  */
 @Schema(name = "Run")
 public record RunBody(
@@ -24,48 +23,63 @@ public record RunBody(
     int number,
     boolean open,
     int version,
-    Instant startedAt,
-    Instant changedAt,
-    @Schema(nullable = true) @Nullable Instant closedAt,
-    @Schema(
-            nullable = true,
-            enumeration = {"upload", "parts", "hand", "silence"})
-        @Nullable String closedBy,
-    @Schema(nullable = true) @Nullable String commit,
-    @Schema(nullable = true) @Nullable String branch,
-    @Schema(nullable = true) @Nullable String buildUrl,
-    @Schema(nullable = true) @Nullable String description,
-    Map<String, String> labels,
-    List<String> tags,
+    @JsonUnwrapped TimesBody times,
+    @JsonUnwrapped OriginBody origin,
+    @JsonUnwrapped WordsBody words,
     CountsBody counts,
     int overruled,
     double testTimeMs,
-    @Schema(nullable = true) @Nullable Integer previousNumber,
-    @Schema(nullable = true) @Nullable Integer nextNumber,
+    @JsonUnwrapped NeighboursBody neighbours,
     ChangesBody changes) {
 
+  /** When what happened; its fields stand among those of the run, as do those of the next three. */
+  public record TimesBody(
+      Instant startedAt,
+      Instant changedAt,
+      @Schema(nullable = true) @Nullable Instant closedAt,
+      @Schema(
+              nullable = true,
+              enumeration = {"upload", "parts", "hand", "silence"})
+          @Nullable String closedBy) {}
+
+  /** Where its results come from. */
+  public record OriginBody(
+      @Schema(nullable = true) @Nullable String commit,
+      @Schema(nullable = true) @Nullable String branch,
+      @Schema(nullable = true) @Nullable String buildUrl) {}
+
+  /** What is said of it. */
+  public record WordsBody(
+      @Schema(nullable = true) @Nullable String description,
+      Map<String, String> labels,
+      List<String> tags) {}
+
+  /**
+   * The runs beside it.
+   *
+   * @param previousNumber of the run it is compared with; null for the first of its stream
+   * @param nextNumber of the run that is compared with it; null for the last of its stream
+   */
+  public record NeighboursBody(
+      @Schema(nullable = true) @Nullable Integer previousNumber,
+      @Schema(nullable = true) @Nullable Integer nextNumber) {}
+
   static RunBody of(RunSummary r) {
+    RunSummary.Times times = r.times();
+    RunSummary.Words words = r.words();
     return new RunBody(
         r.id(),
         r.stream(),
         r.number(),
         r.open(),
         r.version(),
-        r.times().started(),
-        r.times().changed(),
-        r.times().closed(),
-        r.times().closedBy(),
-        r.origin().commit(),
-        r.origin().branch(),
-        r.origin().buildUrl(),
-        r.words().description(),
-        new TreeMap<>(r.words().labels()),
-        r.words().tags(),
+        new TimesBody(times.started(), times.changed(), times.closed(), times.closedBy()),
+        new OriginBody(r.origin().commit(), r.origin().branch(), r.origin().buildUrl()),
+        new WordsBody(words.description(), new TreeMap<>(words.labels()), words.tags()),
         CountsBody.of(r.counts()),
         r.overruled(),
         r.durationMicros() / 1000.0,
-        r.neighbours().previous(),
-        r.neighbours().next(),
+        new NeighboursBody(r.neighbours().previous(), r.neighbours().next()),
         ChangesBody.of(r.changes()));
   }
 }
