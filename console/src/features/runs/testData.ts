@@ -1,4 +1,15 @@
-import type { Attempt, Counts, Failure, LongText, Part, Result, RunPoint, Step } from './api';
+import type {
+  Attempt,
+  Counts,
+  Detail,
+  Failure,
+  LongText,
+  Part,
+  Result,
+  Run,
+  RunPoint,
+  Step,
+} from './api';
 
 export const NO_COUNTS: Counts = {
   tests: 0,
@@ -99,6 +110,51 @@ export function step(some: Partial<Step>): Step {
     logs: [],
     attachments: [],
     steps: [],
+    ...some,
+  };
+}
+
+export function run(some: Partial<Run>): Run {
+  return {
+    id: 7,
+    stream: 'fares/nightly',
+    number: 12,
+    open: false,
+    version: 1,
+    startedAt: '2026-11-20T09:00:00Z',
+    changedAt: '2026-11-20T09:05:00Z',
+    closedAt: '2026-11-20T09:05:00Z',
+    closedBy: 'upload',
+    commit: null,
+    branch: null,
+    buildUrl: null,
+    description: null,
+    labels: {},
+    tags: [],
+    counts: counts({ passed: 2, failed: 1 }),
+    overruled: 0,
+    testTimeMs: 3000,
+    previousNumber: 11,
+    nextNumber: null,
+    changes: NO_CHANGES,
+    ...some,
+  };
+}
+
+export function detail(of: Result, some: Partial<Detail> = {}): Detail {
+  return {
+    result: of,
+    startedAt: null,
+    file: null,
+    line: null,
+    part: 'part 1',
+    properties: {},
+    tags: [],
+    note: { description: null, labels: {}, tags: [] },
+    overruling: null,
+    stoppedBy: null,
+    attempts: [attempt({ outcome: of.outcome })],
+    before: [],
     ...some,
   };
 }

@@ -14,7 +14,7 @@ interface Call {
 /** The portal as far as its answers go: by method and path, below the project `p` or the API. */
 export const portal = {
   calls: [] as Call[],
-  answers: {} as Record<string, () => Response | Promise<Response>>,
+  answers: {} as Record<string, (query: URLSearchParams) => Response | Promise<Response>>,
   reset() {
     this.calls = [];
     this.answers = {};
@@ -35,7 +35,8 @@ globalThis.Request = class extends Plain {
 
 globalThis.fetch = async (asked) => {
   const request = asked as Request;
-  const path = new URL(request.url).pathname.replace(/^\/api\/v1\/(projects\/p\/)?/, '');
+  const url = new URL(request.url, 'http://portal.example');
+  const path = url.pathname.replace(/^\/api\/v1\/(projects\/p\/)?/, '');
   const text = await request.text();
   portal.calls.push({
     method: request.method,
@@ -44,7 +45,9 @@ globalThis.fetch = async (asked) => {
     body: text === '' ? null : JSON.parse(text),
   });
   const answer = portal.answers[`${request.method} ${path}`];
-  return answer ? answer() : json({ detail: `nothing at ${path}` }, { status: 404 });
+  return answer
+    ? answer(url.searchParams)
+    : json({ detail: `nothing at ${path}` }, { status: 404 });
 };
 
 export function json(body: unknown, init: ResponseInit = {}): Response {
