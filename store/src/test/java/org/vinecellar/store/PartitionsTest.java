@@ -2,6 +2,7 @@ package org.vinecellar.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import io.agroal.api.AgroalDataSource;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -13,7 +14,6 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
-import javax.sql.DataSource;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.Test;
 import org.vinecellar.core.ingest.Receipt;
@@ -28,11 +28,12 @@ class PartitionsTest {
   private static final int SENDERS = 10;
 
   private final ExecutorService threads = Executors.newCachedThreadPool();
-  private final DataSource database = TestDatabase.create();
+  private final AgroalDataSource database = TestDatabase.create();
 
   @AfterEach
   void stop() {
     threads.shutdown();
+    database.close();
   }
 
   private void sql(String statement) throws SQLException {

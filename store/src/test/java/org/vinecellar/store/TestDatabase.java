@@ -35,7 +35,7 @@ final class TestDatabase {
     }
   }
 
-  static DataSource create() {
+  static AgroalDataSource create() {
     String url = System.getenv("VINE_TEST_DB_URL");
     if (url == null) {
       throw new IllegalStateException("run the tests by ./cellar test: they need its PostgreSQL");
@@ -60,7 +60,7 @@ final class TestDatabase {
                         .principal(new NamePrincipal(System.getenv("VINE_TEST_DB_USER")))
                         .credential(new SimplePassword(System.getenv("VINE_TEST_DB_PASSWORD"))));
     try {
-      DataSource dataSource =
+      AgroalDataSource dataSource =
           AgroalDataSource.from(
               new AgroalDataSourceConfigurationSupplier().connectionPoolConfiguration(pool));
       Flyway.configure().dataSource(dataSource).load().migrate();

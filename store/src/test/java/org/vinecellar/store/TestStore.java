@@ -1,5 +1,6 @@
 package org.vinecellar.store;
 
+import io.agroal.api.AgroalDataSource;
 import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -17,7 +18,7 @@ import org.junit.jupiter.api.extension.ExtensionContext;
 /** A database of its own for the tests of a class, with all stores on it. */
 final class TestStore implements BeforeAllCallback, AfterAllCallback {
   private final ExecutorService background = Executors.newCachedThreadPool();
-  private @Nullable DataSource database;
+  private @Nullable AgroalDataSource database;
   private @Nullable Stores stores;
 
   @Override
@@ -29,7 +30,9 @@ final class TestStore implements BeforeAllCallback, AfterAllCallback {
   @Override
   public void afterAll(ExtensionContext context) throws InterruptedException {
     background.shutdown();
-    if (!background.awaitTermination(10, TimeUnit.SECONDS)) {
+    boolean ended = background.awaitTermination(10, TimeUnit.SECONDS);
+    Objects.requireNonNull(database).close();
+    if (!ended) {
       throw new IllegalStateException("a task of an upload goes on after its end");
     }
   }
