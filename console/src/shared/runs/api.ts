@@ -13,3 +13,19 @@ export function streamsQuery(project: string) {
     refetchInterval: LIST_MS,
   });
 }
+
+/** One stream, with its trend. */
+export function streamQuery(project: string, name: string) {
+  return queryOptions({
+    queryKey: runKeys.stream(project, name),
+    queryFn: async () => {
+      const found = await unwrap(
+        api.GET('/api/v1/projects/{project}/streams', {
+          params: { path: { project }, query: { name } },
+        }),
+      );
+      return found[0] ?? null;
+    },
+    refetchInterval: LIST_MS,
+  });
+}

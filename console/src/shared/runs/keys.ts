@@ -7,6 +7,7 @@ import type { QueryClient } from '@tanstack/react-query';
 export const runKeys = {
   of: (project: string) => ['runs', project] as const,
   streams: (project: string) => ['runs', project, 'streams'] as const,
+  stream: (project: string, name: string) => ['runs', project, 'stream', name] as const,
   settings: (project: string, stream: string) => ['stream settings', project, stream] as const,
   list: (project: string, stream: string, filter: string) =>
     ['runs', project, 'list', stream, filter] as const,

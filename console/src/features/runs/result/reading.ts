@@ -36,16 +36,20 @@ export function levelOf(word: string | null): Level {
 const COLOURS = /\u001b\[[0-9;]*m/g;
 const TIME =
   /^\[?(?:\d{4}-\d\d-\d\d[T ])?\d\d:\d\d:\d\d(?:[.,]\d{1,9})?(?: ?(?:Z|[+-]\d\d:?\d\d))?\]?\s*/;
-const UPPER =
-  /(?:^|[\s[(|:-])(FATAL|CRITICAL|SEVERE|ERROR|WARN|WARNING|NOTICE|INFO|CONFIG|DEBUG|TRACE|VERBOSE|FINE|FINER|FINEST)(?=$|[\s\])|:-])/;
+/** Words that stand for a level in printed lines; the others occur in sentences, too. */
+const PRINTED =
+  'FATAL|CRITICAL|SEVERE|ERROR|WARN|WARNING|NOTICE|INFO|CONFIG|DEBUG|TRACE|VERBOSE|FINE|FINER|FINEST';
+const UPPER = new RegExp(`(?:^|[\\s[(|:-])(${PRINTED})(?=$|[\\s\\])|:-])`);
+const FIRST = new RegExp(`^[[(<]?(${PRINTED})(?:[\\])>]|:|(?=\\s|$))`, 'i');
 const FIELD = /(?:^|[\s{,])"?(?:level|severity)"?\s?[=:]\s?"?([a-z]{3,11})\b/i;
 
 /** How far into a line its level may stand. */
 const HEAD = 120;
 
 /**
- * The level that a printed line tells: its first word, a word in capitals after a time, or a field
- * of that name. A word in the midst of a sentence is none.
+ * The level that a printed line tells: after a time its first word or a word in capitals, without
+ * one its first word in capitals or before a colon, or else a field of that name. A word in the
+ * midst of a sentence is none.
  */
 function levelInLine(line: string): Level {
   const head = line
@@ -53,11 +57,18 @@ function levelInLine(line: string): Level {
     .replace(COLOURS, '')
     .slice(0, HEAD);
   const time = TIME.exec(head)?.[0];
-  const upper = UPPER.exec(time === undefined ? head : head.slice(time.length));
-  if (upper?.[1] && (time !== undefined || /^[[(|\s]*$/.test(head.slice(0, upper.index)))) {
-    return levelOf(upper[1]);
+  const rest = time === undefined ? head : head.slice(time.length);
+  const first = FIRST.exec(rest);
+  const word = first?.[1] ?? '';
+  const told =
+    time !== undefined || word === word.toUpperCase() || first?.[0].endsWith(':')
+      ? levelOf(word)
+      : 'none';
+  if (told !== 'none') {
+    return told;
   }
-  return levelOf(FIELD.exec(head)?.[1] ?? null);
+  const upper = time === undefined ? null : UPPER.exec(rest);
+  return levelOf(upper?.[1] ?? FIELD.exec(head)?.[1] ?? null);
 }
 
 export interface PrintedLine {

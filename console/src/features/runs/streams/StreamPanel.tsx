@@ -1,9 +1,10 @@
-import { useInfiniteQuery } from '@tanstack/react-query';
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from '@tanstack/react-router';
 import { Settings2, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { FilterBox } from '../../../shared/filter/FilterBox';
 import { duration, plural } from '../../../shared/lib/format';
+import { streamQuery } from '../../../shared/runs/api';
 import { useMayEdit, useOwns } from '../../../shared/session/may';
 import { OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
@@ -28,6 +29,7 @@ export function StreamPanel(props: {
   const navigate = useNavigate();
   const owns = useOwns(project);
   const mayEdit = useMayEdit(project);
+  const trend = useQuery(streamQuery(project, stream.name));
   const runs = useInfiniteQuery(runsQuery(project, stream.name, filter));
   const rows = runs.data?.pages.flatMap((page) => page.items) ?? [];
   return (
@@ -83,7 +85,9 @@ export function StreamPanel(props: {
         </DeleteDialog>
       ) : null}
       <div className="mt-3">
-        <Trend points={stream.trend} />
+        {trend.isPending ? <div className="skeleton h-32" /> : null}
+        {trend.error ? <Failed error={trend.error} retry={() => trend.refetch()} /> : null}
+        {trend.data ? <Trend points={trend.data.trend ?? []} /> : null}
       </div>
       <div className="mt-4">
         <FilterBox

@@ -2,6 +2,7 @@ package org.vinecellar.demo;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.SplittableRandom;
 import org.jspecify.annotations.Nullable;
 
@@ -122,13 +123,26 @@ final class Story {
                               "14:35  Nordkai",
                               "15:05  Outer Holm"),
                           "Showing the last known sailings")))
-          .printing(
-              "\u001B[2m02:14:07\u001B[0m board: connection lost\n"
-                  + "\u001B[2m02:14:09\u001B[0m \u001B[33mwarning\u001B[0m retrying in 2 s\n"
-                  + "\u001B[2m02:14:11\u001B[0m \u001B[31merror\u001B[0m gave up after 1 of 5 tries\n"
-                  + "\u001B[2m02:14:11\u001B[0m board: showing the last known 4 sailings");
+          .printing(lostConnection());
     }
     return one;
+  }
+
+  /** What the departure board printed, with the colours of a terminal. */
+  private static String lostConnection() {
+    List<String> lines = new ArrayList<>();
+    lines.add(printed(7, "board: connection lost"));
+    for (int second = 9; second <= 31; second += 2) {
+      lines.add(
+          printed(second, "\u001B[33mwarning\u001B[0m no answer from the timetable, asking again"));
+    }
+    lines.add(printed(32, "\u001B[31merror\u001B[0m gave up after 12 of 12 tries"));
+    lines.add(printed(32, "board: showing the last known 4 sailings"));
+    return String.join("\n", lines);
+  }
+
+  private static String printed(int second, String text) {
+    return String.format(Locale.ROOT, "\u001B[2m02:14:%02d\u001B[0m %s", second, text);
   }
 
   private static Case flips(String stream, int night, String file, Case one) {

@@ -376,7 +376,10 @@ class IngestTest {
         .extracting(RunPoint::number)
         .startsWith(1, 3)
         .endsWith(125);
-    assertThat(stores.runs().streams(project)).containsExactly(stream);
+    StreamSummary listed = stores.runs().streams(project).get(0);
+    assertThat(listed.trend()).as("nobody looks at it there").isNull();
+    assertThat(listed.strip()).isEqualTo(stream.strip());
+    assertThat(listed.latest()).isEqualTo(stream.latest());
     assertThat(stores.runs().stream(project, "no/such")).isEmpty();
   }
 

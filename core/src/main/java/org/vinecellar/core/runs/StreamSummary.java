@@ -1,19 +1,25 @@
 package org.vinecellar.core.runs;
 
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 
 /**
  * A stream with its latest runs.
  *
  * @param runCount all its runs
  * @param strip its last runs, the newest last
- * @param trend all its runs, the oldest first, thinned evenly when there are very many
+ * @param trend all its runs, the oldest first, thinned evenly when there are very many; null in
+ *     lists of all streams, where nobody looks at it
  */
 public record StreamSummary(
-    String name, int runCount, RunSummary latest, List<RunPoint> strip, List<RunPoint> trend) {
+    String name,
+    int runCount,
+    RunSummary latest,
+    List<RunPoint> strip,
+    @Nullable List<RunPoint> trend) {
   /** Copies the lists. */
   public StreamSummary {
     strip = List.copyOf(strip);
-    trend = List.copyOf(trend);
+    trend = trend == null ? null : List.copyOf(trend);
   }
 }

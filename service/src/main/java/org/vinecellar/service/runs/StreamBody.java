@@ -3,14 +3,23 @@ package org.vinecellar.service.runs;
 import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.runs.RunPoint;
 import org.vinecellar.core.runs.StreamSummary;
 import org.vinecellar.service.web.CountsBody;
 
-/** A stream with its latest runs; strip and trend have the oldest first. */
+/**
+ * A stream with its latest runs; strip and trend have the oldest first.
+ *
+ * @param trend null in lists of all streams; ask for the one stream by its name
+ */
 @Schema(name = "Stream")
 public record StreamBody(
-    String name, int runCount, RunBody latest, List<PointBody> strip, List<PointBody> trend) {
+    String name,
+    int runCount,
+    RunBody latest,
+    List<PointBody> strip,
+    @Schema(nullable = true) @Nullable List<PointBody> trend) {
 
   /** A run as a point of a strip or trend. */
   @Schema(name = "RunPoint")
@@ -28,6 +37,6 @@ public record StreamBody(
         s.runCount(),
         RunBody.of(s.latest()),
         s.strip().stream().map(PointBody::of).toList(),
-        s.trend().stream().map(PointBody::of).toList());
+        s.trend() == null ? null : s.trend().stream().map(PointBody::of).toList());
   }
 }

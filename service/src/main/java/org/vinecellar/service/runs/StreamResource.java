@@ -42,7 +42,8 @@ public class StreamResource {
   @GET
   @Operation(
       operationId = "listStreams",
-      summary = "Streams by name, each with its latest run, its last 30 and its trend")
+      summary =
+          "Streams by name, each with its latest run and its last 30; with “name” that one, and its trend")
   public List<StreamBody> list(
       @PathParam("project") String key, @QueryParam("name") @Nullable String name) {
     Project project = caller.project(key, Right.READ);

@@ -70,6 +70,11 @@ public final class CountColumns {
     this.columns = List.of(passed, failed, errored, skipped, notReached, retried, setUps);
   }
 
+  /** All seven. */
+  public List<Field<Integer>> all() {
+    return columns;
+  }
+
   /** What a row says. */
   public Counts of(Record row) {
     int[] n = columns.stream().mapToInt(row::get).toArray();

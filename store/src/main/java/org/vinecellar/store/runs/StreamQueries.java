@@ -35,16 +35,17 @@ final class StreamQueries {
     this.projectId = projectId;
   }
 
+  /** Without their trends. */
   List<StreamSummary> all() {
-    return summaries(DSL.noCondition());
+    return summaries(DSL.noCondition(), false);
   }
 
   Optional<StreamSummary> named(String name) {
-    return summaries(STREAM.NAME.eq(name)).stream().findFirst();
+    return summaries(STREAM.NAME.eq(name), true).stream().findFirst();
   }
 
-  private List<StreamSummary> summaries(Condition which) {
-    Map<String, List<RunPoint>> points = points(which);
+  private List<StreamSummary> summaries(Condition which, boolean trends) {
+    Map<String, List<RunPoint>> points = points(which, trends);
     List<StreamSummary> summaries = new ArrayList<>();
     org.vinecellar.store.generated.tables.Run newest = RUN.as("newest");
     PgRunStore.select(dsl, projectId)
@@ -65,11 +66,12 @@ final class StreamQueries {
         .fetch()
         .forEach(
             row ->
-                summaries.add(summary(row, points.getOrDefault(row.get(STREAM.NAME), List.of()))));
+                summaries.add(
+                    summary(row, points.getOrDefault(row.get(STREAM.NAME), List.of()), trends)));
     return summaries;
   }
 
-  private static StreamSummary summary(Record row, List<RunPoint> points) {
+  private static StreamSummary summary(Record row, List<RunPoint> points, boolean trend) {
     RunSummary latest = PgRunStore.summary(row);
     int last = row.get(STREAM.NEXT_RUN_NUMBER) - 1;
     return new StreamSummary(
@@ -77,7 +79,9 @@ final class StreamQueries {
         row.get(STREAM.RUNS),
         latest,
         points.stream().filter(point -> point.number() > last - STRIP).toList(),
-        points.stream().filter(point -> (last - point.number()) % step(last) == 0).toList());
+        trend
+            ? points.stream().filter(point -> (last - point.number()) % step(last) == 0).toList()
+            : null);
   }
 
   private static int step(int count) {
@@ -88,20 +92,21 @@ final class StreamQueries {
    * The points of strips and of trends, by stream, the oldest first. Their numbers are known
    * beforehand, so that each is looked up and no other run is touched.
    */
-  private Map<String, List<RunPoint>> points(Condition which) {
+  private Map<String, List<RunPoint>> points(Condition which, boolean trends) {
     Field<Integer> count = STREAM.NEXT_RUN_NUMBER.minus(1);
     Field<Integer> step =
         DSL.greatest(DSL.inline(1), STREAM.NEXT_RUN_NUMBER.plus(TREND - 2).div(DSL.inline(TREND)));
-    Table<?> ages =
+    var recent =
         DSL.select(DSL.field("age", Integer.class))
-            .from(DSL.table("generate_series(0, {0}) as recent(age)", DSL.inline(STRIP - 1)))
-            .union(
-                DSL.select(DSL.field("n", Integer.class).mul(step))
-                    .from(DSL.table("generate_series(0, {0}) as far(n)", DSL.inline(TREND))))
-            .asTable("ages", "age");
+            .from(DSL.table("generate_series(0, {0}) as recent(age)", DSL.inline(STRIP - 1)));
+    var far =
+        DSL.select(DSL.field("n", Integer.class).mul(step))
+            .from(DSL.table("generate_series(0, {0}) as far(n)", DSL.inline(TREND)));
+    Table<?> ages = (trends ? recent.union(far) : recent).asTable("ages", "age");
     Field<Integer> age = DSL.field(DSL.name("ages", "age"), Integer.class);
     return dsl
-        .select(RUN.asterisk(), STREAM.NAME)
+        .select(STREAM.NAME, RUN.NUMBER, RUN.STARTED_AT, RUN.IS_OPEN, RUN.NEW_FAILING)
+        .select(CountColumns.OF_RUN.all())
         .from(STREAM)
         .crossJoin(DSL.lateral(ages))
         .join(RUN)
