@@ -133,6 +133,10 @@ describe('the page of a run', () => {
     expect(await screen.findByText('test 2 is wrong')).toBeTruthy();
     fireEvent.keyDown(document.body, { key: 'k' });
     await waitFor(() => expect(router.state.location.search).toEqual({ result: '1-1' }));
+    // Arrows go through the list, but scroll the text of the result when somebody is in it.
+    fireEvent.keyDown(screen.getByRole('region', { name: 'Result' }), { key: 'ArrowDown' });
+    fireEvent.keyDown(await list(), { key: 'ArrowUp' });
+    await waitFor(() => expect(router.state.location.search).toEqual({ result: '1-0' }));
     const asked = () => portal.calls.filter((call) => call.path === 'runs/7/results').length;
     expect(asked()).toBe(1);
     const box = await list();

@@ -5,7 +5,7 @@ import { useKeys } from '../lib/keys';
 /** So many rows before the end the next ones are asked for. */
 const AHEAD = 40;
 
-/** A list of any length of which only what is seen is drawn; `j` and `k` go through it. */
+/** A list of any length of which only what is seen is drawn; `j`, `k` and arrows go through it. */
 export function KeyedList<T>(props: {
   label: string;
   rows: T[];
@@ -38,6 +38,12 @@ export function KeyedList<T>(props: {
   }, [onMore, lastSeen, rows.length]);
 
   useKeys((event) => {
+    // In a box that scrolls by itself the arrows scroll it.
+    const elsewhere =
+      event.target !== document.body && !viewport.current?.contains(event.target as Node);
+    if (elsewhere && event.key.startsWith('Arrow')) {
+      return;
+    }
     const at = rows.findIndex((row) => keyOf(row) === selected);
     const next = stepOf(event.key, at, rows.length) ?? props.onKey?.(event.key, at);
     const row = next === undefined ? undefined : rows[next];

@@ -9,6 +9,7 @@ import { useMayEdit } from '../../../shared/session/may';
 import { CopyButton } from '../../../shared/ui/CopyButton';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { asOutcome, OutcomeGlyph, outcomeColour } from '../../../shared/ui/OutcomeGlyph';
+import { QuietButton } from '../../../shared/ui/QuietButton';
 import type { Detail, Run } from '../api';
 import { displayName } from '../model';
 
@@ -63,22 +64,10 @@ export function ResultHead({
           tags={[...new Set([...detail.tags, ...detail.note.tags])]}
         />
         {result.setUp || !mayEdit ? null : (
-          <button
-            type="button"
-            className="link-hover inline-flex items-center gap-1 text-sm text-quiet"
-            onClick={() => setDialog('outcome')}
-          >
-            <Scale size={13} aria-hidden /> overrule
-          </button>
+          <QuietButton icon={Scale} word="overrule" onClick={() => setDialog('outcome')} />
         )}
         {mayEdit ? (
-          <button
-            type="button"
-            className="link-hover inline-flex items-center gap-1 text-sm text-quiet"
-            onClick={() => setDialog('note')}
-          >
-            <PencilLine size={13} aria-hidden /> describe
-          </button>
+          <QuietButton icon={PencilLine} word="describe" onClick={() => setDialog('note')} />
         ) : null}
       </p>
       {detail.overruling ? <Overruled overruling={detail.overruling} /> : null}

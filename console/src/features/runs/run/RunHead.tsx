@@ -15,6 +15,7 @@ import { duration, plural } from '../../../shared/lib/format';
 import { useMayEdit, useOwns } from '../../../shared/session/may';
 import { CopyButton } from '../../../shared/ui/CopyButton';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
+import { QuietButton } from '../../../shared/ui/QuietButton';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { deleteRun, partsQuery, type Run } from '../api';
 import { DeleteDialog } from '../components/DeleteDialog';
@@ -154,22 +155,10 @@ export function RunHead(props: {
         ) : null}
         <NoteWords labels={run.labels} tags={run.tags} />
         {mayEdit ? (
-          <button
-            type="button"
-            className="link-hover inline-flex items-center gap-1"
-            onClick={() => setDialog('note')}
-          >
-            <PencilLine size={14} aria-hidden /> describe
-          </button>
+          <QuietButton icon={PencilLine} word="describe" onClick={() => setDialog('note')} />
         ) : null}
         {owns ? (
-          <button
-            type="button"
-            className="link-hover inline-flex items-center gap-1"
-            onClick={() => setDialog('delete')}
-          >
-            <Trash2 size={14} aria-hidden /> delete
-          </button>
+          <QuietButton icon={Trash2} word="delete" onClick={() => setDialog('delete')} />
         ) : null}
         <button
           type="button"

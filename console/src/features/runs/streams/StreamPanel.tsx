@@ -7,6 +7,7 @@ import { duration, plural } from '../../../shared/lib/format';
 import { streamQuery } from '../../../shared/runs/api';
 import { useMayEdit, useOwns } from '../../../shared/session/may';
 import { OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
+import { QuietButton } from '../../../shared/ui/QuietButton';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
 import { deleteStream, type Run, runsQuery, type Stream } from '../api';
@@ -42,24 +43,14 @@ export function StreamPanel(props: {
           {stream.name}
         </h2>
         <span className="text-quiet">{plural(stream.runCount, 'run')}</span>
-        {mayEdit ? (
-          <button
-            type="button"
-            className="link-hover ml-auto inline-flex items-center gap-1 text-sm text-quiet"
-            onClick={() => setDialog('settings')}
-          >
-            <Settings2 size={14} aria-hidden /> settings
-          </button>
-        ) : null}
-        {owns ? (
-          <button
-            type="button"
-            className="link-hover inline-flex items-center gap-1 text-sm text-quiet"
-            onClick={() => setDialog('delete')}
-          >
-            <Trash2 size={14} aria-hidden /> delete
-          </button>
-        ) : null}
+        <span className="ml-auto flex gap-3">
+          {mayEdit ? (
+            <QuietButton icon={Settings2} word="settings" onClick={() => setDialog('settings')} />
+          ) : null}
+          {owns ? (
+            <QuietButton icon={Trash2} word="delete" onClick={() => setDialog('delete')} />
+          ) : null}
+        </span>
       </div>
       {dialog === 'settings' ? (
         <SettingsDialog
