@@ -73,6 +73,11 @@ describe('folding', () => {
     expect(folded(['row 1', 'row 2', 'row 3'])).toHaveLength(1);
   });
 
+  it('leaves a text alone that could be folded everywhere', () => {
+    const lines = Array.from({ length: 9000 }, (_, i) => `${Math.floor(i / 3)}`);
+    expect(fold(lines, (line) => line)).toEqual([{ lines, size: lines.length }]);
+  });
+
   it('loses no line, whatever there is', () => {
     let seed = 7;
     const next = (below: number) => {

@@ -98,6 +98,9 @@ export interface Fold<T> {
 const LONGEST_BLOCK = 5;
 const LEAST_TIMES = 3;
 
+/** Where more places than these could be folded, folding would help nobody and cost the page. */
+const MOST_FOLDS = 500;
+
 /** Folds what is repeated without a break at least three times, up to five lines together. */
 export function fold<T>(lines: T[], textOf: (line: T) => string): Fold<T>[] {
   const keys = lines.map((line) => textOf(line).replace(TIME, ''));
@@ -119,7 +122,7 @@ export function fold<T>(lines: T[], textOf: (line: T) => string): Fold<T>[] {
     plainFrom = at;
   }
   endPlain();
-  return folds;
+  return folds.length > MOST_FOLDS ? [{ lines, size: lines.length }] : folds;
 }
 
 /** The block at a place that, repeated, takes in most lines; the smallest of those. */
