@@ -8,12 +8,15 @@ interface AttemptsProps {
   /** Counted from 1; undefined for the one that tells most. */
   attempt: number | undefined;
   onAttempt: (attempt: number) => void;
+  /** Whether the images of all tries are set side by side. */
+  across: boolean;
   href: (attachment: Attachment) => string;
   onWhole: () => void;
 }
 
 /** The tries of a test, one of them in full. */
-export function Attempts({ detail, attempt, onAttempt, href, onWhole }: AttemptsProps) {
+export function Attempts(props: AttemptsProps) {
+  const { detail, attempt, onAttempt, href, onWhole } = props;
   const all = detail.attempts;
   const chosen = (attempt ?? tellingAttempt(all)) - 1;
   const shown = all[chosen];
@@ -37,7 +40,7 @@ export function Attempts({ detail, attempt, onAttempt, href, onWhole }: Attempts
           ))}
         </fieldset>
       ) : null}
-      <ImagesAcross attempts={all} href={href} />
+      {props.across ? <ImagesAcross attempts={all} href={href} /> : null}
       {shown ? <AttemptView attempt={shown} href={href} onWhole={onWhole} /> : null}
     </>
   );

@@ -99,6 +99,7 @@ export function ResultArea(props: AreaProps) {
               attempt={search.attempt}
               onAttempt={(one) => onChange({ attempt: one })}
               label="Result"
+              beside={pin !== undefined}
             />
           )}
         </div>
@@ -125,6 +126,7 @@ function Pinned(props: { project: string; pin: Pin; onAttempt: (attempt: number)
       attempt={pin.attempt}
       onAttempt={props.onAttempt}
       label="Pinned result"
+      beside
     >
       <p className="mb-1 flex items-center gap-1.5 text-sm text-accent">
         <PinIcon size={13} aria-hidden /> pinned from {pin.stream} #{pin.number}

@@ -16,6 +16,8 @@ export function ResultPanel(props: {
   attempt: number | undefined;
   onAttempt: (attempt: number) => void;
   label: string;
+  /** Whether another result stands beside it. */
+  beside: boolean;
   /** What stands above it. */
   children?: ReactNode;
 }) {
@@ -40,6 +42,7 @@ export function ResultPanel(props: {
             detail={detail.data}
             attempt={props.attempt}
             onAttempt={props.onAttempt}
+            across={!props.beside}
             href={(one) => attachmentHref(project, run, one)}
             onWhole={() => setFull(true)}
           />

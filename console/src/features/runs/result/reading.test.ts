@@ -30,7 +30,7 @@ describe('the level of a printed line', () => {
 
   it('goes on for lines that tell none, up to the next time', () => {
     const printed = linesOf(
-      'before\nERROR no\n\tat Fare.up(Fare.java:3)\nCaused by: x\n2026-11-20 09:00:00 done\nINFO y\n',
+      'before\nERROR no\n\tat Fare.up(Fare.java:3)\nCaused by: x\n\u001b[2m09:00:00\u001b[0m done\nINFO y\n',
     );
     expect(printed.map((line) => line.level)).toEqual([
       'none',
@@ -71,6 +71,8 @@ describe('folding', () => {
     const at = (second: number) => `2026-11-20 09:00:0${second}.5 asks again`;
     expect(folded([at(1), at(2), at(3)])).toEqual([[3, [at(1)]]]);
     expect(folded(['row 1', 'row 2', 'row 3'])).toHaveLength(1);
+    const dim = (second: number) => `\u001b[2m09:00:0${second}\u001b[0m asks again`;
+    expect(folded([dim(1), dim(2), dim(3)])).toEqual([[3, [dim(1)]]]);
   });
 
   it('leaves a text alone that could be folded everywhere', () => {

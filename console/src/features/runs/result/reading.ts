@@ -51,11 +51,7 @@ const HEAD = 120;
  * one its first word in capitals or before a colon, or else a field of that name. A word in the
  * midst of a sentence is none.
  */
-function levelInLine(line: string): Level {
-  const head = line
-    .slice(0, 2 * HEAD)
-    .replace(COLOURS, '')
-    .slice(0, HEAD);
+function levelInLine(head: string): Level {
   const time = TIME.exec(head)?.[0];
   const rest = time === undefined ? head : head.slice(time.length);
   const first = FIRST.exec(rest);
@@ -83,8 +79,12 @@ export function linesOf(text: string): PrintedLine[] {
     .replace(/\n$/, '')
     .split('\n')
     .map((line) => {
-      const own = levelInLine(line);
-      before = own === 'none' && !TIME.test(line) ? before : own;
+      const head = line
+        .slice(0, 2 * HEAD)
+        .replace(COLOURS, '')
+        .slice(0, HEAD);
+      const own = levelInLine(head);
+      before = own === 'none' && !TIME.test(head) ? before : own;
       return { text: line, level: before };
     });
 }
@@ -103,7 +103,7 @@ const MOST_FOLDS = 500;
 
 /** Folds what is repeated without a break at least three times, up to five lines together. */
 export function fold<T>(lines: T[], textOf: (line: T) => string): Fold<T>[] {
-  const keys = lines.map((line) => textOf(line).replace(TIME, ''));
+  const keys = lines.map((line) => textOf(line).replace(COLOURS, '').replace(TIME, ''));
   const folds: Fold<T>[] = [];
   let plainFrom = 0;
   let at = 0;
