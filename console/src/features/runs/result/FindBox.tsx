@@ -154,7 +154,7 @@ function reveal(place: Range | undefined): void {
     return;
   }
   element.closest('details')?.setAttribute('open', '');
-  element.scrollIntoView({ block: 'nearest' });
+  element.scrollIntoView({ block: 'center' });
   // A long text is one element: its box is scrolled to the line.
   const box = scrolled(element);
   const line = place.getBoundingClientRect();
