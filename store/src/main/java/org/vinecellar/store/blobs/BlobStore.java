@@ -23,7 +23,8 @@ public interface BlobStore {
   /**
    * Keeps a content.
    *
-   * @param own the caller's connection, for kinds that keep contents beside all else
+   * @param own the caller's transaction, which comes to know the content by its hash, for kinds
+   *     that keep contents beside all else
    * @param number one that no content has had
    * @return how many bytes it has
    */

@@ -2,6 +2,8 @@ package org.vinecellar.store.blobs;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.security.DigestOutputStream;
+import java.security.MessageDigest;
 import java.sql.Connection;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
@@ -14,6 +16,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.contents.Sha256;
 import org.vinecellar.store.sql.Sql;
 
 /**
@@ -34,11 +37,14 @@ public final class KeptContents {
   }
 
   /**
-   * A content that was put and is not known by its hash yet.
+   * A content that was kept.
    *
-   * @param hash SHA-256, lower-case hex
+   * @param bytes as it was kept
    */
-  public record Fresh(String hash, long blob, long bytes) {}
+  public record Kept(long blob, long bytes) {}
+
+  /** A content that was put and is not known by its hash yet. */
+  private record Fresh(String hash, long blob, long bytes) {}
 
   /**
    * @param connection that commits by itself; of whoever else uses it in the same thread
@@ -101,20 +107,48 @@ public final class KeptContents {
     if (before != null) {
       return before;
     }
-    long number = numbers(1).get(0);
     try (InputStream in = source.open()) {
-      long bytes = put(number, in::transferTo);
-      return claim(List.of(new Fresh(hash, number, bytes))).get(0);
+      return keepAll(List.of(in::transferTo)).get(0).blob();
     }
   }
 
-  /** Puts a content whose hash is told by its end only; it is kept with {@link #claim}. */
-  public long put(long number, BlobStore.Coming content) throws IOException, SQLException {
-    return blobs.put(connection, projectId, number, content);
+  /**
+   * Keeps contents whose hashes are told by their ends only. They are put and known as one: whoever
+   * dies in between leaves nothing behind.
+   *
+   * @return what is kept of each, in their order
+   */
+  public List<Kept> keepAll(List<BlobStore.Coming> contents) throws IOException, SQLException {
+    connection.setAutoCommit(false);
+    try {
+      List<Kept> kept = claim(put(contents));
+      connection.commit();
+      return kept;
+    } finally {
+      // After a commit there is nothing to take back.
+      connection.rollback();
+      connection.setAutoCommit(true);
+    }
   }
 
-  /** Numbers for contents that come. */
-  public List<Long> numbers(int n) throws SQLException {
+  private List<Fresh> put(List<BlobStore.Coming> contents) throws IOException, SQLException {
+    List<Long> numbers = numbers(contents.size());
+    List<Fresh> fresh = new ArrayList<>(contents.size());
+    MessageDigest sha256 = Sha256.start();
+    for (int i = 0; i < contents.size(); i++) {
+      BlobStore.Coming content = contents.get(i);
+      long bytes =
+          blobs.put(
+              connection,
+              projectId,
+              numbers.get(i),
+              out -> content.writeTo(new DigestOutputStream(out, sha256)));
+      fresh.add(new Fresh(Sha256.hex(sha256), numbers.get(i), bytes));
+    }
+    return fresh;
+  }
+
+  private List<Long> numbers(int n) throws SQLException {
     List<Long> numbers = new ArrayList<>(n);
     try (PreparedStatement next =
         connection.prepareStatement("select nextval('blob_id') from generate_series(1, ?)")) {
@@ -131,10 +165,8 @@ public final class KeptContents {
   /**
    * Makes contents known by their hashes. One that another upload, or this one, has brought before
    * is dropped again.
-   *
-   * @return the blob of each
    */
-  public List<Long> claim(List<Fresh> fresh) throws IOException, SQLException {
+  private List<Kept> claim(List<Fresh> fresh) throws SQLException {
     Map<String, Fresh> once = new HashMap<>();
     fresh.forEach(one -> once.putIfAbsent(one.hash(), one));
     // In one order for everybody, so that no two of these wait for each other.
@@ -155,11 +187,11 @@ public final class KeptContents {
           4, connection.createArrayOf("bigint", sorted.stream().map(Fresh::bytes).toArray()));
       learn(insert);
     }
-    List<Long> kept = new ArrayList<>(fresh.size());
+    List<Kept> kept = new ArrayList<>(fresh.size());
     List<Long> spare = new ArrayList<>();
     for (Fresh one : fresh) {
       long blob = Objects.requireNonNull(known.get(one.hash()), one.hash());
-      kept.add(blob);
+      kept.add(new Kept(blob, one.bytes()));
       if (blob != one.blob()) {
         spare.add(one.blob());
       }

@@ -26,7 +26,7 @@ import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.SuitePath;
-import org.vinecellar.store.blobs.RawFiles;
+import org.vinecellar.store.blobs.KeptContents;
 import org.vinecellar.store.ledger.CountColumns;
 import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.sql.Json;
@@ -58,7 +58,7 @@ public final class PartArrival {
       @Nullable Instant base,
       @Nullable Instant earliest,
       @Nullable Instant latest,
-      List<RawFiles.Kept> rawFiles,
+      List<KeptContents.Kept> rawFiles,
       Instant now) {}
 
   /** Waits until nobody else changes the run. */
@@ -227,7 +227,7 @@ public final class PartArrival {
         dsl.batch(insert.values((Integer) null, null, null, null, null, null, null, null, null));
     for (int i = 0; i < files.size(); i++) {
       FileReport file = files.get(i);
-      RawFiles.Kept kept = addition.rawFiles().get(i);
+      KeptContents.Kept kept = addition.rawFiles().get(i);
       batch =
           batch.bind(
               place.projectId(),
@@ -237,8 +237,8 @@ public final class PartArrival {
               file.file(),
               file.format() == null ? "" : file.format(),
               Json.of(problems(file, i == 0 ? problem : null)),
-              kept.blobId(),
-              kept.packedBytes());
+              kept.blob(),
+              kept.bytes());
     }
     if (!files.isEmpty()) {
       batch.execute();

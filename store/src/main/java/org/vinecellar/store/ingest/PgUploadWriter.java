@@ -73,7 +73,7 @@ final class PgUploadWriter implements UploadWriter {
   private @Nullable Instant latest;
   private @Nullable NewBundle bundle;
   private Map<String, Long> bundleBlobs = Map.of();
-  private List<RawFiles.Kept> rawFiles = List.of();
+  private List<KeptContents.Kept> rawFiles = List.of();
   private boolean done;
 
   /** How a result that was written, or waits, has changed since. */
