@@ -19,7 +19,7 @@ supervisor_start() { # port
 
 # The body of the supervisor: one loop over both.
 supervise() { # port
-  local port="$1" pause=0 begun
+  local port="$1" pause=0 begun=""
   JSON=0
   [ -n "${VINE_DB_URL:-}" ] || find_postgres
   trap 'note "stopping"; exit 0' TERM INT
@@ -32,7 +32,18 @@ supervise() { # port
       DB_PORT="$(cat "$DATA/db.port")"
       pg_env
     fi
-    if ! service_running; then
+    # Looked at in one place: who ends at any moment is spoken of before it is started again.
+    if service_running; then
+      begun="${begun:-$SECONDS}"
+      [ $((SECONDS - begun)) -le 60 ] || pause=0
+    else
+      if [ -n "$begun" ]; then
+        note "the service ended by itself after $((SECONDS - begun)) s; the end of its log:"
+        tail -n 2 "$DATA/service.log" | cut -c1-300 >>"$DATA/supervisor.log"
+        # One that ran for a while is started at once.
+        if [ $((SECONDS - begun)) -gt 60 ]; then pause=0; elif [ "$pause" = 0 ]; then pause=1; else pause=$((pause * 2)); fi
+        [ "$pause" -le 60 ] || pause=60
+      fi
       if [ "$pause" -gt 0 ]; then
         note "starting the service again in $pause s"
         sleep "$pause" & wait $!
@@ -42,14 +53,5 @@ supervise() { # port
       begun=$SECONDS
     fi
     sleep 1 & wait $!
-    if ! service_running; then
-      note "the service ended by itself after $((SECONDS - begun)) s; the end of its log:"
-      tail -n 2 "$DATA/service.log" | cut -c1-300 >>"$DATA/supervisor.log"
-      # One that ran for a while is started at once.
-      if [ $((SECONDS - begun)) -gt 60 ]; then pause=0; elif [ "$pause" = 0 ]; then pause=1; else pause=$((pause * 2)); fi
-      [ "$pause" -gt 60 ] && pause=60
-    elif [ $((SECONDS - begun)) -gt 60 ]; then
-      pause=0
-    fi
   done
 }
