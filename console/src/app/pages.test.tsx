@@ -34,6 +34,7 @@ beforeAll(() => {
   window.scrollTo = () => undefined;
   Element.prototype.scrollTo = () => undefined;
   Element.prototype.scrollIntoView = () => undefined;
+  Range.prototype.getBoundingClientRect = () => new DOMRect();
   vi.stubGlobal('matchMedia', () => ({ matches: false }));
   vi.stubGlobal(
     'EventSource',
@@ -210,6 +211,19 @@ describe('the page of a run', () => {
     expect(await screen.findByText('all well')).toBeTruthy();
     expect(router.state.location.search).toMatchObject({ attempt: 2 });
     expect(screen.getByText('gangway stuck')).toBeTruthy();
+  });
+
+  it('finds what is typed at once, and tells the address after a pause', async () => {
+    answer(MANY.slice(0, 2), 100);
+    const router = await open('/p/runs/fares/nightly/12?result=1-0&attempt=99');
+    expect(await screen.findByText('test 0 is wrong')).toBeTruthy();
+    const field = screen.getByLabelText('Find in the result') as HTMLInputElement;
+    for (const typed of ['w', 'wr', 'wrong']) fireEvent.change(field, { target: { value: typed } });
+    expect(field.value).toBe('wrong');
+    expect(await screen.findByText('1 of 1')).toBeTruthy();
+    await waitFor(() => expect(router.state.location.search).toMatchObject({ find: 'wrong' }));
+    fireEvent.change(field, { target: { value: 'nowhere' } });
+    expect(await screen.findByText('not found in what is shown')).toBeTruthy();
   });
 
   it('says so when the pinned result is gone', async () => {

@@ -18,7 +18,7 @@ interface AttemptsProps {
 export function Attempts(props: AttemptsProps) {
   const { detail, attempt, onAttempt, href, onWhole } = props;
   const all = detail.attempts;
-  const chosen = (attempt ?? tellingAttempt(all)) - 1;
+  const chosen = shownAttempt(all, attempt) - 1;
   const shown = all[chosen];
   return (
     <>
@@ -80,8 +80,14 @@ function ImagesAcross({
   );
 }
 
-/** The last attempt that went wrong says more than the pass after it; counted from 1. */
-export function tellingAttempt(all: Detail['attempts']): number {
+/**
+ * Which attempt is shown, counted from 1: the wanted one; without a wish, or where an address names
+ * one that there is not, the last that went wrong, which says more than the pass after it.
+ */
+export function shownAttempt(all: Detail['attempts'], wanted: number | undefined): number {
+  if (wanted !== undefined && wanted <= all.length) {
+    return wanted;
+  }
   const wrong = all.findLastIndex((attempt) => attempt.failures.length > 0);
   return wrong < 0 ? all.length : wrong + 1;
 }

@@ -2,6 +2,7 @@ import { ChevronDown, ChevronUp } from 'lucide-react';
 import { type ReactNode, type RefObject, useEffect, useRef, useState } from 'react';
 import { count } from '../../../shared/lib/format';
 import { useKey } from '../../../shared/lib/keys';
+import { usePausedText } from '../../../shared/lib/paused';
 import { findIn, MOST_FOUND } from './findIn';
 
 /** What is shown settles for so long before it is searched again. */
@@ -16,7 +17,8 @@ export function FindBox(props: {
   find: string;
   onFind: (find: string) => void;
 }) {
-  const { within, find, onFind } = props;
+  const { within } = props;
+  const [find, setFind] = usePausedText(props.find, props.onFind);
   const field = useRef<HTMLInputElement>(null);
   const places = usePlaces(within, find);
   const [at, setAt] = useState(0);
@@ -49,14 +51,14 @@ export function FindBox(props: {
         value={find}
         onChange={(event) => {
           setAt(0);
-          onFind(event.target.value);
+          setFind(event.target.value);
         }}
         onKeyDown={(event) => {
           if (event.key === 'Enter') {
             event.preventDefault();
             go(event.shiftKey ? -1 : 1);
           } else if (event.key === 'Escape') {
-            onFind('');
+            setFind('');
             field.current?.blur();
           }
         }}
@@ -80,7 +82,7 @@ export function FindBox(props: {
 
 function placesWord(places: number, shown: number): string {
   if (places === 0) {
-    return 'not found';
+    return 'not found in what is shown';
   }
   return `${count(shown + 1)} of ${places === MOST_FOUND ? 'more than ' : ''}${count(places)}`;
 }

@@ -5,7 +5,7 @@ import { useKey } from '../../../shared/lib/keys';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
 import { detailQuery, type Run, runQuery } from '../api';
 import { type Pin, pinText, type RunSearch, readPin } from '../model';
-import { tellingAttempt } from './Attempts';
+import { shownAttempt } from './Attempts';
 import { Before } from './Before';
 import { FindBox } from './FindBox';
 import { LookContext } from './look';
@@ -26,17 +26,18 @@ export function ResultArea(props: AreaProps) {
   const detail = useQuery(detailQuery(project, run, result, false)).data;
   const pin = readPin(search.pin);
   const tries = detail?.attempts.length ?? 1;
-  const attempt = search.attempt ?? (detail ? tellingAttempt(detail.attempts) : 1);
-  const toggle = () =>
-    onChange(
-      pin
-        ? { pin: undefined }
-        : {
-            pin: pinText({ stream: run.stream, number: run.number, result, attempt }),
-            // With several tries, another one is what it is held against.
-            attempt: tries > 1 ? (attempt === tries ? attempt - 1 : tries) : undefined,
-          },
-    );
+  const attempt = detail ? shownAttempt(detail.attempts, search.attempt) : 1;
+  const toggle = () => {
+    if (pin) {
+      onChange({ pin: undefined });
+    } else if (detail) {
+      onChange({
+        pin: pinText({ stream: run.stream, number: run.number, result, attempt }),
+        // With several tries, another one is what it is held against.
+        attempt: tries > 1 ? (attempt === tries ? attempt - 1 : tries) : undefined,
+      });
+    }
+  };
   useKey('p', toggle);
   const looking = useMemo(
     () => ({
@@ -60,6 +61,7 @@ export function ResultArea(props: AreaProps) {
             type="button"
             className="btn btn-sm btn-ghost gap-1 font-normal"
             aria-pressed={pin !== undefined}
+            disabled={!pin && !detail}
             onClick={toggle}
             title="Hold this result beside another one  ( p )"
           >
@@ -77,7 +79,7 @@ export function ResultArea(props: AreaProps) {
         >
           {pin ? (
             <Pinned
-              key={search.pin}
+              key={`${pin.stream}/${pin.number}:${pin.result}`}
               project={project}
               pin={pin}
               onAttempt={(one) => onChange({ pin: pinText({ ...pin, attempt: one }) })}

@@ -1,8 +1,9 @@
 import { Funnel, ListTree, Rows3, X } from 'lucide-react';
-import { type ReactNode, useEffect, useRef, useState } from 'react';
+import { type ReactNode, useRef, useState } from 'react';
 import { FilterBox } from '../../../shared/filter/FilterBox';
 import { count, plural } from '../../../shared/lib/format';
 import { useKey } from '../../../shared/lib/keys';
+import { usePausedText } from '../../../shared/lib/paused';
 import { OUTCOMES, type Outcome, OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
 import type { Counts } from '../api';
 import { COUNT_FIELDS, type RunSearch } from '../model';
@@ -121,31 +122,10 @@ function Leave({ word, onClick }: { word: string; onClick: () => void }) {
   );
 }
 
-const PAUSE_MS = 250;
-
 /** Waits for a pause in the typing before it asks. */
 function TextFilter({ text, onChange }: { text: string; onChange: (text: string) => void }) {
-  const [typed, setTyped] = useState(text);
-  const [sent, setSent] = useState(text);
-  const [seen, setSeen] = useState(text);
+  const [typed, setTyped] = usePausedText(text, onChange);
   const field = useRef<HTMLInputElement>(null);
-  if (text !== seen) {
-    setSeen(text);
-    if (text !== sent) {
-      // Changed from outside, as by a link; what was typed before has no say any more.
-      setTyped(text);
-    }
-  }
-  useEffect(() => {
-    if (typed === text) {
-      return;
-    }
-    const timer = setTimeout(() => {
-      setSent(typed);
-      onChange(typed);
-    }, PAUSE_MS);
-    return () => clearTimeout(timer);
-  }, [typed, text, onChange]);
   useKey('/', () => field.current?.focus());
   return (
     <input

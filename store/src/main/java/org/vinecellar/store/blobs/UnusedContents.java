@@ -8,6 +8,7 @@ import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
@@ -33,9 +34,7 @@ public final class UnusedContents {
   public static void doubt(DSLContext dsl, int projectId, Collection<Long> numbers) {
     dsl.update(KEPT_CONTENT)
         .set(KEPT_CONTENT.IN_DOUBT, true)
-        .where(
-            KEPT_CONTENT.PROJECT_ID.eq(projectId),
-            KEPT_CONTENT.BLOB_ID.eq(DSL.any(numbers.toArray(Long[]::new))))
+        .where(are(projectId, numbers))
         .execute();
   }
 
@@ -59,7 +58,7 @@ public final class UnusedContents {
   private List<Integer> some(DSLContext dsl, Instant before) {
     var looked =
         dsl.fetch(
-            "select c.project_id, c.hash, c.blob_id,"
+            "select c.project_id, c.blob_id,"
                 + " exists (select 1 from attachment a where a.blob_id = c.blob_id)"
                 + " or exists (select 1 from bundle_file b"
                 + " where b.project_id = c.project_id and b.blob_id = c.blob_id)"
@@ -69,22 +68,31 @@ public final class UnusedContents {
                 + " order by c.used_at limit ? for update of c skip locked",
             Sql.utc(before),
             AT_ONCE);
+    Map<Integer, List<Long>> used = new HashMap<>();
     Map<Integer, List<Long>> gone = new HashMap<>();
     for (Record one : looked) {
-      int project = one.get("project_id", Integer.class);
-      var itself =
-          KEPT_CONTENT
-              .PROJECT_ID
-              .eq(project)
-              .and(KEPT_CONTENT.HASH.eq(one.get("hash", String.class)));
-      if (one.get("used", Boolean.class)) {
-        dsl.update(KEPT_CONTENT).set(KEPT_CONTENT.IN_DOUBT, false).where(itself).execute();
-      } else {
-        dsl.deleteFrom(KEPT_CONTENT).where(itself).execute();
-        gone.computeIfAbsent(project, p -> new ArrayList<>()).add(one.get("blob_id", Long.class));
-      }
+      (one.get("used", Boolean.class) ? used : gone)
+          .computeIfAbsent(one.get("project_id", Integer.class), p -> new ArrayList<>())
+          .add(one.get("blob_id", Long.class));
     }
-    gone.forEach((project, numbers) -> blobs.drop(dsl, project, numbers));
+    used.forEach(
+        (project, numbers) ->
+            dsl.update(KEPT_CONTENT)
+                .set(KEPT_CONTENT.IN_DOUBT, false)
+                .where(are(project, numbers))
+                .execute());
+    gone.forEach(
+        (project, numbers) -> {
+          dsl.deleteFrom(KEPT_CONTENT).where(are(project, numbers)).execute();
+          blobs.drop(dsl, project, numbers);
+        });
     return List.of(looked.size(), gone.values().stream().mapToInt(List::size).sum());
+  }
+
+  private static Condition are(int projectId, Collection<Long> numbers) {
+    return KEPT_CONTENT
+        .PROJECT_ID
+        .eq(projectId)
+        .and(KEPT_CONTENT.BLOB_ID.eq(DSL.any(numbers.toArray(Long[]::new))));
   }
 }
