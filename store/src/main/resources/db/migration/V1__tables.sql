@@ -220,7 +220,6 @@ create table run (
   branch varchar(300),
   build_url varchar(2000),
   labels jsonb not null,
-  next_part integer not null,
   -- What is being taken away, in small steps, has no number either.
   deleted_at timestamp with time zone,
   -- Goes up with every change that a reader can see.
@@ -253,6 +252,14 @@ create index run_open on run (changed_at) where is_open;
 create index run_after on run (previous_id);
 create index run_by_start on run (project_id, started_at, id) where number is not null;
 -- [jooq ignore stop]
+
+-- Apart from the run, so that no upload that begins waits for one that ends.
+create table part_number (
+  project_id integer not null,
+  run_id integer not null,
+  next integer not null,
+  primary key (run_id)
+);
 
 -- Labels and tags that count: what uploads told, as people changed it. Kept by the ledger.
 create table run_label (

@@ -10,7 +10,6 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -65,15 +64,15 @@ public final class PartArrival {
   public PartArrival(DSLContext dsl, Reservation place) {
     this.dsl = dsl;
     this.place = place;
-    this.ledger =
-        Objects.requireNonNull(RunLedger.open(dsl, place.projectId(), place.runId()), "the run");
-    this.run = ledger.run();
-    if (run.get(RUN.DELETED_AT) != null) {
+    RunLedger opened = RunLedger.open(dsl, place.projectId(), place.runId());
+    if (opened == null || opened.run().get(RUN.DELETED_AT) != null) {
       throw new CellarException(
           ProblemCode.NOT_FOUND,
           "the run was deleted while this was on its way; nothing of it was kept. Send it again"
               + " to begin the run anew");
     }
+    this.ledger = opened;
+    this.run = opened.run();
   }
 
   /** A part that begins now, and that is provisional as long as it comes. */

@@ -19,6 +19,7 @@ import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.ledger.SuiteCounts;
 import org.vinecellar.store.results.Packed;
+import org.vinecellar.store.sql.Ids;
 
 /**
  * A test that an earlier part of the run has tried: the new try is one more attempt. An outcome
@@ -94,6 +95,7 @@ public final class PartMerge {
       }
     }
     if (!places.isEmpty()) {
+      ledger.triedAgain();
       takeBackOverrulings();
       dsl.execute(
           "update result_row r set state = (r.state & ~(7 | (1023 << 9))) | n.outcome"
@@ -157,9 +159,8 @@ public final class PartMerge {
   }
 
   /** Those of the suites that the run has already. Parts mostly share none, and then no test. */
-  private Long[] shared(Collection<Key128> keys) {
-    return dsl
-        .fetch(
+  private List<Long> shared(Collection<Key128> keys) {
+    return dsl.fetch(
             "select s.id from suite s join unnest(?::bigint[], ?::bigint[]) as k(high, low)"
                 + " on s.key_high = k.high and s.key_low = k.low"
                 + " join run_suite x on x.suite_id = s.id"
@@ -168,15 +169,13 @@ public final class PartMerge {
             keys.stream().map(Key128::low).toArray(Long[]::new),
             place.projectId(),
             place.runId())
-        .stream()
-        .map(row -> row.get(0, Long.class))
-        .toArray(Long[]::new);
+        .getValues(0, Long.class);
   }
 
   private List<Record> supersede(int from, Map<Key128, SuitePath> suites) {
-    Long[] shared = shared(suites.keySet());
+    List<Long> shared = shared(suites.keySet());
     boolean loose = suites.containsKey(SuitePath.ROOT.key());
-    if (shared.length == 0 && !loose) {
+    if (shared.isEmpty() && !loose) {
       return List.of();
     }
     int first = Packed.place(place.partNo(), from);
@@ -204,7 +203,7 @@ public final class PartMerge {
             place.runId(),
             first,
             last,
-            shared,
+            Ids.of(shared),
             loose,
             Packed.SUPERSEDED,
             place.runId()));

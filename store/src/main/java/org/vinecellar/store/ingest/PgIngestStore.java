@@ -1,6 +1,7 @@
 package org.vinecellar.store.ingest;
 
 import static org.vinecellar.store.generated.Tables.PART;
+import static org.vinecellar.store.generated.Tables.PART_NUMBER;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.STREAM;
 
@@ -14,6 +15,7 @@ import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.attachments.AttachmentFiles;
+import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.ingest.Receipt;
 import org.vinecellar.core.ingest.SourceFile;
@@ -26,6 +28,7 @@ import org.vinecellar.store.ledger.CountColumns;
 import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.ledger.RunRows;
 import org.vinecellar.store.results.Partitions;
+import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 
@@ -33,6 +36,12 @@ import org.vinecellar.store.sql.Sql;
 public final class PgIngestStore implements IngestStore {
   /** Runs in one transaction, so that none holds locks for long. */
   private static final int CLOSED_AT_ONCE = 100;
+
+  /** As often as somebody may take away what is just being found. */
+  private static final int TRIES = 5;
+
+  /** What was reserved since then is not near to being dropped. */
+  private static final Duration FRESH = Duration.ofHours(1);
 
   private final Sql sql;
   private final Sql uploads;
@@ -63,8 +72,9 @@ public final class PgIngestStore implements IngestStore {
     Reservation place =
         uploads.transaction(
             dsl -> {
-              long streamId = stream(dsl, request, now);
-              long runId = run(dsl, request, streamId, runKey, now);
+              Record run = run(dsl, request, runKey, now);
+              long streamId = run.get(RUN.STREAM_ID);
+              long runId = run.get(RUN.ID);
               partitions.cover(dsl, runId);
               Receipt known = duplicate(dsl, request.target().projectId(), runId, contentHash);
               Integer live = request.replacesPart();
@@ -81,20 +91,24 @@ public final class PgIngestStore implements IngestStore {
                       ? null
                       : duplicate(dsl, request.target().projectId(), runId, contentHash);
               int partNo =
-                  duplicate != null
-                      ? 0
-                      : dsl.update(RUN)
-                              .set(RUN.NEXT_PART, RUN.NEXT_PART.plus(1))
-                              .where(
-                                  RUN.PROJECT_ID.eq(request.target().projectId()), RUN.ID.eq(runId))
-                              .returningResult(RUN.NEXT_PART)
-                              .fetchSingle(RUN.NEXT_PART)
-                          - 1;
+                  duplicate != null ? 0 : nextPart(dsl, request.target().projectId(), runId);
               return new Reservation(
                   request.target().projectId(), streamId, runId, partNo, contentHash, duplicate);
             });
     partitions.covered(place.runId());
     return place;
+  }
+
+  private static int nextPart(DSLContext dsl, int projectId, long runId) {
+    return dsl.insertInto(PART_NUMBER)
+        .set(PART_NUMBER.PROJECT_ID, projectId)
+        .set(PART_NUMBER.RUN_ID, runId)
+        .set(PART_NUMBER.NEXT, 2)
+        .onConflict(PART_NUMBER.RUN_ID)
+        .doUpdate()
+        .set(PART_NUMBER.NEXT, PART_NUMBER.NEXT.plus(1))
+        .returningResult(PART_NUMBER.NEXT.minus(1))
+        .fetchSingle(0, Integer.class);
   }
 
   /**
@@ -121,35 +135,67 @@ public final class PgIngestStore implements IngestStore {
     RunLedger.Settled unused = ledger.settle(now);
   }
 
+  /** The stream of that name, which nobody takes away before the caller's transaction ends. */
   private static long stream(DSLContext dsl, UploadRequest request, Instant now) {
-    Long known = streamId(dsl, request);
-    if (known != null) {
-      return known;
+    for (int tries = 0; tries < TRIES; tries++) {
+      Long known =
+          dsl.select(STREAM.ID)
+              .from(STREAM)
+              .where(
+                  STREAM.PROJECT_ID.eq(request.target().projectId()),
+                  STREAM.NAME.eq(request.target().stream()))
+              .forKeyShare()
+              .fetchOne(STREAM.ID);
+      if (known != null) {
+        return known;
+      }
+      dsl.insertInto(STREAM)
+          .set(STREAM.PROJECT_ID, request.target().projectId())
+          .set(STREAM.NAME, request.target().stream())
+          .set(STREAM.CREATED_AT, Sql.utc(now))
+          .set(STREAM.NEXT_RUN_NUMBER, 1)
+          .onConflictDoNothing()
+          .execute();
     }
-    dsl.insertInto(STREAM)
-        .set(STREAM.PROJECT_ID, request.target().projectId())
-        .set(STREAM.NAME, request.target().stream())
-        .set(STREAM.CREATED_AT, Sql.utc(now))
-        .set(STREAM.NEXT_RUN_NUMBER, 1)
-        .onConflictDoNothing()
-        .execute();
-    Long made = streamId(dsl, request);
-    if (made == null) {
-      throw new IllegalStateException("a stream vanished right after it was made");
-    }
-    return made;
+    throw new IllegalStateException("a stream vanishes as often as it is made");
   }
 
-  private static @Nullable Long streamId(DSLContext dsl, UploadRequest request) {
-    return dsl.select(STREAM.ID)
-        .from(STREAM)
-        .where(
-            STREAM.PROJECT_ID.eq(request.target().projectId()),
-            STREAM.NAME.eq(request.target().stream()))
-        .fetchOne(STREAM.ID);
+  /** The run of that key: the one that is there, which is not dropped meanwhile, or a new one. */
+  private static Record run(DSLContext dsl, UploadRequest request, String runKey, Instant now) {
+    for (int tries = 0; tries < TRIES; tries++) {
+      Record known =
+          dsl.select(RUN.ID, RUN.STREAM_ID, RUN.NUMBER, RUN.CHANGED_AT)
+              .from(RUN)
+              .join(STREAM)
+              .on(STREAM.PROJECT_ID.eq(RUN.PROJECT_ID), STREAM.ID.eq(RUN.STREAM_ID))
+              .where(
+                  RUN.PROJECT_ID.eq(request.target().projectId()),
+                  STREAM.NAME.eq(request.target().stream()),
+                  RUN.RUN_KEY.eq(runKey))
+              .fetchOne();
+      if (known == null) {
+        insertRun(dsl, request, stream(dsl, request, now), runKey, now);
+      } else if (isKept(dsl, request.target().projectId(), known, now)) {
+        return known;
+      }
+    }
+    throw new IllegalStateException("a run vanishes as often as it is made");
   }
 
-  private static long run(
+  /** Whether upkeep leaves a run alone that was reserved, perhaps long ago. */
+  private static boolean isKept(DSLContext dsl, int projectId, Record run, Instant now) {
+    if (run.get(RUN.NUMBER) != null
+        || run.get(RUN.CHANGED_AT).toInstant().isAfter(now.minus(FRESH))) {
+      return true;
+    }
+    return dsl.update(RUN)
+            .set(RUN.CHANGED_AT, Sql.utc(now))
+            .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(run.get(RUN.ID)))
+            .execute()
+        > 0;
+  }
+
+  private static void insertRun(
       DSLContext dsl, UploadRequest request, long streamId, String runKey, Instant now) {
     dsl.insertInto(RUN)
         .set(RUN.PROJECT_ID, request.target().projectId())
@@ -160,33 +206,12 @@ public final class PgIngestStore implements IngestStore {
         .set(RUN.STARTED_AT, Sql.utc(request.at() == null ? now : request.at()))
         .set(RUN.CHANGED_AT, Sql.utc(now))
         .set(RUN.LABELS, Json.of(Map.of()))
-        .set(RUN.NEXT_PART, 1)
         .set(RUN.VERSION, 0)
         .set(CountColumns.OF_RUN.to(Counts.NONE))
         .set(RUN.DURATION_US, 0L)
-        .set(
-            Map.of(
-                RUN.NEW_FAILING,
-                0,
-                RUN.STILL_FAILING,
-                0,
-                RUN.FIXED,
-                0,
-                RUN.PASSED_ON_RETRY,
-                0,
-                RUN.ADDED,
-                0,
-                RUN.GONE,
-                0))
+        .set(RunRows.ofChanges(ChangeCounts.NONE))
         .onConflictDoNothing()
         .execute();
-    return dsl.select(RUN.ID)
-        .from(RUN)
-        .where(
-            RUN.PROJECT_ID.eq(request.target().projectId()),
-            RUN.STREAM_ID.eq(streamId),
-            RUN.RUN_KEY.eq(runKey))
-        .fetchSingle(RUN.ID);
   }
 
   /** The receipt of an upload that is already there; null when it is not. */
@@ -295,16 +320,27 @@ public final class PgIngestStore implements IngestStore {
     return sql.transaction(
         dsl -> {
           int runs =
-              dsl.execute(
-                  "delete from run r where r.number is null and r.deleted_at is null"
-                      + " and r.changed_at < cast(? as timestamptz)",
-                  Sql.utc(before));
+              dsl.fetch(
+                      "with gone as (delete from run r where r.number is null"
+                          + " and r.deleted_at is null and r.changed_at < cast(? as timestamptz)"
+                          + " returning r.id), numbers as (delete from part_number n using gone g"
+                          + " where n.run_id = g.id) select id from gone",
+                      Sql.utc(before))
+                  .size();
+          // Locked first: who is about to make a run in a stream of before is waited for, and seen.
+          List<Long> idle =
+              dsl.fetch(
+                      "select s.id from stream s where s.next_run_number = 1"
+                          + " and s.deleted_at is null and s.created_at < cast(? as timestamptz)"
+                          + " and not exists (select 1 from run r where r.project_id = s.project_id"
+                          + " and r.stream_id = s.id) for update",
+                      Sql.utc(before))
+                  .getValues(0, Long.class);
           dsl.execute(
-              "delete from stream s where s.next_run_number = 1 and s.deleted_at is null"
-                  + " and s.created_at < cast(? as timestamptz)"
+              "delete from stream s where s.id = any(?)"
                   + " and not exists (select 1 from run r where r.project_id = s.project_id"
                   + " and r.stream_id = s.id)",
-              Sql.utc(before));
+              Ids.of(idle));
           return runs;
         });
   }

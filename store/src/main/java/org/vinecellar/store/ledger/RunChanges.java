@@ -1,5 +1,10 @@
 package org.vinecellar.store.ledger;
 
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
 import org.jooq.Cursor;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -10,12 +15,14 @@ import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.sql.CopyBuffer;
+import org.vinecellar.store.sql.Ids;
 
 /** What changed against the run before, kept with the run so that looking at it costs nothing. */
 final class RunChanges {
   private static final int BATCH = 5000;
 
   private final DSLContext dsl;
+  private final int projectId;
   private final long runId;
   private final @Nullable Long previous;
 
@@ -23,8 +30,9 @@ final class RunChanges {
    * @param runId of a run that the caller has locked
    * @param previous the run to compare it with; null for none
    */
-  RunChanges(DSLContext dsl, long runId, @Nullable Long previous) {
+  RunChanges(DSLContext dsl, int projectId, long runId, @Nullable Long previous) {
     this.dsl = dsl;
+    this.projectId = projectId;
     this.runId = runId;
     this.previous = previous;
   }
@@ -50,10 +58,22 @@ final class RunChanges {
    * The same, when nothing but the results of one part came to an open run.
    *
    * @param before what was told without it
+   * @param again whether something was told already of tests that the part has
    */
-  ChangeCounts addPart(int part, ChangeCounts before) {
-    ChangeCounts counts = before;
+  ChangeCounts addPart(int part, ChangeCounts before, boolean again) {
     dsl.execute("set local enable_nestloop = off");
+    ChangeCounts counts = again ? takeBack(part, before) : before;
+    Integer namesake = namesake(part);
+    try (Cursor<Record> rows =
+        namesake == null ? candidatesOfPart(part) : candidatesBeside(part, namesake)) {
+      return namesake == null ? write(false, rows, counts) : writeBeside(rows, counts);
+    } finally {
+      dsl.execute("set local enable_nestloop = on");
+    }
+  }
+
+  private ChangeCounts takeBack(int part, ChangeCounts before) {
+    ChangeCounts counts = before;
     for (Record gone :
         dsl.fetch(
             "with gone as (delete from run_change c using result n where c.run_id = ?"
@@ -66,21 +86,70 @@ final class RunChanges {
             Packed.last(part))) {
       counts = counts.add(Change.ofCode(gone.get(0, Integer.class)), -gone.get(1, Integer.class));
     }
-    try (Cursor<Record> rows = candidatesOfPart(part)) {
-      return write(false, rows, counts);
-    } finally {
-      dsl.execute("set local enable_nestloop = on");
-    }
+    return counts;
   }
 
   private ChangeCounts write(boolean tellGone, Cursor<Record> rows, ChangeCounts before) {
-    ChangeCounts counts = before;
-    CopyBuffer copy = new CopyBuffer("run_change (run_id, test_id, change)", 3);
+    Told told = new Told(before);
     while (rows.hasNext()) {
-      Record row = java.util.Objects.requireNonNull(rows.fetchNext());
-      Change change = change(row);
-      if (change == null || (change == Change.GONE && !tellGone)) {
-        continue;
+      Record row = Objects.requireNonNull(rows.fetchNext());
+      Change change = change(row, outcome(row, 1));
+      if (tellGone || change != Change.GONE) {
+        told.add(row, change);
+      }
+    }
+    return told.send();
+  }
+
+  /** Tests that the part of the same name did not have are looked for in all of the run before. */
+  private ChangeCounts writeBeside(Cursor<Record> rows, ChangeCounts before) {
+    Told told = new Told(before);
+    List<Record> elsewhere = new ArrayList<>();
+    while (rows.hasNext()) {
+      Record row = Objects.requireNonNull(rows.fetchNext());
+      if (row.get(1) != null) {
+        told.add(row, change(row, outcome(row, 1)));
+      } else {
+        elsewhere.add(row);
+      }
+      if (elsewhere.size() == BATCH || !rows.hasNext()) {
+        Map<Integer, Outcome> outcomes = outcomesBefore(elsewhere);
+        elsewhere.forEach(
+            one -> told.add(one, change(one, outcomes.get(one.get(0, Integer.class)))));
+        elsewhere.clear();
+      }
+    }
+    return told.send();
+  }
+
+  private Map<Integer, Outcome> outcomesBefore(List<Record> tests) {
+    Map<Integer, Outcome> outcomes = new HashMap<>();
+    if (!tests.isEmpty()) {
+      dsl.fetch(
+              "select test_id, outcome from result"
+                  + " where run_id = ? and test_id = any(?) and not superseded",
+              previous,
+              Ids.of(tests.stream().map(row -> row.get(0, Integer.class)).toList()))
+          .forEach(
+              row ->
+                  outcomes.put(
+                      row.get(0, Integer.class), Outcome.ofCode(row.get(1, Integer.class))));
+    }
+    return outcomes;
+  }
+
+  /** Changes that are told, and their rows. */
+  private final class Told {
+    private final CopyBuffer copy = new CopyBuffer("run_change (run_id, test_id, change)", 3);
+    private ChangeCounts counts;
+
+    Told(ChangeCounts before) {
+      counts = before;
+    }
+
+    void add(Record row, @Nullable Change change) {
+      if (change == null) {
+        return;
       }
       counts = counts.add(change, 1);
       copy.row();
@@ -88,12 +157,15 @@ final class RunChanges {
       copy.int4(row.get(0, Integer.class));
       copy.int4(change.code());
     }
-    dsl.connection(connection -> copy.send(connection.unwrap(PGConnection.class).getCopyAPI()));
-    return counts;
+
+    ChangeCounts send() {
+      dsl.connection(connection -> copy.send(connection.unwrap(PGConnection.class).getCopyAPI()));
+      return counts;
+    }
   }
 
-  private @Nullable Change change(Record row) {
-    Change change = Change.between(outcome(row, 1), outcome(row, 2), row.get(3, Integer.class) > 1);
+  private @Nullable Change change(Record row, @Nullable Outcome before) {
+    Change change = Change.between(before, outcome(row, 2), row.get(3, Integer.class) > 1);
     return change == Change.ADDED && previous == null ? null : change;
   }
 
@@ -125,6 +197,40 @@ final class RunChanges {
                 + " and (n.test_id is not null or p.kind = 0)",
             runId,
             previous)
+        .fetchSize(BATCH)
+        .fetchLazy();
+  }
+
+  /** The part of the run before that has the same name, and so the same tests, mostly. */
+  private @Nullable Integer namesake(int part) {
+    return previous == null
+        ? null
+        : dsl.fetchOne(
+                "select max(o.part_no) from part n join part o on o.project_id = n.project_id"
+                    + " and o.run_id = ? and o.name = n.name"
+                    + " where n.project_id = ? and n.run_id = ? and n.part_no = ?",
+                previous,
+                projectId,
+                runId,
+                part)
+            .get(0, Integer.class);
+  }
+
+  /** As beside one part of the run before; what was before is null for a test it does not have. */
+  private Cursor<Record> candidatesBeside(int part, int before) {
+    return dsl.resultQuery(
+            "select n.test_id, p.outcome, n.outcome, n.attempts from (select * from result"
+                + " where run_id = ? and place between ? and ? and not superseded) n"
+                + " left join (select test_id, outcome from result where run_id = ?"
+                + " and place between ? and ? and not superseded) p on p.test_id = n.test_id"
+                + " where p.test_id is null or n.outcome in (1, 2) or p.outcome in (1, 2)"
+                + " or n.attempts > 1",
+            runId,
+            Packed.first(part),
+            Packed.last(part),
+            previous,
+            Packed.first(before),
+            Packed.last(before))
         .fetchSize(BATCH)
         .fetchLazy();
   }

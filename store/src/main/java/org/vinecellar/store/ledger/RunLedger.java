@@ -52,6 +52,7 @@ public final class RunLedger {
   private @Nullable Integer onlyPart;
   private @Nullable Written written;
   private boolean several;
+  private boolean again;
   private boolean counted;
   private boolean compared;
   private boolean gone;
@@ -143,6 +144,11 @@ public final class RunLedger {
   /** What a part told of its results counts otherwise than before; they do not stand. */
   public void toldAnew(int part) {
     parts.add(part);
+  }
+
+  /** The part has tests that another part of the run has tried too. */
+  public void triedAgain() {
+    again = true;
   }
 
   /** Results elsewhere in the run stand no more, or again, in suites that were named. */
@@ -321,12 +327,12 @@ public final class RunLedger {
 
   private ChangeCounts changes() {
     boolean open = isOpen();
-    RunChanges comparison = new RunChanges(dsl, runId, previous());
+    RunChanges comparison = new RunChanges(dsl, projectId, runId, previous());
     Integer part = onlyPart;
     // Of a run that was open and still is, a part changes nothing but what its own tests did.
-    boolean goesOn = open && run.get(RUN.IS_OPEN) && run.get(RUN.NUMBER) != null;
+    boolean goesOn = open && run.get(RUN.IS_OPEN);
     return part != null && goesOn && !several && !compared
-        ? comparison.addPart(part, RunRows.changes(run))
+        ? comparison.addPart(part, RunRows.changes(run), again)
         : comparison.compare(!open);
   }
 

@@ -8,16 +8,21 @@ import static org.vinecellar.store.ledger.Tallies.each;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.function.ToLongFunction;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.store.results.Packed;
+import org.vinecellar.store.sql.Ids;
 
 /**
  * What stands of a run in each suite. A suite's own numbers are counted from its results; what it
@@ -56,17 +61,16 @@ final class SuiteTally {
     if (suites.isEmpty()) {
       return;
     }
-    Integer[] ids = suites.stream().map(Long::intValue).toArray(Integer[]::new);
     write(
+        suites,
         Tallies.standing(
             "coalesce(t.suite_id, 0)",
             "result r join test t on t.project_id = ? and t.id = r.test_id"
                 + " where r.run_id = ? and not r.superseded"
-                + " and coalesce(t.suite_id, 0) = any(cast(? as int[]))"),
-        ids,
+                + " and coalesce(t.suite_id, 0) = any(?)"),
         projectId,
         runId,
-        ids);
+        Ids.of(suites));
   }
 
   /** Takes numbers that were counted while the results were written; otherwise the same. */
@@ -83,15 +87,15 @@ final class SuiteTally {
       }
     }
     List<Object> bindings = new ArrayList<>();
-    bindings.add(ids);
+    bindings.add(Ids.of(ids));
     bindings.addAll(Arrays.asList((Object[]) numbers));
     write(
-        "select * from unnest(cast(? as int[]), "
+        suites.keySet(),
+        "select * from unnest(?, "
             + each(COLUMNS, "cast(? as int[])")
             + ") as w (id, "
             + String.join(", ", COLUMNS)
             + ")",
-        ids,
         bindings.toArray());
   }
 
@@ -99,60 +103,115 @@ final class SuiteTally {
   Set<Long> known(Collection<Long> suites) {
     return new HashSet<>(
         dsl.fetch(
-                "select suite_id from run_suite where run_id = ? and suite_id = any(cast(? as int[]))",
+                "select suite_id from run_suite where run_id = ? and suite_id = any(?)",
                 runId,
-                suites.stream().map(Long::intValue).toArray(Integer[]::new))
+                Ids.of(suites))
             .getValues(0, Long.class));
   }
 
-  private void write(String own, Integer[] suites, Object... bindings) {
-    List<Object> all = new ArrayList<>(Arrays.asList(bindings));
-    all.addAll(List.of(suites, runId, suites, projectId, runId, projectId));
+  private void write(Collection<Long> suites, String own, Object... bindings) {
+    List<Object> all = new ArrayList<>(List.of(runId));
+    all.addAll(Arrays.asList(bindings));
+    all.addAll(List.of(Ids.of(suites), projectId));
     dsl.execute(
-        "with recursive counted as ("
-            + own
-            + "), own as (select k.id, "
-            + each(COLUMNS, "coalesce(c.$, 0) as $")
-            + " from unnest(cast(? as int[])) as k(id) left join counted c on c.id = k.id"
-            + " union all select suite_id, "
-            + each(OWN, "$")
-            + " from run_suite where run_id = ? and suite_id <> all(cast(? as int[]))),"
-            + " up (id, suite) as (select id, id from own"
-            + " union all select u.id, s.parent_id from up u"
-            + " join suite s on s.project_id = ? and s.id = u.suite"
-            + " where s.parent_id is not null),"
-            + " sums as (select u.suite, "
-            + each(COLUMNS, "sum(o.$) as $")
-            + " from up u join own o on o.id = u.id group by 1)"
-            + " insert into run_suite as x (run_id, suite_id, parent_id, "
+        "insert into run_suite as x (run_id, suite_id, parent_id, "
             + String.join(", ", COLUMNS)
             + ", "
             + String.join(", ", OWN)
-            + ") select ?, a.suite, s.parent_id, "
-            + each(COLUMNS, "a.$")
+            + ") select ?, k.id, s.parent_id, "
+            + each(COLUMNS, "coalesce(c.$, 0)")
             + ", "
-            + each(COLUMNS, "coalesce(o.$, 0)")
-            + " from sums a left join own o on o.id = a.suite"
-            + " left join suite s on s.project_id = ? and s.id = a.suite"
+            + each(COLUMNS, "coalesce(c.$, 0)")
+            + " from ("
+            + own
+            + ") c right join unnest(?) as k(id) on k.id = c.id"
+            + " left join suite s on s.project_id = ? and s.id = k.id"
             + " on conflict (run_id, suite_id) do update set "
             + each(COLUMNS, "$ = excluded.$")
             + ", "
-            + each(OWN, "$ = excluded.$")
-            + " where ("
-            + each(COLUMNS, "x.$")
-            + ", "
-            + each(OWN, "x.$")
-            + ") is distinct from ("
-            + each(COLUMNS, "excluded.$")
-            + ", "
-            + each(OWN, "excluded.$")
-            + ")",
+            + each(OWN, "$ = excluded.$"),
         all.toArray());
+    sumUp(suites);
+  }
+
+  /**
+   * Adds up what suites hold, from those whose own numbers are new to the outermost around them. No
+   * other suite of the run is touched.
+   */
+  private void sumUp(Collection<Long> suites) {
+    Map<Long, Long> parents = new HashMap<>();
+    dsl.fetch(
+            "with recursive up (id, parent) as (select id, parent_id from suite"
+                + " where project_id = ? and id = any(?)"
+                + " union select s.id, s.parent_id from up"
+                + " join suite s on s.project_id = ? and s.id = up.parent)"
+                + " select id, parent from up where parent is not null",
+            projectId,
+            Ids.of(suites),
+            projectId)
+        .forEach(row -> parents.put(row.get(0, Long.class), row.get(1, Long.class)));
+    Set<Long> holding = new TreeSet<>(parents.values());
+    holding.addAll(
+        dsl.fetch(
+                "select distinct parent_id from run_suite"
+                    + " where run_id = ? and parent_id = any(?)",
+                runId,
+                Ids.of(suites))
+            .getValues(0, Long.class));
+    TreeMap<Integer, List<Long>> levels = new TreeMap<>(Comparator.reverseOrder());
+    for (Long suite : holding) {
+      levels.computeIfAbsent(depth(suite, parents), depth -> new ArrayList<>()).add(suite);
+    }
+    levels.values().forEach(this::sumUpLevel);
+    holding.addAll(suites);
     // What a part has taken with it.
     dsl.execute(
-        "delete from run_suite where run_id = ? and "
+        "delete from run_suite where run_id = ? and suite_id = any(?) and "
             + COLUMNS.stream().map(column -> column + " = 0").collect(joining(" and ")),
-        runId);
+        runId,
+        Ids.of(holding));
+  }
+
+  /** How many suites there are around it. */
+  private static int depth(Long suite, Map<Long, Long> parents) {
+    int depth = 0;
+    for (Long at = parents.get(suite); at != null; at = parents.get(at)) {
+      depth++;
+    }
+    return depth;
+  }
+
+  /** Suites that do not hold each other. */
+  private void sumUpLevel(Collection<Long> suites) {
+    dsl.execute(
+        "insert into run_suite as x (run_id, suite_id, parent_id, "
+            + String.join(", ", COLUMNS)
+            + ", "
+            + String.join(", ", OWN)
+            + ") select ?, k.id, s.parent_id, "
+            + each(COLUMNS, "coalesce(i.own_$, 0) + coalesce(c.$, 0)")
+            + ", "
+            + each(OWN, "coalesce(i.$, 0)")
+            + " from unnest(?) as k(id)"
+            + " join suite s on s.project_id = ? and s.id = k.id"
+            + " left join run_suite i on i.run_id = ? and i.suite_id = k.id"
+            + " left join (select parent_id, "
+            + each(COLUMNS, "sum($) as $")
+            + " from run_suite where run_id = ? and parent_id = any(?) group by 1) c"
+            + " on c.parent_id = k.id"
+            + " on conflict (run_id, suite_id) do update set "
+            + each(COLUMNS, "$ = excluded.$")
+            + " where ("
+            + each(COLUMNS, "x.$")
+            + ") is distinct from ("
+            + each(COLUMNS, "excluded.$")
+            + ")",
+        runId,
+        Ids.of(suites),
+        projectId,
+        runId,
+        runId,
+        Ids.of(suites));
   }
 
   /** Adds to what is counted; for batches that come too often to count all of a part each time. */

@@ -75,6 +75,12 @@ public final class PgRemovalStore implements RemovalStore {
         ledger.remove(now);
       }
     }
+    // Who was about to begin a run in it is waited for, and seen.
+    dsl.select(STREAM.ID)
+        .from(STREAM)
+        .where(STREAM.PROJECT_ID.eq(projectId), STREAM.ID.eq(stream))
+        .forUpdate()
+        .fetch();
     boolean left = dsl.fetchExists(RUN, RUN.PROJECT_ID.eq(projectId), RUN.STREAM_ID.eq(stream));
     if (left) {
       // Behind what was just asked for: the rows of these runs.

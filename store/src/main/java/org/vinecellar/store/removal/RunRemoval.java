@@ -32,7 +32,8 @@ public final class RunRemoval {
           "overruling",
           "result_row",
           "run_label",
-          "run_tag");
+          "run_tag",
+          "part_number");
 
   private RunRemoval() {}
 

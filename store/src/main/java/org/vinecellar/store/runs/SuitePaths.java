@@ -10,6 +10,7 @@ import java.util.Objects;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.store.sql.Ids;
 
 /** Names of suites from the outermost in, looked up for a page at once. */
 final class SuitePaths {
@@ -29,7 +30,7 @@ final class SuitePaths {
                 + " on s.id = up.parent_id where s.project_id = ?)"
                 + " select id, parent_id, name from up",
             projectId,
-            suiteIds.toArray(Long[]::new),
+            Ids.of(suiteIds),
             projectId)) {
       nodes.put(row.get(0, Long.class), new Node(row.get(2, String.class), row.get(1, Long.class)));
     }
