@@ -13,6 +13,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.Callable;
 import java.util.concurrent.Future;
+import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 import org.junit.jupiter.api.BeforeEach;
@@ -23,6 +24,8 @@ import org.vinecellar.core.access.Session;
 import org.vinecellar.core.bundles.BundleZip;
 import org.vinecellar.core.bundles.NewBundle;
 import org.vinecellar.core.ingest.UnreadableUploadException;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.runs.StreamSettings;
 
 /** What goes by itself, and what must not. */
@@ -126,6 +129,74 @@ class UpkeepTest {
     uploads.send("whole", "two", suite("S", "b:P"));
     assertThat(open("broken0", 1)).isTrue();
     assertThat(open("whole", 2)).isTrue();
+  }
+
+  @Test
+  void aRunThatIsReservedAnewStays() {
+    assertThatThrownBy(() -> uploads.send("late", "one", "<testsuite><testcase"))
+        .isInstanceOf(UnreadableUploadException.class);
+    Instant now = NOW.plus(Duration.ofDays(3));
+    assertThatThrownBy(() -> uploads.through(stores, now).send("late", "one", "<testsuite><"))
+        .isInstanceOf(UnreadableUploadException.class);
+
+    stores.ingest().dropReservedRuns(NOW.plus(Duration.ofDays(1)));
+    assertThat(STORE.count("run where project_id = " + uploads.project())).isEqualTo(1);
+  }
+
+  @Test
+  void nothingHangsInTheAirWhenUploadsComeWhileRunsAndStreamsAreDropped() throws Exception {
+    AtomicBoolean goesOn = new AtomicBoolean(true);
+    Future<?> upkeep =
+        STORE
+            .threads()
+            .submit(
+                () -> {
+                  while (goesOn.get()) {
+                    // As if every upload had begun long ago.
+                    stores.ingest().dropReservedRuns(NOW.plus(Duration.ofDays(1)));
+                    stores.removal().removeStream(uploads.project(), "s1", NOW);
+                    TestDatabase.work(stores);
+                  }
+                });
+    List<Callable<Integer>> senders = new ArrayList<>();
+    for (int i = 0; i < 4; i++) {
+      int sender = i;
+      senders.add(() -> sent(sender));
+    }
+    int sent = 0;
+    for (Future<Integer> one : STORE.threads().invokeAll(senders)) {
+      sent += one.get();
+    }
+    goesOn.set(false);
+    upkeep.get();
+    TestDatabase.work(stores);
+
+    assertThat(sent).isPositive();
+    assertThat(
+            STORE.count("run r where not exists (select 1 from stream s where s.id = r.stream_id)"))
+        .as("runs of no stream")
+        .isZero();
+    for (String table : List.of("part", "part_number", "result_row", "run_suite")) {
+      assertThat(
+              STORE.count(
+                  table + " p where not exists (select 1 from run r where r.id = p.run_id)"))
+          .as(table + " of no run")
+          .isZero();
+    }
+  }
+
+  /** How many uploads arrived; the others were told that their run had gone. */
+  private int sent(int sender) {
+    int sent = 0;
+    for (int i = 0; i < 20; i++) {
+      try {
+        uploads.send("s" + sender % 2, "one" + i % 3, suite("S", "t" + sender + "x" + i + ":P"));
+        sent++;
+      } catch (CellarException e) {
+        assertThat(e.code()).isEqualTo(ProblemCode.NOT_FOUND);
+      }
+    }
+    return sent;
   }
 
   @Test
