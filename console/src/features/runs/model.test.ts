@@ -1,10 +1,12 @@
 import { describe, expect, it } from 'vitest';
+import type { Outcome } from '../../shared/ui/OutcomeGlyph';
 import type { Stream } from './api';
 import {
   byNeed,
   changeWords,
   cleaned,
   displayName,
+  elsewhereWords,
   failingWords,
   needsALook,
   otherResult,
@@ -13,9 +15,10 @@ import {
   readRunSearch,
   runTitle,
   shortSuite,
+  whereOf,
   worst,
 } from './model';
-import { counts, NO_CHANGES, NO_COUNTS as NONE, point } from './testData';
+import { counts, detail, NO_CHANGES, NO_COUNTS as NONE, point, result } from './testData';
 
 describe('worst', () => {
   it.each([
@@ -136,4 +139,42 @@ describe('what failed', () => {
     expect(failingWords(counts(some))).toBe(words);
     expect(needsALook(counts(some))).toBe(look);
   });
+});
+
+describe('elsewhereWords', () => {
+  const other = (browser: string | undefined, outcome: Outcome) => ({
+    result: '1-0',
+    variant: browser === undefined ? {} : { browser },
+    part: 'shard 2',
+    outcome,
+  });
+  it.each([
+    ['passed', [other('firefox', 'passed')], ''],
+    ['failed', [other('firefox', 'passed'), other('chromium', 'passed')], 'fails in webkit only'],
+    ['passed', [other('firefox', 'errored'), other('chromium', 'passed')], 'fails in firefox only'],
+    [
+      'failed',
+      [other('firefox', 'failed'), other('chromium', 'passed')],
+      'fails in webkit and firefox only',
+    ],
+    ['failed', [other('firefox', 'failed')], 'fails in all 2'],
+    ['passed', [other(undefined, 'failed')], 'fails in shard 2 only'],
+    ['failed', [other('webkit', 'passed')], 'fails in part 1 only'],
+  ] as const)('of a test that %s here', (outcome, elsewhere, words) => {
+    const here = result({ outcome, variant: { browser: 'webkit' } });
+    expect(elsewhereWords(detail(here, { elsewhere: [...elsewhere] }))).toBe(words);
+  });
+});
+
+it('tells places apart by what differs, and says what a bare number is', () => {
+  const here = result({ outcome: 'failed', variant: { jdk: '17', os: 'reef' } });
+  const there = {
+    result: '2-0',
+    variant: { jdk: '21', os: 'reef' },
+    part: 'b',
+    outcome: 'passed' as const,
+  };
+  const both = detail(here, { elsewhere: [there] });
+  expect(elsewhereWords(both)).toBe('fails in jdk 17 only');
+  expect(whereOf(there, both)).toBe('jdk 21');
 });

@@ -1,6 +1,6 @@
 import { plural } from '../../shared/lib/format';
 import { OUTCOMES, type Outcome } from '../../shared/ui/OutcomeGlyph';
-import type { Changes, Counts, Part, Result, RunPoint, Stream } from './api';
+import type { Changes, Counts, Detail, Part, Result, RunPoint, Stream } from './api';
 import { LEVELS, type Level } from './result/reading';
 
 export interface RunsSearch {
@@ -154,6 +154,42 @@ export function byNeed(streams: Stream[]): Stream[] {
 
 export function displayName(result: { name: string; parameters: string | null }): string {
   return result.name + (result.parameters ?? '');
+}
+
+type Place = Pick<Detail['elsewhere'][number], 'variant' | 'part' | 'outcome'>;
+
+/** A word of a variant without its key, where it says enough. */
+export function variantWord(key: string, value: string): string {
+  return /^[\d.]|^(true|false|yes|no|on|off)$/i.test(value) ? `${key} ${value}` : value;
+}
+
+/** Where a test stands in the run, this result first. */
+function places(detail: Detail): Place[] {
+  return [{ ...detail.result, part: detail.part }, ...detail.elsewhere];
+}
+
+/** What of a place differs from the others: words of its variant, or else its part. */
+export function whereOf(place: Place, detail: Detail): string {
+  const others = places(detail);
+  const words = Object.entries(place.variant)
+    .filter(([key, value]) => others.some((other) => other.variant[key] !== value))
+    .map(([key, value]) => variantWord(key, value));
+  return words.length > 0 ? words.join(', ') : place.part;
+}
+
+/** In which of its variants or parts a test fails; empty when it fails in none. */
+export function elsewhereWords(detail: Detail): string {
+  const all = places(detail);
+  const failing = all.filter(isFailing);
+  if (failing.length === 0) {
+    return '';
+  }
+  if (failing.length === all.length) {
+    return `fails in all ${all.length}`;
+  }
+  return failing.length > 3
+    ? `fails in ${failing.length} of ${all.length}`
+    : `fails in ${failing.map((one) => whereOf(one, detail)).join(' and ')} only`;
 }
 
 /** A suite's name without the packages before it, where it looks like a class. */

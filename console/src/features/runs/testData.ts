@@ -67,6 +67,7 @@ export function result(some: Partial<Result>): Result {
     id: 'r1',
     name: 'roundsUp',
     parameters: null,
+    variant: {},
     suite: ['org.skerrow.fares.FareTest'],
     outcome: 'passed',
     durationMs: 12,
@@ -81,6 +82,7 @@ export function part(some: Partial<Part>): Part {
   return {
     number: 1,
     name: 'part 1',
+    variant: {},
     receivedAt: '2026-11-20T09:00:00Z',
     startedAt: null,
     endedAt: null,
@@ -154,6 +156,7 @@ export function detail(of: Result, some: Partial<Detail> = {}): Detail {
     overruling: null,
     stoppedBy: null,
     attempts: [attempt({ outcome: of.outcome })],
+    elsewhere: [],
     before: [],
     ...some,
   };

@@ -11,6 +11,7 @@ import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { asOutcome, OutcomeGlyph, outcomeColour } from '../../../shared/ui/OutcomeGlyph';
 import { QuietButton } from '../../../shared/ui/QuietButton';
 import type { Detail, Run } from '../api';
+import { VariantWords } from '../components/VariantWords';
 import { displayName } from '../model';
 
 /** Which test it is, how it ended, and what people say of it. */
@@ -39,6 +40,9 @@ export function ResultHead({
           {result.name}
           {result.parameters ? <span className="text-quiet">{result.parameters}</span> : null}
         </h2>
+        <span className="flex flex-wrap gap-1 self-center">
+          <VariantWords variant={result.variant} />
+        </span>
         <CopyButton text={displayName(result)} what="the name of the test" />
       </div>
       <p className="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1">

@@ -4,6 +4,7 @@ import { Failed, Loading } from '../../../shared/ui/States';
 import { attachmentHref, detailQuery, type Run } from '../api';
 import { Attempts } from './Attempts';
 import { Before } from './Before';
+import { Elsewhere } from './Elsewhere';
 import { Properties } from './Properties';
 import { ResultHead } from './ResultHead';
 import { StoppedBy } from './StoppedBy';
@@ -36,6 +37,7 @@ export function ResultPanel(props: {
       {detail.data ? (
         <>
           <ResultHead project={project} run={run} detail={detail.data} />
+          <Elsewhere project={project} run={run} detail={detail.data} />
           <Before project={project} run={run} detail={detail.data} />
           <StoppedBy project={project} run={run} detail={detail.data} />
           <Attempts

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Failed, Loading } from '../../../shared/ui/States';
 import { goneQuery, type Run } from '../api';
+import { VariantWords } from '../components/VariantWords';
 import { displayName } from '../model';
 
 /** Tests that the previous run had and this one has not. */
@@ -24,8 +25,11 @@ export function GoneList({ project, run }: { project: string; run: Run }) {
       <ul>
         {gone.data.map((test) => (
           <li key={test.testId} className="border-t border-base-300/70 px-4 py-2">
-            <p className="truncate" title={displayName(test)}>
-              {displayName(test)}
+            <p className="flex items-baseline gap-2">
+              <span className="truncate" title={displayName(test)}>
+                {displayName(test)}
+              </span>
+              <VariantWords variant={test.variant} short />
             </p>
             <p className="truncate text-[13px] text-quiet">{test.suite.join(' › ')}</p>
           </li>

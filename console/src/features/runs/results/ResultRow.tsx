@@ -2,6 +2,7 @@ import { RotateCw } from 'lucide-react';
 import { duration } from '../../../shared/lib/format';
 import { asOutcome, OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
 import type { Result } from '../api';
+import { VariantWords } from '../components/VariantWords';
 import { displayName, isFailing, shortSuite } from '../model';
 
 /** A result in a list: glyph, name, where it stands, what it said. */
@@ -18,6 +19,7 @@ export function ResultRow({ result, withSuite }: { result: Result; withSuite: bo
             <span className={isFailing(result) ? 'font-semibold' : ''}>{result.name}</span>
             {result.parameters ? <span className="text-quiet">{result.parameters}</span> : null}
           </span>
+          <VariantWords variant={result.variant} short />
           {result.change === 'new failing' ? (
             <span className="badge badge-xs shrink-0 border-0 bg-failed text-base-100">new</span>
           ) : null}

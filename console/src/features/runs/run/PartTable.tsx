@@ -2,6 +2,7 @@ import { plural } from '../../../shared/lib/format';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { attachmentHref, type Part, type Run } from '../api';
 import { CountsLine } from '../components/CountsLine';
+import { VariantWords } from '../components/VariantWords';
 import { type Span, spanOf } from '../model';
 import { AttachmentList } from '../result/AttachmentList';
 import { Lane } from './Lane';
@@ -48,6 +49,11 @@ function PartRow(props: { project: string; run: Run; part: Part; span: Span | nu
         ) : (
           part.name
         )}
+        {Object.keys(part.variant).length > 0 ? (
+          <p className="mt-0.5 flex flex-wrap gap-1 font-normal">
+            <VariantWords variant={part.variant} />
+          </p>
+        ) : null}
         {part.brokenOff ? (
           <p className="text-sm font-normal text-errored">broken off: kept up to where it came</p>
         ) : null}

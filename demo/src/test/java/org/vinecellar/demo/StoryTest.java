@@ -26,6 +26,7 @@ import org.vinecellar.core.ingest.SourceFile;
 import org.vinecellar.core.ingest.UploadReader;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.TestResult;
+import org.vinecellar.core.results.Variant;
 
 /** The story holds, is the same each time, and its files are read without a complaint. */
 class StoryTest {
@@ -88,7 +89,11 @@ class StoryTest {
         };
     var report =
         UploadReader.read(
-            List.of(source), ReadLimits.DEFAULT, columns, new AttachmentFiles<>(), sink);
+            List.of(source),
+            ReadLimits.DEFAULT,
+            new UploadReader.Hints(columns, Variant.NONE),
+            new AttachmentFiles<>(),
+            sink);
     assertThat(report.files().get(0).error()).isNull();
     return new Read(report.total(), results, report.files().get(0).problems());
   }

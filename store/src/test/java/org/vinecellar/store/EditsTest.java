@@ -55,7 +55,7 @@ class EditsTest {
         .runs()
         .results(uploads.project(), run(number).id(), ResultQuery.first(100))
         .stream()
-        .filter(row -> row.name().equals(name))
+        .filter(row -> row.test().name().equals(name))
         .findFirst()
         .orElseThrow();
   }
@@ -135,7 +135,7 @@ class EditsTest {
   @ValueSource(ints = {0, 1})
   void ofTwoWhoWriteAtOnceOneIsTold(int version) throws Exception {
     uploads.send(STREAM, null, suite("S", "a:P"));
-    Subject test = Subject.test(row(1, "a").testId());
+    Subject test = Subject.test(row(1, "a").test().id());
     for (int i = 0; i < version; i++) {
       write(test, i, "before", Map.of());
     }
@@ -253,7 +253,8 @@ class EditsTest {
     refused(
         ProblemCode.NOT_FOUND,
         () ->
-            edits.write(foreign, Subject.test(row(1, "a").testId()), "0-0", NoteText.EMPTY, LEAD));
+            edits.write(
+                foreign, Subject.test(row(1, "a").test().id()), "0-0", NoteText.EMPTY, LEAD));
     assertThat(edits.note(foreign, Subject.run(run))).isEmpty();
     assertThat(run(1).overruled()).isZero();
   }

@@ -24,8 +24,10 @@ import org.vinecellar.core.filters.Operator;
 import org.vinecellar.core.filters.Relation;
 import org.vinecellar.core.filters.Resolver;
 import org.vinecellar.core.filters.Thing;
+import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
+import org.vinecellar.core.results.Variant;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunQuery;
@@ -137,7 +139,17 @@ class FiltersTest {
           random.nextBoolean()
               ? Map.of("team", one(WORDS), "build.os", one("sable", "reef"))
               : random.nextBoolean() ? Map.of("team", one(WORDS)) : Map.of();
-      uploads.sendWith(one(STREAMS), one("a", "b"), labels, junit(), scenarios());
+      // Not by chance, for the rest of the data to stay what it was.
+      Variant variant =
+          Variant.of(
+              i % 2 == 0 ? Map.of() : Map.of("browser", WORDS[i % WORDS.length], "team", "skiff"));
+      uploads.sendPart(
+          one(STREAMS),
+          one("a", "b"),
+          new UploadRequest.PartKey(null, variant, null),
+          labels,
+          junit(),
+          scenarios());
     }
     for (RunSummary run : runs(uploads.project(), Criterion.EVERYTHING)) {
       if (random.nextBoolean()) {
@@ -154,7 +166,7 @@ class FiltersTest {
               .overrule(uploads.project(), run.id(), row.id(), row.outcome(), next, "seen", hand);
         }
         if (random.nextInt(12) == 0) {
-          note(uploads, Subject.test(row.testId()), hand);
+          note(uploads, Subject.test(row.test().id()), hand);
         }
       }
     }
@@ -203,7 +215,7 @@ class FiltersTest {
       Criterion ofTests = criterion(Thing.TEST, look, 3);
       List<Long> tests =
           stores.runs().tests(project, new TestQuery(ofTests, 0, 500)).stream()
-              .map(test -> test.id())
+              .map(test -> test.test().id())
               .toList();
       assertThat(tests).as("%d: %s", seed, ofTests).isEqualTo(look.tests(ofTests));
       Criterion ofResults = criterion(Thing.RESULT, look, 3);
@@ -227,7 +239,8 @@ class FiltersTest {
     return switch (random.nextInt(depth == 0 ? 3 : 7)) {
       case 0 -> {
         Attribute attribute = attribute(thing);
-        yield new Criterion.Present(attribute, attribute.isKeyed() ? one("team", "env") : null);
+        yield new Criterion.Present(
+            attribute, attribute.isKeyed() ? one("team", "env", "browser") : null);
       }
       case 1, 2 -> compares(attribute(thing), look);
       case 3 -> new Criterion.Not(criterion(thing, look, depth - 1));
@@ -262,7 +275,7 @@ class FiltersTest {
     Object value = values.isEmpty() ? null : values.get(random.nextInt(values.size()));
     return new Criterion.Compares(
         attribute,
-        attribute.isKeyed() ? one("team", "env", "none") : null,
+        attribute.isKeyed() ? one("team", "env", "browser", "none") : null,
         operators.get(random.nextInt(operators.size())),
         operand(attribute, value));
   }
@@ -317,6 +330,10 @@ class FiltersTest {
             Thing.RUN,
             "started gt \"-P1Y\" and not (label.team pr)",
             Thing.RUN,
+            "variant.team eq \"skiff\" and not (variant.browser sw \"f\" or variant.os pr)",
+            Thing.TEST,
+            "variant.team eq \"skiff\" and outcome ne \"passed\"",
+            Thing.RESULT,
             "results[outcome ne \"passed\" and run[branch eq \"main\"]] and suite co \"quay\"",
             Thing.TEST);
     filters.forEach(
@@ -331,7 +348,7 @@ class FiltersTest {
             case TEST ->
                 assertThat(
                         stores.runs().tests(project, new TestQuery(criterion, 0, 500)).stream()
-                            .map(test -> test.id())
+                            .map(test -> test.test().id())
                             .toList())
                     .as(text)
                     .isNotEmpty()

@@ -80,11 +80,11 @@ class IngestTest {
     assertThat(receipt.open()).isFalse();
     assertThat(run(1).counts()).isEqualTo(new Counts(1, 1, 1, 1, 0, 0)).isEqualTo(receipt.run());
     assertThat(results(1))
-        .extracting(ResultRow::name)
+        .extracting(row -> row.test().name())
         .as("failing first, then execution order")
         .containsExactly("b", "c", "a", "d");
     assertThat(results(1).get(0).firstLine()).isEqualTo("wrong b");
-    assertThat(results(1).get(0).suite()).containsExactly("S");
+    assertThat(results(1).get(0).test().suite()).containsExactly("S");
     assertThat(results(1).get(0).durationMicros()).isEqualTo(1_000_000);
   }
 
@@ -109,7 +109,9 @@ class IngestTest {
     assertThat(stores.runs().gone(project, run(2).id(), Criterion.EVERYTHING, 10))
         .extracting(t -> t.name())
         .containsExactly("d");
-    assertThat(results(2)).extracting(r -> r.name() + " " + r.change()).contains("a NEW_FAILING");
+    assertThat(results(2))
+        .extracting(r -> r.test().name() + " " + r.change())
+        .contains("a NEW_FAILING");
   }
 
   @Test
@@ -176,7 +178,7 @@ class IngestTest {
         IntStream.range(0, 6)
             .mapToObj(i -> stores.runs().run(project, "fares/stream-" + i, 1).orElseThrow().id())
             .map(run -> stores.runs().results(project, run, ResultQuery.first(500)))
-            .map(rows -> rows.stream().map(ResultRow::testId).toList())
+            .map(rows -> rows.stream().map(row -> row.test().id()).toList())
             .toList();
     assertThat(tests).containsOnly(tests.get(0));
     assertThat(tests.get(0)).doesNotHaveDuplicates().hasSize(301);
@@ -452,7 +454,7 @@ class IngestTest {
 
   private ResultRow named(int number, String name) {
     return results(number).stream()
-        .filter(row -> row.name().equals(name))
+        .filter(row -> row.test().name().equals(name))
         .findFirst()
         .orElseThrow();
   }

@@ -273,7 +273,8 @@ class LedgerTest {
 
   private UploadRequest request(String key) {
     return new UploadRequest(
-        new UploadRequest.Target(uploads.project(), STREAM, key, "live"),
+        new UploadRequest.Target(
+            uploads.project(), STREAM, key, UploadRequest.PartKey.named("live")),
         Origin.UNKNOWN,
         Map.of(),
         null,

@@ -63,7 +63,7 @@ class LiveMergeTest {
       counts = counts.add(row.kind(), row.outcome(), 1).addRetried(row.attempts() > 1 ? 1 : 0);
     }
     assertThat(run().counts()).isEqualTo(counts);
-    assertThat(rows()).extracting(ResultRow::testId).doesNotHaveDuplicates();
+    assertThat(rows()).extracting(row -> row.test().id()).doesNotHaveDuplicates();
     assertThat(
             stores.runs().suites(uploads.project(), run().id(), null, Criterion.EVERYTHING).stream()
                 .map(SuiteNode::counts)
@@ -73,7 +73,7 @@ class LiveMergeTest {
 
   private Map<String, String> standing() {
     Map<String, String> all = new TreeMap<>();
-    rows().forEach(row -> all.put(row.name(), row.outcome() + " after " + row.attempts()));
+    rows().forEach(row -> all.put(row.test().name(), row.outcome() + " after " + row.attempts()));
     return all;
   }
 
@@ -88,7 +88,8 @@ class LiveMergeTest {
 
   private UploadRequest request(@Nullable Integer replaces) {
     return new UploadRequest(
-        new UploadRequest.Target(uploads.project(), STREAM, "k", "live"),
+        new UploadRequest.Target(
+            uploads.project(), STREAM, "k", UploadRequest.PartKey.named("live")),
         Origin.UNKNOWN,
         Map.of(),
         null,

@@ -91,7 +91,7 @@ class PartitionsTest {
         .isEqualTo(1);
     ResultDetail a =
         stores.runs().results(uploads.project(), latest.id(), ResultQuery.first(10)).stream()
-            .filter(row -> row.name().equals("a"))
+            .filter(row -> row.test().name().equals("a"))
             .map(row -> stores.runs().result(uploads.project(), latest, row.id()).orElseThrow())
             .findFirst()
             .orElseThrow();

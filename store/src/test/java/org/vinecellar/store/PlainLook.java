@@ -24,6 +24,7 @@ import org.vinecellar.core.results.Failure;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.Step;
+import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.core.runs.Part;
 import org.vinecellar.core.runs.ResultDetail;
 import org.vinecellar.core.runs.ResultQuery;
@@ -48,7 +49,7 @@ final class PlainLook {
   private static final class Item {
     final Map<Attribute, List<Object>> values = new EnumMap<>(Attribute.class);
     final Map<Relation, List<Item>> others = new EnumMap<>(Relation.class);
-    Map<String, String> labels = Map.of();
+    final Map<Attribute, Map<String, String>> keyed = new EnumMap<>(Attribute.class);
 
     Item with(Attribute attribute, @Nullable Object... told) {
       Arrays.stream(told)
@@ -67,9 +68,10 @@ final class PlainLook {
 
     List<Object> of(Attribute attribute, @Nullable String key) {
       if (attribute.isKeyed()) {
+        Map<String, String> all = keyed.getOrDefault(attribute, Map.of());
         return key == null
-            ? new ArrayList<>(labels.values())
-            : labels.containsKey(key) ? List.of(labels.get(key)) : List.of();
+            ? new ArrayList<>(all.values())
+            : all.containsKey(key) ? List.of(all.get(key)) : List.of();
       }
       return values.getOrDefault(attribute, List.of());
     }
@@ -79,7 +81,7 @@ final class PlainLook {
     this.stores = stores;
     this.project = project;
     for (TestRow test : stores.runs().tests(project, new TestQuery(Criterion.EVERYTHING, 0, 500))) {
-      tests.put(test.id(), test(test));
+      tests.put(test.test().id(), test(test));
     }
     RunQuery all = new RunQuery(null, Criterion.EVERYTHING, Optional.empty(), 200);
     for (RunSummary run : stores.runs().runs(project, all)) {
@@ -92,7 +94,7 @@ final class PlainLook {
         Item result = result(run, row);
         result.add(Relation.RESULT_RUN, item);
         item.add(Relation.RUN_RESULTS, result);
-        Objects.requireNonNull(tests.get(row.testId())).add(Relation.TEST_RESULTS, result);
+        Objects.requireNonNull(tests.get(row.test().id())).add(Relation.TEST_RESULTS, result);
         rows.put(row.id().toString(), result);
       }
     }
@@ -100,16 +102,18 @@ final class PlainLook {
 
   private Item test(TestRow test) {
     Item item = new Item();
-    Object[] suites = test.suite().toArray();
-    return item.with(Attribute.TEST_NAME, test.name())
-        .with(Attribute.TEST_PARAMETERS, test.parameters())
+    KeptTest kept = test.test();
+    item.keyed.put(Attribute.TEST_VARIANT, kept.variant());
+    Object[] suites = kept.suite().toArray();
+    return item.with(Attribute.TEST_NAME, kept.name())
+        .with(Attribute.TEST_PARAMETERS, kept.parameters())
         .with(Attribute.TEST_SUITE, suites)
-        .with(Attribute.TEST_TEXT, test.name(), test.parameters())
+        .with(Attribute.TEST_TEXT, kept.name(), kept.parameters())
         .with(Attribute.TEST_TEXT, suites)
         .with(Attribute.TEST_FILE, test.file())
         .with(Attribute.TEST_TAG, test.tags().toArray())
-        .with(Attribute.TEST_DESCRIPTION, description(Subject.test(test.id())))
-        .number(Attribute.TEST_ID, test.id());
+        .with(Attribute.TEST_DESCRIPTION, description(Subject.test(kept.id())))
+        .number(Attribute.TEST_ID, kept.id());
   }
 
   private @Nullable String description(Subject subject) {
@@ -118,7 +122,7 @@ final class PlainLook {
 
   private Item run(RunSummary run) {
     Item item = new Item();
-    item.labels = run.words().labels();
+    item.keyed.put(Attribute.RUN_LABEL, run.words().labels());
     run.words()
         .labels()
         .forEach(
@@ -166,20 +170,21 @@ final class PlainLook {
     ResultDetail detail = stores.runs().result(project, run, row.id()).orElseThrow();
     boolean test = row.kind() == ResultKind.TEST;
     Outcome reported = row.reported() == null ? row.outcome() : row.reported();
-    Object[] suites = row.suite().toArray();
+    Object[] suites = row.test().suite().toArray();
     Item item = new Item();
-    item.labels = run.words().labels();
+    item.keyed.put(Attribute.RESULT_LABEL, run.words().labels());
+    item.keyed.put(Attribute.RESULT_VARIANT, row.test().variant());
     detail.tries().forEach(one -> tried(item, one.attempt()));
     return item.with(Attribute.RESULT_OUTCOME, test ? row.outcome().word() : null)
         .with(Attribute.RESULT_REPORTED, test ? reported.word() : null)
         .with(Attribute.RESULT_OVERRULED, row.reported() != null)
         .with(Attribute.RESULT_SET_UP, !test)
         .with(Attribute.RESULT_CHANGE, row.change() == null ? null : row.change().word())
-        .with(Attribute.RESULT_NAME, row.name())
-        .with(Attribute.RESULT_PARAMETERS, row.parameters())
+        .with(Attribute.RESULT_NAME, row.test().name())
+        .with(Attribute.RESULT_PARAMETERS, row.test().parameters())
         .with(Attribute.RESULT_SUITE, suites)
         .with(Attribute.RESULT_FIRST_LINE, row.firstLine())
-        .with(Attribute.RESULT_TEXT, row.name(), row.parameters(), row.firstLine())
+        .with(Attribute.RESULT_TEXT, row.test().name(), row.test().parameters(), row.firstLine())
         .with(Attribute.RESULT_TEXT, suites)
         .with(Attribute.RESULT_FILE, detail.file())
         .with(Attribute.RESULT_TAG, detail.tags().toArray())
@@ -188,7 +193,7 @@ final class PlainLook {
         .with(Attribute.RESULT_DURATION, seconds(row.durationMicros()))
         .with(Attribute.RESULT_STARTED, detail.startedAt())
         .number(Attribute.RESULT_ATTEMPTS, row.attempts())
-        .number(Attribute.RESULT_TEST_ID, row.testId());
+        .number(Attribute.RESULT_TEST_ID, row.test().id());
   }
 
   private static void tried(Item result, Attempt attempt) {
@@ -249,7 +254,7 @@ final class PlainLook {
         .forEach(
             item -> {
               all.addAll(item.values.getOrDefault(attribute, List.of()));
-              all.addAll(attribute.isKeyed() ? item.labels.values() : List.of());
+              all.addAll(item.keyed.getOrDefault(attribute, Map.of()).values());
             });
     return all;
   }

@@ -27,6 +27,7 @@ import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.results.ResultKind;
+import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.core.runs.ResultCursor;
 import org.vinecellar.core.runs.ResultDetail;
 import org.vinecellar.core.runs.ResultQuery;
@@ -105,8 +106,8 @@ class RunQueriesTest {
         same(all, query("change eq \"" + change.word() + "\""), row -> row.change() == change);
       }
     }
-    same(all, query("text co \"test1\""), row -> row.name().contains("test1"));
-    same(all, query("text co \"s01\""), row -> row.suite().contains("S01"));
+    same(all, query("text co \"test1\""), row -> row.test().name().contains("test1"));
+    same(all, query("text co \"s01\""), row -> row.test().suite().contains("S01"));
     same(
         all,
         query("outcome eq \"failed\" and text co \"WRONG TEST2\""),
@@ -121,7 +122,7 @@ class RunQueriesTest {
   private void same(List<ResultRow> all, ResultQuery query, Predicate<ResultRow> wanted) {
     List<ResultRow> plain = all.stream().filter(wanted).toList();
     assertThat(find(2, query)).as("%s", query).isEqualTo(plain);
-    long inSuites = plain.stream().filter(row -> !row.suite().isEmpty()).count();
+    long inSuites = plain.stream().filter(row -> !row.test().suite().isEmpty()).count();
     assertThat(
             runs.suites(uploads.project(), run(2).id(), null, query.filter()).stream()
                 .mapToInt(suite -> suite.counts().tests() + suite.counts().setUps())
@@ -178,11 +179,13 @@ class RunQueriesTest {
       assertThat(run(number).changes().newFailing()).isEqualTo(newFailing);
     }
     Set<Long> now =
-        find(2, ResultQuery.first(500)).stream().map(ResultRow::testId).collect(Collectors.toSet());
+        find(2, ResultQuery.first(500)).stream()
+            .map(row -> row.test().id())
+            .collect(Collectors.toSet());
     Set<Long> missing =
         find(1, ResultQuery.first(500)).stream()
             .filter(row -> row.kind() == ResultKind.TEST)
-            .map(ResultRow::testId)
+            .map(row -> row.test().id())
             .filter(test -> !now.contains(test))
             .collect(Collectors.toSet());
     List<ResultRow> partByPart = find(2, ResultQuery.first(500));
@@ -194,7 +197,7 @@ class RunQueriesTest {
     assertThat(run(2).changes().add(Change.GONE, -missing.size())).isEqualTo(open);
     assertThat(run(2).changes().gone()).isEqualTo(missing.size());
     assertThat(runs.gone(uploads.project(), run(2).id(), Criterion.EVERYTHING, 500))
-        .extracting(RunStore.GoneTest::testId)
+        .extracting(KeptTest::id)
         .containsExactlyInAnyOrderElementsOf(missing);
   }
 
@@ -255,7 +258,7 @@ class RunQueriesTest {
         .containsExactly("inner c", "inner a", "inner b");
     assertThat(inner).extracting(SuiteNode::hasSuites).containsOnly(false);
     ResultQuery own = new ResultQuery(Criterion.EVERYTHING, outer.id(), Optional.empty(), 10);
-    assertThat(find(1, own)).extracting(ResultRow::name).containsExactly("own");
+    assertThat(find(1, own)).extracting(row -> row.test().name()).containsExactly("own");
 
     Criterion failed = query("outcome eq \"failed\"").filter();
     SuiteNode still = runs.suites(uploads.project(), run(1).id(), null, failed).get(0);
@@ -274,7 +277,7 @@ class RunQueriesTest {
     ResultQuery loose =
         new ResultQuery(Criterion.EVERYTHING, ResultQuery.NO_SUITE, Optional.empty(), 10);
 
-    assertThat(find(1, loose)).extracting(ResultRow::name).containsExactly("loose");
+    assertThat(find(1, loose)).extracting(row -> row.test().name()).containsExactly("loose");
   }
 
   @Test

@@ -95,7 +95,7 @@ class ScaleTest {
     List<ResultRow> listed = all(run, Criterion.EVERYTHING);
     Map<String, Outcome> seen = new HashMap<>();
     for (ResultRow row : listed) {
-      String key = String.join("/", row.suite()) + "/" + row.name();
+      String key = String.join("/", row.test().suite()) + "/" + row.test().name();
       assertThat(seen.put(key, row.outcome())).as("%s comes once", key).isNull();
     }
     assertThat(seen).isEqualTo(expected);

@@ -65,9 +65,30 @@ record TestUploads(int project, Ingest ingest) {
     return send(stream, run, labels, replacesPart, null, texts);
   }
 
+  /** Of a part that is told. */
+  Receipt sendPart(
+      String stream,
+      @Nullable String run,
+      UploadRequest.PartKey part,
+      Map<String, String> labels,
+      String... texts) {
+    return send(stream, run, part, labels, null, null, texts);
+  }
+
   private Receipt send(
       String stream,
       @Nullable String run,
+      Map<String, String> labels,
+      @Nullable Integer replacesPart,
+      @Nullable NewBundle bundle,
+      String... texts) {
+    return send(stream, run, UploadRequest.PartKey.NONE, labels, replacesPart, bundle, texts);
+  }
+
+  private Receipt send(
+      String stream,
+      @Nullable String run,
+      UploadRequest.PartKey part,
       Map<String, String> labels,
       @Nullable Integer replacesPart,
       @Nullable NewBundle bundle,
@@ -78,7 +99,7 @@ record TestUploads(int project, Ingest ingest) {
     }
     return ingest.receive(
         new UploadRequest(
-            new UploadRequest.Target(project, stream, run, null),
+            new UploadRequest.Target(project, stream, run, part),
             new Origin("c0ffee", "main", null),
             labels,
             null,
@@ -99,7 +120,7 @@ record TestUploads(int project, Ingest ingest) {
   Receipt send(String stream, @Nullable String run, String text, Map<String, String> beside) {
     return ingest.receive(
         new UploadRequest(
-            new UploadRequest.Target(project, stream, run, null),
+            new UploadRequest.Target(project, stream, run, UploadRequest.PartKey.NONE),
             Origin.UNKNOWN,
             Map.of(),
             null,

@@ -16,6 +16,7 @@ import org.vinecellar.core.ingest.SourceFile;
 import org.vinecellar.core.ingest.UploadReader;
 import org.vinecellar.core.ingest.UploadReport;
 import org.vinecellar.core.results.TestResult;
+import org.vinecellar.core.results.Variant;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
@@ -79,7 +80,7 @@ final class CheckCommand implements Callable<Integer> {
         UploadReader.read(
             sources,
             ReadLimits.DEFAULT,
-            CsvColumns.of(columns),
+            new UploadReader.Hints(CsvColumns.of(columns), Variant.NONE),
             new AttachmentFiles<SourceFile>(),
             NOWHERE);
     ReportPrinter printer = new ReportPrinter(terminal);

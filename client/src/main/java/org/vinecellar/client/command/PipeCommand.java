@@ -213,23 +213,27 @@ final class PipeCommand implements Callable<Integer> {
   private static ObjectNode beginning(List<Map.Entry<String, String>> fields) {
     ObjectNode node = JsonNodeFactory.instance.objectNode();
     ObjectNode labels = node.putObject("labels");
+    ObjectNode variant = node.putObject("variant");
     for (Map.Entry<String, String> field : fields) {
       String value = field.getValue();
       switch (field.getKey()) {
         case "stream", "run", "part", "commit", "branch" -> node.put(field.getKey(), value);
         case "build_url" -> node.put("buildUrl", value);
         case "expect_parts" -> node.put("expectParts", Integer.parseInt(value));
-        case "label" -> {
-          int equals = value.indexOf('=');
-          if (equals > 0) {
-            labels.put(value.substring(0, equals), value.substring(equals + 1));
-          }
-        }
+        case "label" -> put(labels, value);
+        case "variant" -> put(variant, value);
         default -> {
           // the rest belongs to the upload at the end
         }
       }
     }
     return node;
+  }
+
+  private static void put(ObjectNode pairs, String pair) {
+    int equals = pair.indexOf('=');
+    if (equals > 0) {
+      pairs.put(pair.substring(0, equals), pair.substring(equals + 1));
+    }
   }
 }

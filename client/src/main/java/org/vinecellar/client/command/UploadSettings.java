@@ -7,6 +7,8 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.client.settings.PipelineEnvironment;
 import org.vinecellar.client.settings.SettingsFile;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.results.Variant;
 import picocli.CommandLine.Option;
 
 /**
@@ -37,6 +39,14 @@ final class UploadSettings {
       paramLabel = "NAME",
       description = "The name of this part of the run (VINE_PART).")
   private @Nullable String part;
+
+  @Option(
+      names = "--variant",
+      paramLabel = "KEY=VALUE",
+      description =
+          "What tells this part's tests apart from equal ones of other parts, e.g. browser=webkit;"
+              + " can be given again (VINE_VARIANT, parted by commas).")
+  private List<String> variant = List.of();
 
   @Option(names = "--commit", paramLabel = "REV", description = "The revision that was tested.")
   private @Nullable String commit;
@@ -91,6 +101,7 @@ final class UploadSettings {
     add(fields, "at", at);
     labels(pipeline, file).forEach(label -> fields.add(Map.entry("label", label)));
     List<String> mapped = columns.isEmpty() ? file.list("column") : columns;
+    variant(environment).forEach(word -> fields.add(Map.entry("variant", word)));
     mapped.forEach(column -> fields.add(Map.entry("column", column)));
     if (allowEmpty) {
       fields.add(Map.entry("allow_empty", "true"));
@@ -107,6 +118,30 @@ final class UploadSettings {
               + " vine.yaml");
     }
     return name;
+  }
+
+  private List<String> variant(Map<String, String> environment) {
+    String told = first(environment.get("VINE_VARIANT"));
+    List<String> words =
+        !variant.isEmpty()
+            ? variant
+            : told == null ? List.of() : List.of(told.strip().split("\\s*,\\s*"));
+    Map<String, String> pairs = new LinkedHashMap<>();
+    for (String word : words) {
+      int equals = word.indexOf('=');
+      if (equals < 1) {
+        throw new CommandException(
+            ExitCode.WRONG_CALL,
+            "the variant “" + word + "” is not of the form key=value, as in browser=webkit");
+      }
+      pairs.put(word.substring(0, equals), word.substring(equals + 1));
+    }
+    try {
+      Variant unused = Variant.of(pairs);
+    } catch (CellarException e) {
+      throw new CommandException(ExitCode.WRONG_CALL, e.text());
+    }
+    return words;
   }
 
   /** The run key; null when there is none. */

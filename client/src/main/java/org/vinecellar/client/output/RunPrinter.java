@@ -185,7 +185,17 @@ public final class RunPrinter {
     }
     return name.append(row.path("name").asText())
         .append(row.path("parameters").asText(""))
+        .append(variant(row))
         .toString();
+  }
+
+  /** What tells a test apart from others of its name; empty for nothing. */
+  private static String variant(JsonNode row) {
+    List<String> words = new ArrayList<>();
+    row.path("variant")
+        .fields()
+        .forEachRemaining(word -> words.add(word.getKey() + "=" + word.getValue().asText()));
+    return words.isEmpty() ? "" : " {" + String.join(", ", words) + "}";
   }
 
   private static String shortened(String line) {

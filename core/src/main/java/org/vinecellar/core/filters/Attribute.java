@@ -69,6 +69,12 @@ public enum Attribute {
       Shape.MANY),
   RESULT_NAME(Thing.RESULT, "name", Kind.TEXT, "name of its test"),
   RESULT_PARAMETERS(Thing.RESULT, "parameters", Kind.TEXT, "parameters of its test"),
+  RESULT_VARIANT(
+      Thing.RESULT,
+      "variant",
+      Kind.NAME,
+      "a word of its test's variant, as in variant.browser",
+      Shape.KEYED),
   RESULT_SUITE(
       Thing.RESULT,
       "suite",
@@ -103,6 +109,12 @@ public enum Attribute {
   TEST_TEXT(Thing.TEST, "text", Kind.TEXT, "its name, parameters and suites, each", Shape.MANY),
   TEST_NAME(Thing.TEST, "name", Kind.TEXT, "its name"),
   TEST_PARAMETERS(Thing.TEST, "parameters", Kind.TEXT, "its parameters"),
+  TEST_VARIANT(
+      Thing.TEST,
+      "variant",
+      Kind.NAME,
+      "a word of its variant, as in variant.browser",
+      Shape.KEYED),
   TEST_SUITE(
       Thing.TEST,
       "suite",

@@ -61,16 +61,22 @@ public final class Ingest {
               + UploadRequest.MAX_FILES
               + "); send them in parts of one run (--run KEY)");
     }
-    String contentHash = contentHash(files);
+    String content = contentHash(files);
+    UploadRequest.PartKey part = request.target().part();
+    String variant = part.variant().isNone() ? null : part.variant().text();
+    String attempt = part.attempt() == null ? null : part.attempt().toString();
     String runKey =
         request.target().runKey() != null
             ? "key:" + request.target().runKey()
             : "content:"
                 + hash(
-                    contentHash,
+                    content,
                     request.origin().commit(),
                     request.origin().buildUrl(),
-                    request.target().part());
+                    part.name(),
+                    variant);
+    // Two parts may well hold the same: files without times, of two variants.
+    String contentHash = hash(content, part.name(), variant, attempt);
     IngestStore.Reservation place = store.reserve(request, runKey, contentHash, clock.instant());
     if (place.duplicate() != null) {
       return place.duplicate();
@@ -79,7 +85,12 @@ public final class Ingest {
     beside.forEach(file -> attachments.add(file.name(), file));
     try (UploadWriter writer = store.write(place, attachments)) {
       UploadReport report =
-          UploadReader.read(files, limits, request.columns(), attachments, writer);
+          UploadReader.read(
+              files,
+              limits,
+              new UploadReader.Hints(request.columns(), part.variant()),
+              attachments,
+              writer);
       if (!report.unreadable().isEmpty()) {
         throw new UnreadableUploadException(report);
       }

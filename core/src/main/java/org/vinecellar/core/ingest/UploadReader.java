@@ -18,6 +18,7 @@ import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.TestResult;
+import org.vinecellar.core.results.Variant;
 
 /** Reads all files of an upload as one: a test is one test in whichever of them it stands. */
 public final class UploadReader {
@@ -28,24 +29,34 @@ public final class UploadReader {
 
   private UploadReader() {}
 
+  /**
+   * What the sender says of what files do not tell.
+   *
+   * @param columns what the columns of tables hold
+   * @param variant of all tests; where a file tells the same word of a test, the file's counts
+   */
+  public record Hints(CsvColumns columns, Variant variant) {
+    /** Nothing. */
+    public static final Hints NONE = new Hints(CsvColumns.NONE, Variant.NONE);
+  }
+
   /** The same without a word about tables, and without attachments. */
   public static UploadReport read(
       List<? extends SourceFile> files, ReadLimits limits, ResultSink sink) {
-    return read(files, limits, CsvColumns.NONE, new AttachmentFiles<>(), sink);
+    return read(files, limits, Hints.NONE, new AttachmentFiles<>(), sink);
   }
 
   /**
    * Reads every file, also after one that cannot be read, so that the report names all faults. When
    * {@link UploadReport#unreadable()} is not empty the caller drops what the sink got.
    *
-   * @param columns what the columns of tables hold
    * @param attachments files that came beside them; results claim them
    * @throws CellarException {@code INTERNAL} when a file's stream fails
    */
   public static UploadReport read(
       List<? extends SourceFile> files,
       ReadLimits limits,
-      CsvColumns columns,
+      Hints hints,
       AttachmentFiles<? extends SourceFile> attachments,
       ResultSink sink) {
     List<Tally> tallies = files.stream().map(file -> new Tally()).toList();
@@ -54,7 +65,7 @@ public final class UploadReader {
     List<Draft> drafts = new ArrayList<>();
     for (int i = 0; i < files.size(); i++) {
       assembler.beginFile(i);
-      drafts.add(readOne(files.get(i), limits, columns, attachments, assembler, properties));
+      drafts.add(readOne(files.get(i), limits, hints, attachments, assembler, properties));
     }
     List<FileReport> reports = new ArrayList<>();
     for (int i = 0; i < files.size(); i++) {
@@ -81,7 +92,7 @@ public final class UploadReader {
   private static Draft readOne(
       SourceFile file,
       ReadLimits limits,
-      CsvColumns columns,
+      Hints hints,
       AttachmentFiles<? extends SourceFile> attachments,
       Assembler assembler,
       Map<String, String> properties) {
@@ -96,7 +107,12 @@ public final class UploadReader {
 
           @Override
           public void onCase(TestResult reported) {
-            assembler.add(attachments.claim(AttachmentMarks.taken(reported)));
+            TestResult claimed = attachments.claim(AttachmentMarks.taken(reported));
+            Variant whole = hints.variant;
+            assembler.add(
+                whole.isNone()
+                    ? claimed
+                    : claimed.ofTest(claimed.test().in(whole.with(claimed.test().variant()))));
           }
 
           @Override
@@ -119,7 +135,7 @@ public final class UploadReader {
         };
     try (InputStream raw = file.open();
         InputStream content = Formats.unpacked(raw)) {
-      draft.format = Formats.read(content, file.name(), limits, columns, handler);
+      draft.format = Formats.read(content, file.name(), limits, hints.columns, handler);
       if (assembler.seenCases() == before) {
         draft.problems.add("holds no test");
       }

@@ -10,6 +10,7 @@ import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Labels;
 import org.vinecellar.core.results.Origin;
+import org.vinecellar.core.results.Variant;
 
 /**
  * What the sender says of an upload.
@@ -36,10 +37,8 @@ public record UploadRequest(
    *
    * @param stream name of the stream; made when it does not exist
    * @param runKey what all parts of one run share; null for a run of this one upload
-   * @param part name of this part; null for none
    */
-  public record Target(
-      int projectId, String stream, @Nullable String runKey, @Nullable String part) {
+  public record Target(int projectId, String stream, @Nullable String runKey, PartKey part) {
     private static final Pattern STREAM =
         Pattern.compile("[\\p{L}\\p{N}._-]{1,100}(?:/[\\p{L}\\p{N}._-]{1,100}){0,2}");
 
@@ -61,7 +60,35 @@ public record UploadRequest(
                 + " parted by '/', as in booking-api/nightly");
       }
       atMost("run key", runKey, 300);
-      atMost("part name", part, 300);
+    }
+  }
+
+  /**
+   * Which part of the run it is.
+   *
+   * @param name null for none
+   * @param variant of all its tests; what its files tell of a test's variant is added
+   * @param attempt from 1; null when nothing tells it
+   */
+  public record PartKey(@Nullable String name, Variant variant, @Nullable Integer attempt) {
+    /** Of which nothing is told. */
+    public static final PartKey NONE = new PartKey(null, Variant.NONE, null);
+
+    /**
+     * Checks every value.
+     *
+     * @throws CellarException {@code INVALID_VALUE} that names the value and the rule
+     */
+    public PartKey {
+      atMost("part name", name, 300);
+      if (attempt != null && (attempt < 1 || attempt > MAX_ATTEMPT)) {
+        throw invalid("the attempt is " + attempt + "; it goes from 1 to " + MAX_ATTEMPT);
+      }
+    }
+
+    /** A part of that name. */
+    public static PartKey named(@Nullable String name) {
+      return new PartKey(name, Variant.NONE, null);
     }
   }
 
@@ -69,6 +96,7 @@ public record UploadRequest(
   public static final int MAX_FILES = 10_000;
 
   private static final int MAX_PARTS = 10_000;
+  private static final int MAX_ATTEMPT = 1000;
 
   /**
    * Checks every value.

@@ -2,13 +2,16 @@ package org.vinecellar.core.results;
 
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
+import java.util.Map;
+import java.util.SortedMap;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.contents.Sha256;
 
 /**
  * Makes keys: the first 128 bits of SHA-256 over the parent's key, the name and the parameters,
  * each UTF-8 and closed by a byte that UTF-8 never contains (FF after a name, FE after parameters).
- * Not thread-safe; one for each thread.
+ * A variant's are made from the key of its test, each word closed by FD and its value by FC. Not
+ * thread-safe; one for each thread.
  */
 final class KeyMaker {
   private static final ThreadLocal<KeyMaker> PER_THREAD = ThreadLocal.withInitial(KeyMaker::new);
@@ -31,6 +34,23 @@ final class KeyMaker {
       end = putText(end, parameters);
       buffer[end++] = (byte) 0xFE;
     }
+    return digest(end);
+  }
+
+  Key128 of(Key128 test, SortedMap<String, String> variant) {
+    putLong(0, test.high());
+    putLong(8, test.low());
+    int end = 16;
+    for (Map.Entry<String, String> word : variant.entrySet()) {
+      end = putText(end, word.getKey());
+      buffer[end++] = (byte) 0xFD;
+      end = putText(end, word.getValue());
+      buffer[end++] = (byte) 0xFC;
+    }
+    return digest(end);
+  }
+
+  private Key128 digest(int end) {
     sha256.update(buffer, 0, end);
     byte[] digest = sha256.digest();
     return new Key128(longAt(digest, 0), longAt(digest, 8));

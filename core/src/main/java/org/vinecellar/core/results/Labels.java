@@ -23,22 +23,29 @@ public final class Labels {
     if (labels.size() > MOST) {
       throw invalid(labels.size() + " labels are too many; at most " + MOST + " are taken");
     }
-    labels.forEach(Labels::check);
+    labels.forEach((key, value) -> check("the label", key, value));
     return Map.copyOf(labels);
   }
 
-  private static void check(String key, @Nullable String value) {
+  /**
+   * Checks a key and its value.
+   *
+   * @param what it is, for the message
+   * @throws CellarException {@code INVALID_VALUE}
+   */
+  static void check(String what, String key, @Nullable String value) {
     if (!KEY.matcher(key).matches()) {
       throw invalid(
-          "the label “"
+          what
+              + " “"
               + (key.length() > 100 ? key.substring(0, 100) + "…" : key)
               + "” is not a word of letters, digits, '.', '_' and '-' (write key=value)");
     }
     if (value == null || value.isBlank() || value.length() > LONGEST) {
-      throw invalid("the label " + key + " is empty or longer than " + LONGEST + " characters");
+      throw invalid(what + " " + key + " is empty or longer than " + LONGEST + " characters");
     }
     if (value.chars().anyMatch(c -> c < 0x20)) {
-      throw invalid("the label " + key + " holds a control character");
+      throw invalid(what + " " + key + " holds a control character");
     }
   }
 

@@ -4,23 +4,42 @@ import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 
 /**
- * The identity of a test over all runs: the suites it stands in, its name, its parameters.
+ * The identity of a test over all runs: the suites it stands in, its name, its parameters, and its
+ * variant.
  *
  * @param parameters what follows the name in brackets, brackets included; null when there are none
- * @param key made from the other three; equal for equal tests, whichever run or machine made it
+ * @param base made from the first three: what a test has in common with itself in other variants
+ * @param key made from all four; equal for equal tests, whichever run or machine made it
  */
-public record TestId(SuitePath suite, String name, @Nullable String parameters, Key128 key) {
+public record TestId(
+    SuitePath suite,
+    String name,
+    @Nullable String parameters,
+    Variant variant,
+    Key128 base,
+    Key128 key) {
 
   /** Checks nulls. */
   public TestId {
     Objects.requireNonNull(suite);
     Objects.requireNonNull(name);
+    Objects.requireNonNull(variant);
+    Objects.requireNonNull(base);
     Objects.requireNonNull(key);
   }
 
   /** The identity of a test whose parameters, if any, are known apart from its name. */
   public static TestId of(SuitePath suite, String name, @Nullable String parameters) {
-    return new TestId(suite, name, parameters, KeyMaker.get().of(suite.key(), name, parameters));
+    Key128 key = KeyMaker.get().of(suite.key(), name, parameters);
+    return new TestId(suite, name, parameters, Variant.NONE, key, key);
+  }
+
+  /** The same test in a variant. */
+  public TestId in(Variant other) {
+    if (other.isNone()) {
+      return variant.isNone() ? this : of(suite, name, parameters);
+    }
+    return new TestId(suite, name, parameters, other, base, KeyMaker.get().of(base, other.words()));
   }
 
   /** What stands for the set-up of a suite, which has no name of its own. */
@@ -42,7 +61,7 @@ public record TestId(SuitePath suite, String name, @Nullable String parameters, 
 
   /** The n-th test of that same name, counted from 2. */
   public TestId repetition(int n) {
-    return of(suite, name, (parameters == null ? "" : parameters) + "#" + n);
+    return of(suite, name, (parameters == null ? "" : parameters) + "#" + n).in(variant);
   }
 
   /** The name as the framework printed it. */

@@ -1,8 +1,10 @@
 package org.vinecellar.core.runs;
 
 import java.time.Instant;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.RunningNow;
@@ -10,11 +12,7 @@ import org.vinecellar.core.results.RunningNow;
 /**
  * One contribution to a run.
  *
- * @param startedAt null when its files tell no time
- * @param endedAt when its last result ended; null when its files tell no time
- * @param brokenOff whether its test run ended before its time
- * @param live whether it is still being sent
- * @param running what runs now, when it is live
+ * @param variant what its sender told of the variant of all its tests; empty for none
  * @param buildUrl null when not told
  * @param environment properties of its files as wholes
  * @param attachments files that no result claims; at most a thousand
@@ -22,12 +20,9 @@ import org.vinecellar.core.results.RunningNow;
 public record Part(
     int number,
     String name,
-    Instant receivedAt,
-    @Nullable Instant startedAt,
-    @Nullable Instant endedAt,
-    boolean brokenOff,
-    boolean live,
-    List<RunningNow> running,
+    Map<String, String> variant,
+    Times times,
+    Progress progress,
     @Nullable String buildUrl,
     Map<String, String> environment,
     Counts counts,
@@ -36,10 +31,32 @@ public record Part(
     List<KeptAttachment> attachments) {
   /** Copies the collections. */
   public Part {
+    variant = Collections.unmodifiableMap(new TreeMap<>(variant));
     environment = Map.copyOf(environment);
-    running = List.copyOf(running);
     files = List.copyOf(files);
     attachments = List.copyOf(attachments);
+  }
+
+  /**
+   * When it was.
+   *
+   * @param started null when its files tell no time
+   * @param ended when its last result ended; null when its files tell no time
+   */
+  public record Times(Instant received, @Nullable Instant started, @Nullable Instant ended) {}
+
+  /**
+   * How far it is.
+   *
+   * @param brokenOff whether its test run ended before its time
+   * @param live whether it is still being sent
+   * @param running what runs now, when it is live
+   */
+  public record Progress(boolean brokenOff, boolean live, List<RunningNow> running) {
+    /** Copies the list. */
+    public Progress {
+      running = List.copyOf(running);
+    }
   }
 
   /** A file of it, with what did not add up. */

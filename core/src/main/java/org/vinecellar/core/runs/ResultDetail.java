@@ -1,8 +1,10 @@
 package org.vinecellar.core.runs;
 
 import java.time.Instant;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.edits.Note;
 import org.vinecellar.core.edits.Overruling;
@@ -19,6 +21,7 @@ import org.vinecellar.core.results.ResultId;
  * @param note what people wrote about the test
  * @param overruling how its outcome was set; null when it stands as reported
  * @param stoppedBy the failed set-up that kept it from running; null when it ran, or none is known
+ * @param elsewhere the same test in other variants or parts of the run
  * @param before the same test in earlier runs of the stream, the newest first
  */
 public record ResultDetail(
@@ -33,12 +36,14 @@ public record ResultDetail(
     @Nullable Overruling overruling,
     @Nullable ResultRow stoppedBy,
     List<Try> tries,
+    List<Elsewhere> elsewhere,
     List<Earlier> before) {
   /** Copies the collections. */
   public ResultDetail {
     properties = Map.copyOf(properties);
     tags = List.copyOf(tags);
     tries = List.copyOf(tries);
+    elsewhere = List.copyOf(elsewhere);
     before = List.copyOf(before);
   }
 
@@ -47,6 +52,23 @@ public record ResultDetail(
     /** Copies the list. */
     public Try {
       attachments = List.copyOf(attachments);
+    }
+  }
+
+  /**
+   * The same test in the run once more.
+   *
+   * @param variant in which; empty for none
+   * @param partName of the part that it came with
+   */
+  public record Elsewhere(
+      ResultId result,
+      Map<String, String> variant,
+      String partName,
+      org.vinecellar.core.results.Outcome outcome) {
+    /** Copies the words, by their keys. */
+    public Elsewhere {
+      variant = Collections.unmodifiableMap(new TreeMap<>(variant));
     }
   }
 

@@ -1,6 +1,5 @@
 package org.vinecellar.core.runs;
 
-import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.results.Outcome;
@@ -10,8 +9,6 @@ import org.vinecellar.core.results.ResultKind;
 /**
  * A result as the list of a run shows it.
  *
- * @param suite names from the outermost in
- * @param parameters null when the test has none
  * @param durationMicros null when not told
  * @param firstLine of its failure or skip; null when there is none
  * @param reported what it was before somebody overruled it; null when nobody did
@@ -19,19 +16,11 @@ import org.vinecellar.core.results.ResultKind;
  */
 public record ResultRow(
     ResultId id,
-    long testId,
-    List<String> suite,
-    String name,
-    @Nullable String parameters,
+    KeptTest test,
     ResultKind kind,
     Outcome outcome,
     @Nullable Outcome reported,
     int attempts,
     @Nullable Long durationMicros,
     @Nullable String firstLine,
-    @Nullable Change change) {
-  /** Copies the list. */
-  public ResultRow {
-    suite = List.copyOf(suite);
-  }
-}
+    @Nullable Change change) {}

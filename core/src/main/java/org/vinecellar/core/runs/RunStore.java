@@ -43,7 +43,7 @@ public interface RunStore {
    *
    * @param filter of tests
    */
-  List<GoneTest> gone(int projectId, long runId, Criterion filter, int limit);
+  List<KeptTest> gone(int projectId, long runId, Criterion filter, int limit);
 
   /**
    * Values of an attribute that there are, in alphabetical order: of streams and tags any, of
@@ -56,11 +56,8 @@ public interface RunStore {
   List<String> values(
       int projectId, Attribute attribute, @Nullable String key, String begun, int limit);
 
-  /** Keys of labels of the latest runs, that begin so. */
-  List<String> labelKeys(int projectId, String begun, int limit);
-
-  /** A test that is not in the run any more. */
-  record GoneTest(long testId, List<String> suite, String name, @Nullable String parameters) {}
+  /** Keys of a keyed attribute that there are, and that begin so. */
+  List<String> keys(int projectId, Attribute attribute, String begun, int limit);
 
   Optional<ResultDetail> result(int projectId, RunSummary run, ResultId id);
 

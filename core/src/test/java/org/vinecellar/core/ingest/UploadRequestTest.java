@@ -23,7 +23,7 @@ class UploadRequestTest {
 
   private static UploadRequest stream(String stream) {
     return new UploadRequest(
-        new UploadRequest.Target(1, stream, null, null),
+        new UploadRequest.Target(1, stream, null, UploadRequest.PartKey.NONE),
         Origin.UNKNOWN,
         Map.of(),
         null,
@@ -40,7 +40,7 @@ class UploadRequestTest {
             1,
             "s",
             field.equals("run key") ? value : null,
-            field.equals("part name") ? value : null),
+            UploadRequest.PartKey.named(field.equals("part name") ? value : null)),
         new Origin(
             field.equals("commit") ? value : null,
             field.equals("branch") ? value : null,
@@ -119,7 +119,7 @@ class UploadRequestTest {
     refused(
         () ->
             new UploadRequest(
-                new UploadRequest.Target(1, "s", null, null),
+                new UploadRequest.Target(1, "s", null, UploadRequest.PartKey.NONE),
                 Origin.UNKNOWN,
                 many,
                 null,
@@ -136,7 +136,7 @@ class UploadRequestTest {
     refused(
         () ->
             new UploadRequest(
-                new UploadRequest.Target(1, "s", null, null),
+                new UploadRequest.Target(1, "s", null, UploadRequest.PartKey.NONE),
                 Origin.UNKNOWN,
                 Map.of(),
                 parts,

@@ -130,7 +130,7 @@ public class FilterResource {
       if (keys != null) {
         String before = keys.word() + ".";
         String begun = completion.begun().substring(completion.begun().indexOf('.') + 1);
-        return store.labelKeys(project, begun, MOST).stream()
+        return store.keys(project, keys, begun, MOST).stream()
             // A key with a dot is asked in brackets.
             .filter(key -> key.matches("[A-Za-z][A-Za-z0-9_-]*"))
             .map(key -> new ProposalBody(before + key + " ", ""))

@@ -13,6 +13,7 @@ import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Origin;
+import org.vinecellar.core.results.Variant;
 
 /** The fields of an upload, and what they say. */
 record UploadFields(Map<String, List<String>> fields, List<FormFile> files) {
@@ -21,6 +22,7 @@ record UploadFields(Map<String, List<String>> fields, List<FormFile> files) {
           "stream",
           "run",
           "part",
+          "attempt",
           "commit",
           "branch",
           "build_url",
@@ -30,7 +32,7 @@ record UploadFields(Map<String, List<String>> fields, List<FormFile> files) {
           "bundle_title",
           "bundle_index",
           "allow_empty");
-  private static final Set<String> OFTEN = Set.of("label", "column");
+  private static final Set<String> OFTEN = Set.of("label", "variant", "column");
   private static final Set<String> FILES = Set.of("file", "attachment", "bundle");
 
   UploadFields {
@@ -102,40 +104,53 @@ record UploadFields(Map<String, List<String>> fields, List<FormFile> files) {
     String stream = word("stream");
     return new UploadRequest(
         new UploadRequest.Target(
-            projectId, stream == null ? "" : stream, word("run"), word("part")),
+            projectId,
+            stream == null ? "" : stream,
+            word("run"),
+            new UploadRequest.PartKey(
+                word("part"), Variant.of(pairs("variant")), number("attempt"))),
         new Origin(word("commit"), word("branch"), word("build_url")),
-        labels(values("label")),
-        number(word("expect_parts")),
+        pairs("label"),
+        number("expect_parts"),
         time(word("at")),
         livePart(word("live")),
         CsvColumns.of(values("column")),
         "true".equals(word("allow_empty")));
   }
 
-  private static Map<String, String> labels(List<String> pairs) {
-    Map<String, String> labels = new LinkedHashMap<>();
-    for (String pair : pairs) {
+  private Map<String, String> pairs(String field) {
+    Map<String, String> pairs = new LinkedHashMap<>();
+    for (String pair : values(field)) {
       int equals = pair.indexOf('=');
       if (equals < 1) {
-        throw invalid("the label “" + pair + "” is not of the form key=value");
+        throw invalid("the " + field + " “" + pair + "” is not of the form key=value");
       }
       String key = pair.substring(0, equals);
       String value = pair.substring(equals + 1);
-      String before = labels.putIfAbsent(key, value);
+      String before = pairs.putIfAbsent(key, value);
       if (before != null && !before.equals(value)) {
         throw invalid(
-            "the label “" + key + "” is given twice, as “" + before + "” and as “" + value + "”");
+            "the "
+                + field
+                + " “"
+                + key
+                + "” is given twice, as “"
+                + before
+                + "” and as “"
+                + value
+                + "”");
       }
     }
-    return labels;
+    return pairs;
   }
 
-  private static @Nullable Integer number(@Nullable String text) {
+  private @Nullable Integer number(String field) {
+    String text = word(field);
     if (text == null) {
       return null;
     }
     if (!text.matches("[0-9]{1,6}")) {
-      throw invalid("expect_parts is “" + text + "”, which is not a number");
+      throw invalid(field + " is “" + text + "”, which is not a number");
     }
     return Integer.valueOf(text);
   }

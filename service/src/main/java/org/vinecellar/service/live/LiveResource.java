@@ -34,6 +34,7 @@ import org.vinecellar.core.live.LiveStore;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Origin;
+import org.vinecellar.core.results.Variant;
 import org.vinecellar.service.access.Caller;
 import org.vinecellar.service.access.Projects;
 import org.vinecellar.service.door.Bodies;
@@ -89,6 +90,8 @@ public class LiveResource {
       String stream,
       String run,
       @Schema(nullable = true) @Nullable String part,
+      @Schema(nullable = true) @Nullable Map<String, String> variant,
+      @Schema(nullable = true) @Nullable Integer attempt,
       @Schema(nullable = true) @Nullable String commit,
       @Schema(nullable = true) @Nullable String branch,
       @Schema(nullable = true) @Nullable String buildUrl,
@@ -129,7 +132,14 @@ public class LiveResource {
     }
     UploadRequest upload =
         new UploadRequest(
-            new UploadRequest.Target(project.id(), body.stream(), body.run(), body.part()),
+            new UploadRequest.Target(
+                project.id(),
+                body.stream(),
+                body.run(),
+                new UploadRequest.PartKey(
+                    body.part(),
+                    Variant.of(Objects.requireNonNullElse(body.variant(), Map.of())),
+                    body.attempt())),
             new Origin(body.commit(), body.branch(), body.buildUrl()),
             Objects.requireNonNullElse(body.labels(), Map.of()),
             body.expectParts(),

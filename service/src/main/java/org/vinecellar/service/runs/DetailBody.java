@@ -32,6 +32,7 @@ public record DetailBody(
     @Schema(nullable = true) @Nullable OverrulingBody overruling,
     @Schema(nullable = true) @Nullable ResultBody stoppedBy,
     List<AttemptBody> attempts,
+    List<ElsewhereBody> elsewhere,
     List<EarlierBody> before) {
 
   /** One try. */
@@ -120,6 +121,20 @@ public record DetailBody(
     }
   }
 
+  /** The same test in another variant, or in another part that nothing calls a retry. */
+  @Schema(name = "ResultElsewhere")
+  public record ElsewhereBody(
+      String result,
+      Map<String, String> variant,
+      String part,
+      @Schema(enumeration = {"passed", "failed", "errored", "skipped", "not reached"})
+          String outcome) {
+    static ElsewhereBody of(ResultDetail.Elsewhere e) {
+      return new ElsewhereBody(
+          e.result().toString(), e.variant(), e.partName(), e.outcome().word());
+    }
+  }
+
   /** The test in an earlier run of the stream. */
   @Schema(name = "EarlierResult")
   public record EarlierBody(int run, String result, String outcome, boolean retried) {
@@ -141,6 +156,7 @@ public record DetailBody(
         d.overruling() == null ? null : OverrulingBody.of(d.overruling()),
         d.stoppedBy() == null ? null : ResultBody.of(d.stoppedBy()),
         d.tries().stream().map(one -> AttemptBody.of(one, full)).toList(),
+        d.elsewhere().stream().map(ElsewhereBody::of).toList(),
         d.before().stream().map(EarlierBody::of).toList());
   }
 }

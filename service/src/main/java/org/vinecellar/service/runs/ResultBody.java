@@ -1,6 +1,7 @@
 package org.vinecellar.service.runs;
 
 import java.util.List;
+import java.util.Map;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.changes.Change;
@@ -10,6 +11,7 @@ import org.vinecellar.core.runs.ResultRow;
 /**
  * A result as the list of a run shows it.
  *
+ * @param variant what tells the test apart from others of its name, such as browser: webkit
  * @param reported its outcome before somebody overruled it; null when nobody did
  */
 @Schema(name = "Result")
@@ -19,6 +21,7 @@ public record ResultBody(
     List<String> suite,
     String name,
     @Schema(nullable = true) @Nullable String parameters,
+    Map<String, String> variant,
     boolean setUp,
     @Schema(enumeration = {"passed", "failed", "errored", "skipped", "not reached"}) String outcome,
     @Schema(nullable = true) @Nullable String reported,
@@ -32,10 +35,11 @@ public record ResultBody(
     Change change = r.change();
     return new ResultBody(
         r.id().toString(),
-        r.testId(),
-        r.suite(),
-        r.name(),
-        r.parameters(),
+        r.test().id(),
+        r.test().suite(),
+        r.test().name(),
+        r.test().parameters(),
+        r.test().variant(),
         r.kind() == ResultKind.SETUP,
         r.outcome().word(),
         r.reported() == null ? null : r.reported().word(),

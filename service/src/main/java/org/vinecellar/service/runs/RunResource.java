@@ -13,6 +13,7 @@ import jakarta.ws.rs.core.Response;
 import jakarta.ws.rs.core.UriInfo;
 import java.time.InstantSource;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
 import org.eclipse.microprofile.openapi.annotations.Operation;
@@ -31,6 +32,7 @@ import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.ResultId;
+import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.core.runs.ResultCursor;
 import org.vinecellar.core.runs.ResultDetail;
 import org.vinecellar.core.runs.ResultQuery;
@@ -77,9 +79,10 @@ public class RunResource {
       long testId,
       List<String> suite,
       String name,
-      @Schema(nullable = true) @Nullable String parameters) {
-    static GoneBody of(RunStore.GoneTest test) {
-      return new GoneBody(test.testId(), test.suite(), test.name(), test.parameters());
+      @Schema(nullable = true) @Nullable String parameters,
+      Map<String, String> variant) {
+    static GoneBody of(KeptTest test) {
+      return new GoneBody(test.id(), test.suite(), test.name(), test.parameters(), test.variant());
     }
   }
 

@@ -11,6 +11,7 @@ import jakarta.ws.rs.core.Response;
 import jakarta.ws.rs.core.UriInfo;
 import java.time.InstantSource;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.enums.SchemaType;
@@ -23,6 +24,7 @@ import org.vinecellar.core.access.Project;
 import org.vinecellar.core.access.Right;
 import org.vinecellar.core.filters.Resolver;
 import org.vinecellar.core.filters.Thing;
+import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.runs.TestQuery;
 import org.vinecellar.core.runs.TestRow;
@@ -56,10 +58,19 @@ public class TestResource {
       List<String> suite,
       String name,
       @Schema(nullable = true) @Nullable String parameters,
+      Map<String, String> variant,
       @Schema(nullable = true) @Nullable String file,
       List<String> tags) {
     static TestBody of(TestRow t) {
-      return new TestBody(t.id(), t.suite(), t.name(), t.parameters(), t.file(), t.tags());
+      KeptTest test = t.test();
+      return new TestBody(
+          test.id(),
+          test.suite(),
+          test.name(),
+          test.parameters(),
+          test.variant(),
+          t.file(),
+          t.tags());
     }
   }
 
@@ -84,7 +95,7 @@ public class TestResource {
         store.tests(
             project.id(),
             new TestQuery(Resolver.read(filter, Thing.TEST, clock.instant()), after, size));
-    String next = tests.size() < size ? null : Long.toString(tests.get(size - 1).id());
+    String next = tests.size() < size ? null : Long.toString(tests.get(size - 1).test().id());
     return Pages.page(tests.stream().map(TestBody::of).toList(), uri, next).build();
   }
 

@@ -60,6 +60,7 @@ final class ResultTerms extends Terms {
       case RESULT_TEXT -> ofTest.text(match).or(match.text(result.FIRST_LINE));
       case RESULT_NAME -> match.text(test.NAME);
       case RESULT_PARAMETERS -> match.text(test.PARAMETERS);
+      case RESULT_VARIANT -> ofTest.variant(key, match);
       case RESULT_SUITE -> ofTest.suite(match);
       case RESULT_FIRST_LINE -> match.text(result.FIRST_LINE);
       case RESULT_FILE ->

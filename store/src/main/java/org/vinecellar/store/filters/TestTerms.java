@@ -7,6 +7,7 @@ import static org.vinecellar.store.generated.Tables.STREAM;
 import static org.vinecellar.store.generated.Tables.SUITE;
 import static org.vinecellar.store.generated.Tables.TEST_FACTS;
 import static org.vinecellar.store.generated.Tables.TEST_TAG;
+import static org.vinecellar.store.generated.Tables.VARIANT_WORD;
 
 import org.jooq.Condition;
 import org.jooq.Field;
@@ -25,6 +26,7 @@ import org.vinecellar.store.generated.tables.Suite;
 import org.vinecellar.store.generated.tables.Test;
 import org.vinecellar.store.generated.tables.TestFacts;
 import org.vinecellar.store.generated.tables.TestTag;
+import org.vinecellar.store.generated.tables.VariantWord;
 
 /** A test. */
 final class TestTerms extends Terms {
@@ -41,6 +43,7 @@ final class TestTerms extends Terms {
       case TEST_TEXT -> text(match);
       case TEST_NAME -> match.text(test.NAME);
       case TEST_PARAMETERS -> match.text(test.PARAMETERS);
+      case TEST_VARIANT -> variant(key, match);
       case TEST_SUITE -> suite(match);
       case TEST_FILE -> file(test.FACTS, match);
       case TEST_TAG -> tag(test.FACTS, match);
@@ -76,6 +79,17 @@ final class TestTerms extends Terms {
                                     .where(inner.PROJECT_ID.eq(projectId)))))
             .select(id)
             .from(DSL.table(inside)));
+  }
+
+  Condition variant(@Nullable String key, Match match) {
+    VariantWord word = VARIANT_WORD.as(below("word"));
+    return test.VARIANT_ID.in(
+        DSL.select(word.VARIANT_ID)
+            .from(word)
+            .where(
+                word.PROJECT_ID.eq(projectId),
+                key == null ? DSL.noCondition() : word.KEY.eq(key),
+                match.name(word.VALUE)));
   }
 
   /** The source file that a version of its facts tells. */

@@ -10,6 +10,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -190,7 +191,8 @@ public final class PartArrival {
         .set(PART.PART_NO, place.partNo())
         .set(
             PART.NAME,
-            request.target().part() == null ? "part " + place.partNo() : request.target().part())
+            Objects.requireNonNullElse(request.target().part().name(), "part " + place.partNo()))
+        .set(PART.VARIANT, Json.of(request.target().part().variant().words()))
         .set(PART.CONTENT_HASH, place.contentHash())
         .set(PART.RECEIVED_AT, Sql.utc(addition.now()))
         .set(PART.STARTED_AT, Sql.utcOrNull(times.started()))

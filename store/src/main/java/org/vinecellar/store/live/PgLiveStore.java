@@ -27,6 +27,7 @@ import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.RunningNow;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestResult;
+import org.vinecellar.core.results.Variant;
 import org.vinecellar.store.blobs.Contents;
 import org.vinecellar.store.ingest.PartArrival;
 import org.vinecellar.store.ingest.PartMerge;
@@ -137,8 +138,15 @@ public final class PgLiveStore implements LiveStore {
     int firstOrdinal =
         CountColumns.OF_PART.of(part).tests() + CountColumns.OF_PART.of(part).setUps();
     Added added = new Added(place, part.get(PART.BASE_AT).toInstant(), connection, dictionary);
-    added.write(results, firstOrdinal);
-    Counts told = added.suites.total();
+    Variant whole = Variant.of(Json.map(part.get(PART.VARIANT)));
+    List<TestResult> told =
+        whole.isNone()
+            ? results
+            : results.stream()
+                .map(one -> one.ofTest(one.test().in(whole.with(one.test().variant()))))
+                .toList();
+    added.write(told, firstOrdinal);
+    Counts counts = added.suites.total();
     new PartMerge(dsl, ledger, place).mergeLive(firstOrdinal, added.suites);
     dsl.update(PART)
         .set(PART.LIVE_BATCH, batch)
@@ -152,7 +160,7 @@ public final class PgLiveStore implements LiveStore {
         .execute();
     ledger.batchCame(
         place.partNo(),
-        told,
+        counts,
         added.suites,
         added.micros,
         suite -> {

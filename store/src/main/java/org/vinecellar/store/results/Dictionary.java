@@ -42,9 +42,11 @@ public final class Dictionary implements AutoCloseable {
   private final CopyManager copies;
   private final CopyBuffer copy =
       new CopyBuffer(
-          "test (project_id, id, suite_id, facts, facts_hash, key_high, key_low, name, parameters)",
-          9);
+          "test (project_id, id, suite_id, facts, facts_hash, key_high, key_low, name, parameters,"
+              + " variant_id, base_high, base_low)",
+          12);
   private final TestFacts testFacts;
+  private final VariantNames variants;
   private final Map<Key128, Long> suites = new HashMap<>();
 
   /** Suites that nobody had before this upload: no test in them can be known. */
@@ -68,6 +70,7 @@ public final class Dictionary implements AutoCloseable {
     Sql.commitLazily(connection);
     this.copies = connection.unwrap(PGConnection.class).getCopyAPI();
     this.testFacts = new TestFacts(connection, projectId);
+    this.variants = new VariantNames(connection, projectId);
   }
 
   /**
@@ -160,6 +163,7 @@ public final class Dictionary implements AutoCloseable {
     long[] hashes = new long[tests.size()];
     find(tests, maybeKnown(tests), known, hashes);
     int[] missing = missing(known.ids);
+    variants.learn(Arrays.stream(missing).mapToObj(tests::get).toList());
     if (missing.length > 0 && !add(tests, facts, missing, known, hashes)) {
       find(tests, missing, known, hashes);
       if (missing(known.ids).length > 0) {
@@ -243,6 +247,15 @@ public final class Dictionary implements AutoCloseable {
       copy.int8(test.key().low());
       copy.text(test.name());
       copy.text(test.parameters());
+      if (test.variant().isNone()) {
+        copy.none();
+        copy.none();
+        copy.none();
+      } else {
+        copy.int4(variants.of(test.variant()));
+        copy.int8(test.base().high());
+        copy.int8(test.base().low());
+      }
     }
     testFacts.send(copies);
     try {
@@ -279,7 +292,16 @@ public final class Dictionary implements AutoCloseable {
 
   private void addBesideOthers(List<TestId> tests, int[] missing) throws SQLException {
     int n = missing.length;
-    Object[][] columns = {new Long[n], new Long[n], new Long[n], new String[n], new String[n]};
+    Object[][] columns = {
+      new Long[n],
+      new Long[n],
+      new Long[n],
+      new String[n],
+      new String[n],
+      new Integer[n],
+      new Long[n],
+      new Long[n]
+    };
     for (int i = 0; i < n; i++) {
       TestId test = tests.get(missing[i]);
       columns[0][i] = test.key().high();
@@ -287,12 +309,18 @@ public final class Dictionary implements AutoCloseable {
       columns[2][i] = suite(test.suite());
       columns[3][i] = test.name();
       columns[4][i] = test.parameters();
+      if (!test.variant().isNone()) {
+        columns[5][i] = variants.of(test.variant());
+        columns[6][i] = test.base().high();
+        columns[7][i] = test.base().low();
+      }
     }
     insert(
-        "insert into test (project_id, key_high, key_low, suite_id, name, parameters)"
-            + " select ?, n.* from unnest(?, ?, ?, ?, ?) as n"
+        "insert into test (project_id, key_high, key_low, suite_id, name, parameters,"
+            + " variant_id, base_high, base_low)"
+            + " select ?, n.* from unnest(?, ?, ?, ?, ?, ?, ?, ?) as n"
             + " on conflict (project_id, key_high, key_low) do nothing",
-        new String[] {"int8", "int8", "int8", "text", "text"},
+        new String[] {"int8", "int8", "int8", "text", "text", "int4", "int8", "int8"},
         columns);
   }
 

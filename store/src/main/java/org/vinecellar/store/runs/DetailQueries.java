@@ -31,6 +31,7 @@ import org.vinecellar.core.results.TestResult;
 import org.vinecellar.core.runs.KeptAttachment;
 import org.vinecellar.core.runs.ResultDetail;
 import org.vinecellar.core.runs.ResultDetail.Earlier;
+import org.vinecellar.core.runs.ResultDetail.Elsewhere;
 import org.vinecellar.core.runs.ResultDetail.Try;
 import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunSummary;
@@ -44,6 +45,7 @@ import org.vinecellar.store.sql.Json;
 final class DetailQueries {
   private static final int EARLIER = 30;
   private static final int EARLIER_RUNS = 100;
+  private static final int ELSEWHERE = 100;
 
   private final DSLContext dsl;
   private final int projectId;
@@ -87,6 +89,7 @@ final class DetailQueries {
             overruling,
             stoppedBy(run.id(), row),
             tries(run.id(), row, overruling),
+            elsewhere(run.id(), row),
             earlier(run, row.get(RESULT.TEST_ID))));
   }
 
@@ -228,6 +231,51 @@ final class DetailQueries {
         StepColumns.steps(row.get(ATTEMPT.STEPS)),
         StepColumns.logs(row.get(ATTEMPT.LOGS)),
         List.of());
+  }
+
+  /** Other results that stand of the same test, whichever variants it has. */
+  private List<Elsewhere> elsewhere(long runId, Record row) {
+    List<Long> same = new ArrayList<>(List.of(row.get(RESULT.TEST_ID)));
+    dsl.fetch(
+            "with one as (select coalesce(base_high, key_high) as high,"
+                + " coalesce(base_low, key_low) as low from test where project_id = ? and id = ?)"
+                + " select t.id from test t, one where t.project_id = ?"
+                + " and t.base_high = one.high and t.base_low = one.low"
+                + " union select t.id from test t, one where t.project_id = ?"
+                + " and t.key_high = one.high and t.key_low = one.low",
+            projectId,
+            row.get(RESULT.TEST_ID),
+            projectId,
+            projectId)
+        .forEach(one -> same.add(one.get(0, Long.class)));
+    List<Record> rows =
+        new ArrayList<>(
+            dsl.select(KeptTests.FIELDS)
+                .select(RESULT.PLACE, RESULT.OUTCOME, PART.NAME)
+                .from(RESULT)
+                .join(TEST)
+                .on(TEST.PROJECT_ID.eq(projectId), TEST.ID.eq(RESULT.TEST_ID))
+                .join(PART)
+                .on(
+                    PART.PROJECT_ID.eq(projectId),
+                    PART.RUN_ID.eq(RESULT.RUN_ID),
+                    PART.PART_NO.eq(RESULT.PART_NO))
+                .where(RESULT.RUN_ID.eq(runId), RESULT.TEST_ID.in(same))
+                .and(RESULT.SUPERSEDED.isFalse())
+                .and(RESULT.PLACE.ne(row.get(RESULT.PLACE)))
+                .orderBy(RESULT.PLACE)
+                .limit(ELSEWHERE)
+                .fetch());
+    KeptTests tests = new KeptTests(dsl, projectId, rows);
+    return rows.stream()
+        .map(
+            one ->
+                new Elsewhere(
+                    Packed.id(one.get(RESULT.PLACE)),
+                    tests.variant(one),
+                    one.get(PART.NAME),
+                    Outcome.ofCode(one.get(RESULT.OUTCOME))))
+        .toList();
   }
 
   private static long micros(@Nullable Long value) {

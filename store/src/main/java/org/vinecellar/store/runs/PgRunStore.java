@@ -32,6 +32,7 @@ import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.results.RunningNow;
 import org.vinecellar.core.runs.AttachmentId;
 import org.vinecellar.core.runs.KeptAttachment;
+import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.core.runs.Part;
 import org.vinecellar.core.runs.ResultDetail;
 import org.vinecellar.core.runs.ResultQuery;
@@ -260,12 +261,15 @@ public final class PgRunStore implements RunStore {
     return new Part(
         row.get(PART.PART_NO),
         row.get(PART.NAME),
-        row.get(PART.RECEIVED_AT).toInstant(),
-        Sql.instantOrNull(row.get(PART.STARTED_AT)),
-        Sql.instantOrNull(row.get(PART.ENDED_AT)),
-        row.get(PART.BROKEN_OFF),
-        row.get(PART.LIVE_BATCH) != null,
-        running(row.get(PART.RUNNING)),
+        Json.map(row.get(PART.VARIANT)),
+        new Part.Times(
+            row.get(PART.RECEIVED_AT).toInstant(),
+            Sql.instantOrNull(row.get(PART.STARTED_AT)),
+            Sql.instantOrNull(row.get(PART.ENDED_AT))),
+        new Part.Progress(
+            row.get(PART.BROKEN_OFF),
+            row.get(PART.LIVE_BATCH) != null,
+            running(row.get(PART.RUNNING))),
         row.get(PART.BUILD_URL),
         Json.map(row.get(PART.ENVIRONMENT)),
         CountColumns.OF_PART.of(row),
@@ -281,7 +285,7 @@ public final class PgRunStore implements RunStore {
   }
 
   @Override
-  public List<GoneTest> gone(int projectId, long runId, Criterion filter, int limit) {
+  public List<KeptTest> gone(int projectId, long runId, Criterion filter, int limit) {
     return looks.intoRun(
         filter, dsl -> new ResultQueries(dsl, projectId).gone(runId, filter, limit));
   }
@@ -294,8 +298,8 @@ public final class PgRunStore implements RunStore {
   }
 
   @Override
-  public List<String> labelKeys(int projectId, String begun, int limit) {
-    return looks.values(dsl -> new ValueQueries(dsl, projectId).labelKeys(begun, limit));
+  public List<String> keys(int projectId, Attribute attribute, String begun, int limit) {
+    return looks.values(dsl -> new ValueQueries(dsl, projectId).keys(attribute, begun, limit));
   }
 
   @Override

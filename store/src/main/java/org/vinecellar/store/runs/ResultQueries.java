@@ -6,7 +6,6 @@ import static org.vinecellar.store.generated.Tables.RUN_CHANGE;
 import static org.vinecellar.store.generated.Tables.TEST;
 
 import java.util.ArrayList;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import org.jooq.Condition;
@@ -19,10 +18,10 @@ import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
+import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.core.runs.ResultCursor;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
-import org.vinecellar.core.runs.RunStore.GoneTest;
 import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.filters.PossibleOutcomes;
 import org.vinecellar.store.results.Packed;
@@ -81,7 +80,8 @@ final class ResultQueries {
   }
 
   SelectOnConditionStep<Record> select() {
-    return dsl.select(RESULT.asterisk(), TEST.NAME, TEST.PARAMETERS, TEST.SUITE_ID)
+    return dsl.select(RESULT.asterisk())
+        .select(KeptTests.FIELDS)
         .select(RUN_CHANGE.CHANGE, OVERRULING.REPORTED)
         .from(RESULT)
         .join(TEST)
@@ -92,28 +92,18 @@ final class ResultQueries {
         .on(OVERRULING.RUN_ID.eq(RESULT.RUN_ID), OVERRULING.PLACE.eq(RESULT.PLACE));
   }
 
-  /** Rows as values, with the paths of their suites looked up together. */
+  /** Rows as values, with their tests looked up together. */
   List<ResultRow> rows(List<Record> rows) {
-    Set<Long> suiteIds = new HashSet<>();
-    for (Record row : rows) {
-      Long suite = row.get(TEST.SUITE_ID);
-      if (suite != null) {
-        suiteIds.add(suite);
-      }
-    }
-    SuitePaths paths = new SuitePaths(dsl, projectId, suiteIds);
-    return rows.stream().map(row -> row(row, paths)).toList();
+    KeptTests tests = new KeptTests(dsl, projectId, rows);
+    return rows.stream().map(row -> row(row, tests.of(row))).toList();
   }
 
-  private static ResultRow row(Record row, SuitePaths paths) {
+  private static ResultRow row(Record row, KeptTest test) {
     Integer change = row.get(RUN_CHANGE.CHANGE);
     Integer reported = row.get(OVERRULING.REPORTED);
     return new ResultRow(
         Packed.id(row.get(RESULT.PLACE)),
-        row.get(RESULT.TEST_ID),
-        paths.of(row.get(TEST.SUITE_ID)),
-        row.get(TEST.NAME),
-        row.get(TEST.PARAMETERS),
+        test,
         ResultKind.ofCode(row.get(RESULT.KIND)),
         Outcome.ofCode(row.get(RESULT.OUTCOME)),
         reported == null ? null : Outcome.ofCode(reported),
@@ -123,10 +113,10 @@ final class ResultQueries {
         change == null ? null : Change.ofCode(change));
   }
 
-  List<GoneTest> gone(long runId, Criterion filter, int limit) {
+  List<KeptTest> gone(long runId, Criterion filter, int limit) {
     List<Record> rows =
         new ArrayList<>(
-            dsl.select(TEST.ID, TEST.NAME, TEST.PARAMETERS, TEST.SUITE_ID)
+            dsl.select(KeptTests.FIELDS)
                 .from(RUN_CHANGE)
                 .join(TEST)
                 .on(TEST.PROJECT_ID.eq(projectId), TEST.ID.eq(RUN_CHANGE.TEST_ID))
@@ -137,23 +127,7 @@ final class ResultQueries {
                 .orderBy(TEST.NAME, TEST.ID)
                 .limit(limit)
                 .fetch());
-    Set<Long> suiteIds = new HashSet<>();
-    rows.forEach(
-        row -> {
-          Long suite = row.get(TEST.SUITE_ID);
-          if (suite != null) {
-            suiteIds.add(suite);
-          }
-        });
-    SuitePaths paths = new SuitePaths(dsl, projectId, suiteIds);
-    return rows.stream()
-        .map(
-            row ->
-                new GoneTest(
-                    row.get(TEST.ID),
-                    paths.of(row.get(TEST.SUITE_ID)),
-                    row.get(TEST.NAME),
-                    row.get(TEST.PARAMETERS)))
-        .toList();
+    KeptTests tests = new KeptTests(dsl, projectId, rows);
+    return rows.stream().map(tests::of).toList();
   }
 }

@@ -4,10 +4,8 @@ import static org.vinecellar.store.generated.Tables.TEST;
 import static org.vinecellar.store.generated.Tables.TEST_FACTS;
 import static org.vinecellar.store.generated.Tables.TEST_TAG;
 
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
@@ -39,20 +37,13 @@ final class TestQueries {
                 .orderBy(TEST.ID)
                 .limit(query.limit())
                 .fetch());
-    Set<Long> suites = new HashSet<>();
-    rows.stream()
-        .filter(row -> row.get(TEST.SUITE_ID) != null)
-        .forEach(row -> suites.add(row.get(TEST.SUITE_ID)));
-    SuitePaths paths = new SuitePaths(dsl, projectId, suites);
+    KeptTests tests = new KeptTests(dsl, projectId, rows);
     Map<Long, List<String>> tags = tags(rows);
     return rows.stream()
         .map(
             row ->
                 new TestRow(
-                    row.get(TEST.ID),
-                    paths.of(row.get(TEST.SUITE_ID)),
-                    row.get(TEST.NAME),
-                    row.get(TEST.PARAMETERS),
+                    tests.of(row),
                     row.get(TEST_FACTS.SOURCE_FILE),
                     tags.getOrDefault(row.get(TEST.ID), List.of())))
         .toList();

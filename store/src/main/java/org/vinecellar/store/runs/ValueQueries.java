@@ -8,6 +8,7 @@ import static org.vinecellar.store.generated.Tables.STREAM;
 import static org.vinecellar.store.generated.Tables.SUITE;
 import static org.vinecellar.store.generated.Tables.TEST;
 import static org.vinecellar.store.generated.Tables.TEST_TAG;
+import static org.vinecellar.store.generated.Tables.VARIANT_WORD;
 
 import java.util.List;
 import org.jooq.Condition;
@@ -44,7 +45,8 @@ final class ValueQueries {
               key == null ? DSL.noCondition() : RUN_LABEL.KEY.eq(key),
               begun,
               limit);
-      case LABEL_KEY -> labelKeys(begun, limit);
+      case RESULT_VARIANT, TEST_VARIANT -> words(VARIANT_WORD.VALUE, key, begun, limit);
+      case LABEL_KEY -> keys(attribute, begun, limit);
       case RUN_TAG ->
           any(RUN_TAG, RUN_TAG.TAG, RUN_TAG.PROJECT_ID, DSL.noCondition(), begun, limit);
       case RESULT_TAG, TEST_TAG ->
@@ -65,8 +67,21 @@ final class ValueQueries {
     };
   }
 
-  List<String> labelKeys(String begun, int limit) {
-    return labels(RUN_LABEL.KEY, DSL.noCondition(), begun, limit);
+  List<String> keys(Attribute attribute, String begun, int limit) {
+    return switch (attribute) {
+      case RESULT_VARIANT, TEST_VARIANT -> words(VARIANT_WORD.KEY, null, begun, limit);
+      default -> labels(RUN_LABEL.KEY, DSL.noCondition(), begun, limit);
+    };
+  }
+
+  private List<String> words(Field<String> field, @Nullable String key, String begun, int limit) {
+    return any(
+        VARIANT_WORD,
+        field,
+        VARIANT_WORD.PROJECT_ID,
+        key == null ? DSL.noCondition() : VARIANT_WORD.KEY.eq(key),
+        begun,
+        limit);
   }
 
   private List<String> any(

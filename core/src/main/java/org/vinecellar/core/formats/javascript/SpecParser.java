@@ -24,6 +24,7 @@ import org.vinecellar.core.results.Step;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
+import org.vinecellar.core.results.Variant;
 
 /** Takes one suite of Playwright's after the other. */
 final class SpecParser {
@@ -62,7 +63,6 @@ final class SpecParser {
   }
 
   private void test(SuitePath suite, JsonNode spec, JsonNode test, List<String> tags) {
-    String browser = values.text(test, "projectName");
     Map<String, String> properties = new LinkedHashMap<>();
     for (JsonNode note : test.path("annotations")) {
       String type = values.text(note, "type");
@@ -94,10 +94,8 @@ final class SpecParser {
     }
     results.accept(
         TestResult.of(
-                TestId.of(
-                    suite,
-                    values.name(spec, "title", "(test without a name)"),
-                    browser == null ? null : "[" + values.name(browser) + "]"),
+                TestId.of(suite, values.name(spec, "title", "(test without a name)"), null)
+                    .in(Variant.told("project", values.text(test, "projectName"))),
                 ResultKind.TEST,
                 attempts,
                 Values.time(test.path("results").path(0).path("startTime")),

@@ -32,6 +32,7 @@ import org.vinecellar.core.results.RunningNow;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
+import org.vinecellar.core.results.Variant;
 
 /**
  * Results and running tests as JSON between client and service while a part comes. What was
@@ -80,6 +81,10 @@ public final class LiveJson {
     names(node.putArray("suite"), result.test().suite().names());
     node.put("name", result.test().name());
     put(node, "parameters", result.test().parameters());
+    if (!result.test().variant().isNone()) {
+      ObjectNode variant = node.putObject("variant");
+      result.test().variant().words().forEach(variant::put);
+    }
     node.put("setUp", result.kind() == ResultKind.SETUP);
     put(node, "started", result.started());
     put(node, "file", result.file());
@@ -209,7 +214,8 @@ public final class LiveJson {
               }
             });
     return TestResult.of(
-            TestId.of(suite, name(node, "name"), StepJson.text(node, "parameters")),
+            TestId.of(suite, name(node, "name"), StepJson.text(node, "parameters"))
+                .in(variant(node.path("variant"))),
             node.path("setUp").asBoolean() ? ResultKind.SETUP : ResultKind.TEST,
             attempts,
             time(node, "started"),
@@ -217,6 +223,12 @@ public final class LiveJson {
             StepJson.text(node, "file"),
             Math.max(0, node.path("line").asInt()))
         .tagged(names(node.path("tags")));
+  }
+
+  private static Variant variant(JsonNode node) {
+    Map<String, String> words = new LinkedHashMap<>();
+    node.fields().forEachRemaining(word -> words.put(word.getKey(), word.getValue().asText()));
+    return Variant.of(words);
   }
 
   private static List<String> names(JsonNode array) {

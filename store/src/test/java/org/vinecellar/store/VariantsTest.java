@@ -1,0 +1,151 @@
+package org.vinecellar.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.TreeMap;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.vinecellar.core.ingest.UploadRequest.PartKey;
+import org.vinecellar.core.results.Variant;
+import org.vinecellar.core.runs.ResultDetail;
+import org.vinecellar.core.runs.ResultQuery;
+import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.core.runs.RunSummary;
+
+/** The same test in several variants is several tests under one name. */
+class VariantsTest {
+  private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
+  private static final List<String> BROWSERS = List.of("chromium", "firefox", "webkit");
+  @RegisterExtension private static final TestStore STORE = new TestStore();
+
+  private final Stores stores = STORE.stores();
+  private TestUploads uploads;
+
+  @BeforeEach
+  void freshProject() {
+    uploads = TestUploads.inNewProject(stores, NOW);
+  }
+
+  private record Piece(String browser, String cases) {
+    PartKey key() {
+      return new PartKey(null, Variant.of(Map.of("browser", browser)), null);
+    }
+  }
+
+  /** Each test with its variant, and what stands there of it. */
+  private Map<String, String> standing(RunSummary run) {
+    Map<String, String> all = new TreeMap<>();
+    for (ResultRow row : rows(run)) {
+      all.put(
+          row.test().variant().get("browser") + " " + row.test().name(),
+          row.outcome() + " after " + row.attempts() + " " + row.change());
+    }
+    return all;
+  }
+
+  private List<ResultRow> rows(RunSummary run) {
+    return stores.runs().results(uploads.project(), run.id(), ResultQuery.first(500));
+  }
+
+  private RunSummary run(String stream, int number) {
+    return stores.runs().run(uploads.project(), stream, number).orElseThrow();
+  }
+
+  @ParameterizedTest
+  @ValueSource(longs = {1, 2, 3, 4, 5, 6})
+  void stayApartInWhateverOrderTheyCome(long seed) {
+    Random random = new Random(seed);
+    for (int night = 1; night <= 4; night++) {
+      List<Piece> pieces = new ArrayList<>();
+      for (String browser : BROWSERS) {
+        if (random.nextInt(4) > 0) {
+          pieces.add(new Piece(browser, cases(random)));
+        }
+      }
+      pieces.add(new Piece("any", "a:P"));
+      send("one", night, pieces);
+      Collections.shuffle(pieces, random);
+      send("two", night, pieces);
+
+      RunSummary one = run("one", night);
+      RunSummary two = run("two", night);
+      assertThat(standing(one)).isEqualTo(standing(two));
+      assertThat(one.counts()).isEqualTo(two.counts());
+      assertThat(one.changes()).isEqualTo(two.changes());
+      assertThat(one.counts().tests())
+          .isEqualTo(pieces.stream().mapToInt(piece -> piece.cases.split(" ").length).sum());
+      assertThat(one.counts().retried()).isZero();
+      for (Piece piece : pieces) {
+        for (String one2 : piece.cases.split(" ")) {
+          assertThat(standing(one).get(piece.browser + " " + one2.charAt(0)))
+              .startsWith((one2.endsWith("F") ? "FAILED" : "PASSED") + " after 1");
+        }
+      }
+    }
+  }
+
+  private static String cases(Random random) {
+    StringBuilder cases = new StringBuilder("a:P");
+    for (String name : List.of("b", "c", "d")) {
+      if (random.nextInt(4) > 0) {
+        cases.append(' ').append(name).append(random.nextBoolean() ? ":P" : ":F");
+      }
+    }
+    return cases.toString();
+  }
+
+  private void send(String stream, int night, List<Piece> pieces) {
+    String key = "night-" + night;
+    for (Piece piece : pieces) {
+      uploads.sendPart(stream, key, piece.key(), Map.of(), TestUploads.suite("Quay", piece.cases));
+    }
+    assertThat(stores.ingest().close(uploads.project(), run(stream, night).id(), NOW)).isTrue();
+  }
+
+  @Test
+  void areShownTogetherWithEachOther() {
+    send(
+        "one",
+        1,
+        List.of(
+            new Piece("chromium", "a:P b:P"),
+            new Piece("webkit", "a:F b:P"),
+            new Piece("firefox", "b:P")));
+    ResultRow failed =
+        rows(run("one", 1)).stream().filter(row -> row.outcome().isFailing()).findFirst().get();
+    ResultDetail detail =
+        stores.runs().result(uploads.project(), run("one", 1), failed.id()).orElseThrow();
+    assertThat(detail.row().test().variant()).containsExactly(Map.entry("browser", "webkit"));
+    assertThat(detail.tries()).hasSize(1);
+    assertThat(detail.elsewhere())
+        .extracting(other -> other.variant() + " " + other.partName() + " " + other.outcome())
+        .containsExactly("{browser=chromium} part 1 PASSED");
+  }
+
+  @Test
+  void equalFilesOfTwoVariantsAreBothKept() {
+    send("one", 1, List.of(new Piece("chromium", "a:P b:F"), new Piece("webkit", "a:P b:F")));
+    assertThat(run("one", 1).counts().tests()).isEqualTo(4);
+    assertThat(run("one", 1).counts().failed()).isEqualTo(2);
+    // The same part once more is the same upload.
+    assertThat(
+            uploads
+                .sendPart(
+                    "one",
+                    "night-1",
+                    new Piece("webkit", "").key(),
+                    Map.of(),
+                    TestUploads.suite("Quay", "a:P b:F"))
+                .duplicate())
+        .isTrue();
+  }
+}
