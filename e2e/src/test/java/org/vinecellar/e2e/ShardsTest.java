@@ -86,6 +86,47 @@ class ShardsTest {
     assertThat(shared.path("attempts").asInt()).isEqualTo(100);
   }
 
+  @Test
+  void jobsOfAMatrixStayApart() throws IOException {
+    String failing = "<testsuite name='S'><testcase name='rounds'><failure message='f'/>";
+    String passing = "<testsuite name='S'><testcase name='rounds'>";
+    String[][] jobs = {{"17", failing}, {"21", passing}, {"25", passing}};
+    for (String[] job : jobs) {
+      Path file = Files.writeString(work.resolve("r.xml"), job[1] + "</testcase></testsuite>");
+      String[] push = {
+        "push",
+        file.toString(),
+        "--stream",
+        "shards/matrix",
+        "--run",
+        "1",
+        "--part",
+        "tests",
+        "--variant",
+        "jdk=" + job[0],
+        "--expect-parts",
+        "3"
+      };
+      assertThat(portal.vine(work, push).code()).isZero();
+    }
+    JsonNode run = run("shards/matrix");
+    assertThat(run.path("counts").path("failed").asInt()).isOne();
+    assertThat(run.path("counts").path("passed").asInt()).isEqualTo(2);
+    assertThat(run.path("counts").path("retried").asInt()).isZero();
+    String results = "/api/v1/projects/main/runs/" + run.path("id").asLong() + "/results";
+    JsonNode old = portal.get(results + "?filter=variant.jdk+eq+%2217%22");
+    assertThat(old).hasSize(1);
+    assertThat(old.get(0).path("variant").path("jdk").asText()).isEqualTo("17");
+    JsonNode detail = portal.get(results + "/" + old.get(0).path("id").asText());
+    assertThat(detail.path("elsewhere")).hasSize(2);
+    assertThat(portal.vine(work, "show", "shards/matrix#1").out())
+        .contains("failed   S › rounds {jdk=17}  (new)");
+    Shell.Result wrong =
+        portal.vine(work, "push", "r.xml", "--stream", "shards/matrix", "--variant", "jdk");
+    assertThat(wrong.code()).isEqualTo(2);
+    assertThat(wrong.err()).contains("key=value");
+  }
+
   /** Begins an upload and sends only half of it. */
   private Socket half(String form) throws IOException {
     URI uri = URI.create(portal.url);

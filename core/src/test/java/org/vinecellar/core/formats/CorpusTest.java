@@ -70,6 +70,7 @@ class CorpusTest {
     "vitest-json,         4, 2, 1, 3, 0, 1, 1",
     "googletest-json,     3, 2, 0, 2, 0, 0, 0",
     "playwright,          6, 2, 6, 4, 2, 10, 0",
+    "playwright-junit,    8, 1, 0, 0, 0, 0, 0",
     "open-test-reporting, 8, 4, 5, 2, 0, 0, 1",
   })
   void countsAreThoseOfTheFrameworksConsole(
@@ -99,6 +100,31 @@ class CorpusTest {
         .filteredOn(again -> again.test().name().equals("flips"))
         .extracting(again -> again.standing())
         .containsExactly(Outcome.PASSED);
+  }
+
+  @Test
+  void projectsOfPlaywrightAreVariants() {
+    read("playwright");
+    assertThat(recording.results)
+        .extracting(result -> result.test().variant().words().keySet())
+        .allMatch(keys -> keys.contains("project"));
+  }
+
+  @Test
+  void alsoInItsXml() {
+    read("playwright-junit");
+    assertThat(recording.results)
+        .extracting(result -> result.test().name() + " / " + result.test().variant().text())
+        .hasSize(9)
+        .contains(
+            "kiosk › wakes up / project=Mobile kiosk",
+            "kiosk › wakes up / project=chromium",
+            "kiosk › wakes up / project=webkit");
+    assertThat(recording.results)
+        .filteredOn(result -> result.outcome() == Outcome.FAILED)
+        .extracting(result -> result.test().variant().text())
+        .containsExactly("project=webkit");
+    assertThat(recording.again).isEmpty();
   }
 
   @Test

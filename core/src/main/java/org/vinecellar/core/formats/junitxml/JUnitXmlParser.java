@@ -11,6 +11,8 @@ import org.vinecellar.core.formats.Timestamps;
 import org.vinecellar.core.formats.UnreadableFileException;
 import org.vinecellar.core.formats.xml.TextReader;
 import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.core.results.TestResult;
+import org.vinecellar.core.results.Variant;
 
 /** The grammar of one file, by descent: each method reads one element to its end. */
 final class JUnitXmlParser {
@@ -21,6 +23,7 @@ final class JUnitXmlParser {
   private final TextReader texts;
   private final CaseParser cases;
   private int caseCount;
+  private SuiteVariants variants = new SuiteVariants(false);
 
   JUnitXmlParser(
       XMLStreamReader2 xml,
@@ -40,9 +43,10 @@ final class JUnitXmlParser {
   void root() throws XMLStreamException {
     String root = xml.getLocalName();
     cases.classIsSuite(isSurefire());
+    variants = new SuiteVariants(xml.getAttributeValue(null, "id") != null);
     switch (root) {
       case "testsuites" -> suites(0);
-      case "testsuite" -> suite(SuitePath.ROOT, null, 0);
+      case "testsuite" -> suite(SuitePath.ROOT, Variant.NONE, null, 0);
       default ->
           throw new UnreadableFileException(
               "has the root element <" + root + ">; testsuites or testsuite is expected");
@@ -66,8 +70,8 @@ final class JUnitXmlParser {
   private void suites(int depth) throws XMLStreamException {
     while (texts.nextChild()) {
       switch (xml.getLocalName()) {
-        case "testsuite" -> suite(SuitePath.ROOT, null, depth + 1);
-        case "testcase" -> testCase(SuitePath.ROOT, null);
+        case "testsuite" -> suite(SuitePath.ROOT, Variant.NONE, null, depth + 1);
+        case "testcase" -> testCase(SuitePath.ROOT, Variant.NONE, null);
         case "properties" -> properties(true);
         default -> texts.skip();
       }
@@ -75,7 +79,7 @@ final class JUnitXmlParser {
   }
 
   /** Returns nothing; counts what the suite holds, nested suites included. */
-  private void suite(SuitePath parent, @Nullable Instant parentStart, int depth)
+  private void suite(SuitePath parent, Variant outer, @Nullable Instant parentStart, int depth)
       throws XMLStreamException {
     if (depth > limits.maxDepth()) {
       throw new UnreadableFileException(
@@ -83,14 +87,15 @@ final class JUnitXmlParser {
     }
     String name = texts.name("name");
     SuitePath path = name == null || name.isBlank() ? parent : parent.child(name);
+    Variant variant = outer.with(variants.of(path, name, xml.getAttributeValue(null, "hostname")));
     Instant started = started(parentStart);
     String promised = xml.getAttributeValue(null, "tests");
     int line = line();
     int before = caseCount;
     while (texts.nextChild()) {
       switch (xml.getLocalName()) {
-        case "testsuite" -> suite(path, started, depth + 1);
-        case "testcase" -> testCase(path, started);
+        case "testsuite" -> suite(path, variant, started, depth + 1);
+        case "testcase" -> testCase(path, variant, started);
         case "properties" -> properties(depth <= 1);
         default -> texts.skip();
       }
@@ -123,12 +128,14 @@ final class JUnitXmlParser {
     }
   }
 
-  private void testCase(SuitePath suite, @Nullable Instant started) throws XMLStreamException {
+  private void testCase(SuitePath suite, Variant variant, @Nullable Instant started)
+      throws XMLStreamException {
     if (++caseCount > limits.maxCases()) {
       throw new UnreadableFileException(
           "has more than " + limits.maxCases() + " test cases; split it into several files");
     }
-    handler.onCase(cases.read(suite, started));
+    TestResult result = cases.read(suite, started);
+    handler.onCase(variant.isNone() ? result : result.ofTest(result.test().in(variant)));
   }
 
   private void properties(boolean ofWholeFile) throws XMLStreamException {
