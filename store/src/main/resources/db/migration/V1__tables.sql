@@ -250,6 +250,8 @@ create table run (
   branch varchar(300),
   build_url varchar(2000),
   labels jsonb not null,
+  -- Whether parts have suites in common, so that more than one result of a test may stand.
+  shared boolean default false not null,
   -- What is being taken away, in small steps, has no number either.
   deleted_at timestamp with time zone,
   -- Goes up with every change that a reader can see.
@@ -316,6 +318,10 @@ create table part (
   run_id integer not null,
   part_no integer not null,
   name varchar(300) not null,
+  -- Whether its sender gave it that name, and which attempt it is, where that is told: a test that comes again is tried again only in a
+  -- part of the same name and variant, or in a later attempt of it.
+  named boolean not null,
+  attempt integer,
   -- What its sender told of the variant of all its tests; empty for none.
   variant jsonb not null,
   content_hash varchar(64) not null,
@@ -365,7 +371,7 @@ create index part_file_of_blob on part_file (project_id, blob_id);
 
 -- One row a test and part, in execution order. Where a later part tried a test again, the earlier row is superseded and the later one counts all
 -- attempts. Place: (part - 2048) * 2^20 + ordinal. State, from the low end: outcome 3 bits; outcome that the part told 3; kind 2; superseded 1;
--- attempts 10; whether the part itself retried 1; version of the test's facts 11. Duration: microseconds, or if negative milliseconds. Started: milliseconds after its part's base,
+-- attempts 10, none for a test that is only missed; whether the part itself retried 1; version of the test's facts 11. Duration: microseconds, or if negative milliseconds. Started: milliseconds after its part's base,
 -- and what is beyond 2^30 of them either way in seconds.
 create table result_row (
   run_id integer not null,

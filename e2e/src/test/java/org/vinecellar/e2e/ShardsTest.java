@@ -79,11 +79,46 @@ class ShardsTest {
     assertThat(run.path("open").asBoolean()).isFalse();
     assertThat(run.path("closedBy").asText()).isEqualTo("parts");
     assertThat(run.path("counts").path("passed").asInt()).isEqualTo(100);
-    assertThat(run.path("counts").path("failed").asInt()).as("one test, tried 100 times").isOne();
+    assertThat(run.path("counts").path("failed").asInt())
+        .as("no shard tries it again")
+        .isEqualTo(100);
     String path = "/api/v1/projects/main/runs/" + run.path("id").asLong();
     assertThat(portal.get(path + "/parts")).hasSize(100);
-    JsonNode shared = portal.get(path + "/results?filter=outcome+eq+%22failed%22").get(0);
-    assertThat(shared.path("attempts").asInt()).isEqualTo(100);
+    JsonNode shared = portal.get(path + "/results?filter=outcome+eq+%22failed%22&limit=500");
+    assertThat(shared).hasSize(100).allMatch(row -> row.path("attempts").asInt() == 1);
+    assertThat(run.path("changes").path("newFailing").asInt()).as("of one test").isOne();
+  }
+
+  @Test
+  void onlyWhatIsSaidToBeARetryIsOne() throws IOException {
+    String failing = "<testsuite name='S'><testcase name='rounds'><failure message='f'/>";
+    String passing = "<testsuite name='S'><testcase name='rounds'>";
+    // File, part, attempt; what the run comes to.
+    String[][] pushes = {
+      {failing, "api", "1", "1 0 0"},
+      {passing, "web", "1", "1 1 0"},
+      {passing, "api", "2", "0 2 1"},
+    };
+    for (String[] one : pushes) {
+      Path file = Files.writeString(work.resolve("r.xml"), one[0] + "</testcase></testsuite>");
+      String[] push = {
+        "push",
+        file.toString(),
+        "--stream",
+        "shards/retried",
+        "--run",
+        "1",
+        "--part",
+        one[1],
+        "--attempt",
+        one[2]
+      };
+      assertThat(portal.vine(work, push).code()).isZero();
+      JsonNode counts = run("shards/retried").path("counts");
+      assertThat(counts.path("failed") + " " + counts.path("passed") + " " + counts.path("retried"))
+          .as(one[1] + " " + one[2])
+          .isEqualTo(one[3]);
+    }
   }
 
   @Test

@@ -29,6 +29,7 @@ import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
+import org.vinecellar.core.results.Variant;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunQuery;
@@ -115,8 +116,13 @@ class LedgerTest {
 
   private String push() {
     String key = random.nextInt(4) == 0 ? null : key();
-    uploads.sendWith(STREAM, key, labels(), content().toArray(String[]::new));
-    return "push to " + key;
+    UploadRequest.PartKey part =
+        new UploadRequest.PartKey(
+            random.nextInt(3) == 0 ? null : name("one", "two"),
+            Variant.of(random.nextInt(4) == 0 ? Map.of("jdk", "17") : Map.of()),
+            random.nextInt(3) == 0 ? 1 + random.nextInt(3) : null);
+    uploads.sendPart(STREAM, key, part, labels(), content().toArray(String[]::new));
+    return "push " + part + " to " + key;
   }
 
   private String begin() {

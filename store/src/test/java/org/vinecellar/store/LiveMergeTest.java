@@ -89,7 +89,7 @@ class LiveMergeTest {
   private UploadRequest request(@Nullable Integer replaces) {
     return new UploadRequest(
         new UploadRequest.Target(
-            uploads.project(), STREAM, "k", UploadRequest.PartKey.named("live")),
+            uploads.project(), STREAM, "k", UploadRequest.PartKey.named("tests")),
         Origin.UNKNOWN,
         Map.of(),
         null,

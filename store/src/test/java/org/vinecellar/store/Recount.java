@@ -257,11 +257,23 @@ final class Recount {
   private static Map<Long, Row> standing(List<Row> rows) {
     Map<Long, Row> standing = new HashMap<>();
     for (Row row : rows) {
-      if (!row.superseded() && standing.put(row.test, row) != null) {
-        throw new AssertionError("test " + row.test + " stands twice in run " + row.run);
+      if (!row.superseded()) {
+        standing.merge(row.test, row, Recount::worse);
       }
     }
     return standing;
+  }
+
+  /** Of two results of a test that both stand: the outcome of the worse, the more attempts. */
+  private static Row worse(Row a, Row b) {
+    Row worse = a.outcome().worse(b.outcome()) == a.outcome() ? a : b;
+    int attempts = Math.max(a.attempts(), b.attempts());
+    return new Row(
+        worse.run,
+        worse.place,
+        worse.test,
+        worse.state - worse.attempts() * 512 + attempts * 512,
+        worse.micros);
   }
 
   private static void told(Statement statement, int project, long run, Map<String, String> told)

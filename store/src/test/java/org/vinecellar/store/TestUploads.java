@@ -19,6 +19,9 @@ import org.vinecellar.core.results.Origin;
 
 /** Sends short texts as results into a project of its own. */
 record TestUploads(int project, Ingest ingest) {
+  /** What comes once more is tried again. */
+  private static final UploadRequest.PartKey AGAIN = UploadRequest.PartKey.named("tests");
+
   static TestUploads inNewProject(Stores stores, Instant now) {
     String key = "p" + System.nanoTime();
     return new TestUploads(
@@ -82,7 +85,7 @@ record TestUploads(int project, Ingest ingest) {
       @Nullable Integer replacesPart,
       @Nullable NewBundle bundle,
       String... texts) {
-    return send(stream, run, UploadRequest.PartKey.NONE, labels, replacesPart, bundle, texts);
+    return send(stream, run, AGAIN, labels, replacesPart, bundle, texts);
   }
 
   private Receipt send(

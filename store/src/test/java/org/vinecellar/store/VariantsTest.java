@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
@@ -109,6 +110,99 @@ class VariantsTest {
       uploads.sendPart(stream, key, piece.key(), Map.of(), TestUploads.suite("Quay", piece.cases));
     }
     assertThat(stores.ingest().close(uploads.project(), run(stream, night).id(), NOW)).isTrue();
+  }
+
+  private record Part(PartKey key, String first, String second) {}
+
+  /** Parts of two names and two variants, and further attempts of them. */
+  private static List<Part> parts(Random random) {
+    List<Part> parts = new ArrayList<>();
+    for (String name : new String[] {"one", "two", null}) {
+      for (Map<String, String> words : List.of(Map.<String, String>of(), Map.of("jdk", "17"))) {
+        int attempts = random.nextInt(4);
+        for (int attempt = 1; attempt <= attempts; attempt++) {
+          parts.add(
+              new Part(
+                  new PartKey(name, Variant.of(words), attempt), cases(random), cases(random)));
+        }
+      }
+    }
+    parts.add(new Part(PartKey.NONE, "z:P", "z:P"));
+    return parts;
+  }
+
+  @ParameterizedTest
+  @ValueSource(longs = {1, 2, 3, 4, 5, 6, 7, 8})
+  void theSamePartsInAnyOrderAreTheSameRun(long seed) {
+    Random random = new Random(seed);
+    for (int night = 1; night <= 3; night++) {
+      List<Part> parts = parts(random);
+      for (String stream : List.of("one", "two", "three")) {
+        for (Part part : parts) {
+          uploads.sendPart(
+              stream,
+              "night-" + night,
+              part.key,
+              Map.of(),
+              TestUploads.suite("Quay", part.first),
+              TestUploads.suite("Pier", part.second));
+        }
+        stores.ingest().close(uploads.project(), run(stream, night).id(), NOW);
+        Collections.shuffle(parts, random);
+      }
+      RunSummary one = run("one", night);
+      for (String other : List.of("two", "three")) {
+        RunSummary shuffled = run(other, night);
+        assertThat(all(shuffled)).as("%s", parts).isEqualTo(all(one));
+        assertThat(shuffled.counts()).isEqualTo(one.counts());
+        assertThat(shuffled.changes()).isEqualTo(one.changes());
+      }
+      for (Part part : parts) {
+        boolean last =
+            parts.stream()
+                .noneMatch(
+                    other ->
+                        java.util.Objects.equals(other.key.name(), part.key.name())
+                            && other.key.variant().equals(part.key.variant())
+                            && other.key.attempt() != null
+                            && part.key.attempt() != null
+                            && other.key.attempt() > part.key.attempt());
+        long failing = Arrays.stream(part.first.split(" ")).filter(c -> c.endsWith("F")).count();
+        if (last && failing > 0) {
+          assertThat(one.counts().failed()).as("no failure is lost").isPositive();
+        }
+      }
+    }
+  }
+
+  /** Every result that stands, with where it came from. */
+  private List<String> all(RunSummary run) {
+    return rows(run).stream()
+        .map(
+            row -> {
+              ResultDetail detail =
+                  stores.runs().result(uploads.project(), run, row.id()).orElseThrow();
+              String part = detail.partName().startsWith("part ") ? "" : detail.partName();
+              return row.test().suite()
+                  + row.test().name()
+                  + row.test().variant()
+                  + " of "
+                  + part
+                  + ": "
+                  + row.outcome()
+                  + " after "
+                  + row.attempts()
+                  + " "
+                  + row.change()
+                  + detail.tries().stream().map(one -> one.attempt().outcome()).sorted().toList()
+                  + " beside "
+                  + detail.elsewhere().stream()
+                      .map(other -> other.variant() + "" + other.outcome())
+                      .sorted()
+                      .toList();
+            })
+        .sorted()
+        .toList();
   }
 
   @Test

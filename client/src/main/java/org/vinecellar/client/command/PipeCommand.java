@@ -219,6 +219,7 @@ final class PipeCommand implements Callable<Integer> {
       switch (field.getKey()) {
         case "stream", "run", "part", "commit", "branch" -> node.put(field.getKey(), value);
         case "build_url" -> node.put("buildUrl", value);
+        case "attempt" -> node.put("attempt", Integer.parseInt(value));
         case "expect_parts" -> node.put("expectParts", Integer.parseInt(value));
         case "label" -> put(labels, value);
         case "variant" -> put(variant, value);

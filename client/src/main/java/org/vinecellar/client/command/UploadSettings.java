@@ -48,6 +48,14 @@ final class UploadSettings {
               + " can be given again (VINE_VARIANT, parted by commas).")
   private List<String> variant = List.of();
 
+  @Option(
+      names = "--attempt",
+      paramLabel = "N",
+      description =
+          "Which attempt of the job this is, from 1: its tests are tries of those of the attempts"
+              + " before, in parts of the same name and variant.")
+  private @Nullable Integer attempt;
+
   @Option(names = "--commit", paramLabel = "REV", description = "The revision that was tested.")
   private @Nullable String commit;
 
@@ -91,6 +99,10 @@ final class UploadSettings {
     fields.add(Map.entry("stream", stream(environment, file)));
     add(fields, "run", told(run, environment.get("VINE_RUN")));
     add(fields, "part", told(part, environment.get("VINE_PART"), file.word("part")));
+    add(
+        fields,
+        "attempt",
+        told(attempt == null ? null : attempt.toString(), count(pipeline.value("attempt"))));
     add(
         fields,
         "expect_parts",
@@ -167,6 +179,11 @@ final class UploadSettings {
         });
     words.addAll(labels);
     return words;
+  }
+
+  /** What a server calls an attempt is none unless it counts from 1. */
+  private static @Nullable String count(@Nullable String number) {
+    return number != null && number.matches("[1-9][0-9]{0,2}") ? number : null;
   }
 
   /** What a server calls a page is none unless a browser can open it. */

@@ -86,6 +86,7 @@ public final class PipelineEnvironment {
     table.put(
         "trigger",
         List.of("CI_PIPELINE_SOURCE", "GITHUB_EVENT_NAME", "BUILD_REASON", "DRONE_BUILD_EVENT"));
+    table.put("attempt", List.of("GITHUB_RUN_ATTEMPT", "SYSTEM_JOBATTEMPT"));
     return table;
   }
 

@@ -33,6 +33,11 @@ public enum Change {
     return code;
   }
 
+  /** Whether a test of which it is told fails. */
+  public boolean isFailing() {
+    return this == NEW_FAILING || this == STILL_FAILING;
+  }
+
   /** The word in the API, e.g. {@code new failing}. */
   public String word() {
     return name().toLowerCase(Locale.ROOT).replace('_', ' ');

@@ -10,6 +10,7 @@ import static org.vinecellar.store.generated.Tables.RUN_CHANGE;
 
 import java.time.OffsetDateTime;
 import java.util.Arrays;
+import java.util.List;
 import java.util.function.BiFunction;
 import java.util.function.Function;
 import org.jooq.Condition;
@@ -92,20 +93,28 @@ final class ResultTerms extends Terms {
     return Outcome.ofWord(match.words()).orElseThrow().code();
   }
 
+  /** What is told of a test is not told of a result of it that ended otherwise. */
   private Condition change(Match match) {
+    Condition failing = result.OUTCOME.in(Outcome.FAILED.code(), Outcome.ERRORED.code());
+    List<Change> wanted =
+        Arrays.stream(Change.values())
+            .filter(one -> match.isPresent() || one.word().equals(match.words()))
+            .toList();
+    return DSL.or(
+        failing.and(changed(wanted.stream().filter(Change::isFailing).toList())),
+        failing.not().and(changed(wanted.stream().filter(one -> !one.isFailing()).toList())));
+  }
+
+  private Condition changed(List<Change> wanted) {
     RunChange change = RUN_CHANGE.as(below("change"));
-    Condition wanted = DSL.trueCondition();
-    if (!match.isPresent()) {
-      wanted =
-          change.CHANGE.eq(
-              Arrays.stream(Change.values())
-                  .filter(one -> one.word().equals(match.words()))
-                  .findFirst()
-                  .orElseThrow()
-                  .code());
-    }
-    return result.TEST_ID.in(
-        DSL.select(change.TEST_ID).from(change).where(change.RUN_ID.eq(runId), wanted));
+    return wanted.isEmpty()
+        ? DSL.falseCondition()
+        : result.TEST_ID.in(
+            DSL.select(change.TEST_ID)
+                .from(change)
+                .where(
+                    change.RUN_ID.eq(runId),
+                    change.CHANGE.in(wanted.stream().map(Change::code).toList())));
   }
 
   /** What its overruling, if there is one, holds. */
@@ -177,7 +186,7 @@ final class ResultTerms extends Terms {
         OffsetDateTime.class, base, result.STARTED);
   }
 
-  /** An attempt of its test in the run, in whichever part. */
+  /** One of its attempts: its own part's, or one that it took the place of. */
   private Condition tries(BiFunction<Attempt, Result, Condition> what) {
     Attempt attempt = ATTEMPT.as(below("attempt"));
     Result of = RESULT.as(below("try"));
@@ -186,7 +195,31 @@ final class ResultTerms extends Terms {
             .from(of)
             .leftJoin(attempt)
             .on(attempt.RUN_ID.eq(of.RUN_ID), attempt.PLACE.eq(of.PLACE))
-            .where(of.RUN_ID.eq(runId), of.TEST_ID.eq(result.TEST_ID), what.apply(attempt, of)));
+            .where(of.RUN_ID.eq(runId), of.TEST_ID.eq(result.TEST_ID))
+            .and(of.PLACE.eq(result.PLACE).or(of.SUPERSEDED.isTrue().and(isTryOf(of))))
+            .and(what.apply(attempt, of)));
+  }
+
+  /** Whether it comes from a part of the same name and variant, and was tried at all. */
+  private Condition isTryOf(Result of) {
+    Part own = PART.as(below("own"));
+    Part other = PART.as(below("other"));
+    return of.ATTEMPTS
+        .gt(0)
+        .and(
+            DSL.exists(
+                DSL.selectOne()
+                    .from(own)
+                    .join(other)
+                    .on(
+                        other.PROJECT_ID.eq(own.PROJECT_ID),
+                        other.RUN_ID.eq(own.RUN_ID),
+                        other.VARIANT.eq(own.VARIANT),
+                        other.NAMED.eq(own.NAMED),
+                        other.NAME.eq(own.NAME).or(own.NAMED.isFalse()))
+                    .where(own.PROJECT_ID.eq(projectId), own.RUN_ID.eq(runId))
+                    .and(own.PART_NO.eq(result.PART_NO))
+                    .and(other.PART_NO.eq(of.PART_NO))));
   }
 
   @Override

@@ -192,6 +192,8 @@ public final class PartArrival {
         .set(
             PART.NAME,
             Objects.requireNonNullElse(request.target().part().name(), "part " + place.partNo()))
+        .set(PART.NAMED, request.target().part().name() != null)
+        .set(PART.ATTEMPT, request.target().part().attempt())
         .set(PART.VARIANT, Json.of(request.target().part().variant().words()))
         .set(PART.CONTENT_HASH, place.contentHash())
         .set(PART.RECEIVED_AT, Sql.utc(addition.now()))

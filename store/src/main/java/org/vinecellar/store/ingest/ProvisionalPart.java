@@ -8,6 +8,8 @@ import org.jooq.DSLContext;
 import org.vinecellar.core.ingest.IngestStore.Reservation;
 import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.results.Packed;
+import org.vinecellar.store.results.Tries;
+import org.vinecellar.store.sql.Ids;
 
 /** A part that is being sent while its tests run. The caller has the ledger of its run open. */
 public final class ProvisionalPart {
@@ -39,7 +41,7 @@ public final class ProvisionalPart {
       return;
     }
     ledger.partGoes(partNo);
-    standAgain(dsl, runId, partNo);
+    standAgain(dsl, projectId, runId, partNo);
     for (String table :
         List.of("overruling", "result_row", "attempt", "result_note", "attachment")) {
       dsl.execute(
@@ -58,15 +60,19 @@ public final class ProvisionalPart {
   }
 
   /** Of each test that the part tried again, the try before. */
-  private static void standAgain(DSLContext dsl, long runId, int partNo) {
+  private static void standAgain(DSLContext dsl, int projectId, long runId, int partNo) {
+    List<Integer> before = Tries.before(dsl, projectId, runId, partNo);
     dsl.execute(
         "with hidden as (select distinct on (o.test_id) o.place from result n"
             + " join result o on o.run_id = n.run_id and o.test_id = n.test_id"
-            + " and not o.place between ? and ? and o.superseded"
+            + " and (o.part_no = any(?) or (o.attempts = 0 and not o.place between ? and ?))"
+            + " and o.superseded"
             + " where n.run_id = ? and n.place between ? and ?"
-            + " and not n.superseded order by o.test_id, o.place desc)"
+            + " and not n.superseded order by o.test_id,"
+            + " o.attempts = 0, o.place desc)"
             + " update result_row r set state = r.state & ~cast(? as int) from hidden h"
             + " where r.run_id = ? and r.place = h.place",
+        Ids.of(before),
         Packed.first(partNo),
         Packed.last(partNo),
         runId,

@@ -1,5 +1,7 @@
 package org.vinecellar.store.ledger;
 
+import static org.vinecellar.store.generated.Tables.RUN;
+
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -24,17 +26,25 @@ final class RunChanges {
   private final DSLContext dsl;
   private final int projectId;
   private final long runId;
+  private final boolean shared;
   private final @Nullable Long previous;
+  private final boolean previousShared;
 
   /**
    * @param runId of a run that the caller has locked
+   * @param shared whether several results of a test may stand in it
    * @param previous the run to compare it with; null for none
    */
-  RunChanges(DSLContext dsl, int projectId, long runId, @Nullable Long previous) {
+  RunChanges(DSLContext dsl, int projectId, long runId, boolean shared, @Nullable Long previous) {
     this.dsl = dsl;
     this.projectId = projectId;
     this.runId = runId;
+    this.shared = shared;
     this.previous = previous;
+    this.previousShared =
+        previous != null
+            && dsl.fetchExists(
+                RUN, RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(previous), RUN.SHARED.isTrue());
   }
 
   /**
@@ -178,19 +188,20 @@ final class RunChanges {
   private Cursor<Record> candidates() {
     if (previous == null) {
       return dsl.resultQuery(
-              "select test_id, null::int, outcome, attempts from result"
-                  + " where run_id = ? and not superseded and (outcome in (1, 2) or attempts > 1)",
+              "select test_id, null::int, outcome, attempts from "
+                  + standing(shared)
+                  + " n where outcome in (1, 2) or attempts > 1",
               runId)
           .fetchSize(BATCH)
           .fetchLazy();
     }
     return dsl.resultQuery(
             "select coalesce(n.test_id, p.test_id), p.outcome, n.outcome, coalesce(n.attempts, 1)"
-                + " from (select test_id, outcome, attempts from result"
-                + " where run_id = ? and not superseded) n"
-                + " full outer join (select test_id, outcome, kind from result"
-                + " where run_id = ? and not superseded) p"
-                + " on p.test_id = n.test_id"
+                + " from "
+                + standing(shared)
+                + " n full outer join "
+                + standing(previousShared)
+                + " p on p.test_id = n.test_id"
                 + " where (n.test_id is null or p.test_id is null or n.outcome in (1, 2)"
                 + " or p.outcome in (1, 2) or n.attempts > 1)"
                 // A failed set-up that is not there any more is not a test that is gone.
@@ -203,7 +214,7 @@ final class RunChanges {
 
   /** The part of the run before that has the same name, and so the same tests, mostly. */
   private @Nullable Integer namesake(int part) {
-    return previous == null
+    return previous == null || shared || previousShared
         ? null
         : dsl.fetchOne(
                 "select max(o.part_no) from part n join part o on o.project_id = n.project_id"
@@ -235,18 +246,35 @@ final class RunChanges {
         .fetchLazy();
   }
 
+  /**
+   * The tests of a run and what stands of each, its number to be bound: of several results that
+   * stand, the worst.
+   */
+  private static String standing(boolean several) {
+    return several
+        ? "(select test_id, (array[0, 3, 4, 1, 2])[max(array_position(array[0, 3, 4, 1, 2],"
+            + " outcome))] as outcome, max(attempts) as attempts, max(kind) as kind from result"
+            + " where run_id = ? and not superseded group by test_id)"
+        : "(select test_id, outcome, attempts, kind from result"
+            + " where run_id = ? and not superseded)";
+  }
+
   private Cursor<Record> candidatesOfPart(int part) {
     return dsl.resultQuery(
-            "select n.test_id, p.outcome, n.outcome, n.attempts from result n"
-                + " left join result p on p.test_id = n.test_id"
-                + " and p.run_id = ? and not p.superseded"
-                + " where n.run_id = ? and n.place between ? and ? and not n.superseded"
-                + " and (p.test_id is null or n.outcome in (1, 2) or p.outcome in (1, 2)"
-                + " or n.attempts > 1)",
-            previous == null ? 0L : previous,
+            "select n.test_id, p.outcome, n.outcome, n.attempts from "
+                + standing(shared)
+                + " n join (select distinct test_id from result where run_id = ?"
+                + " and place between ? and ? and not superseded) m on m.test_id = n.test_id"
+                + " left join "
+                + standing(previousShared)
+                + " p on p.test_id = n.test_id"
+                + " where p.test_id is null or n.outcome in (1, 2) or p.outcome in (1, 2)"
+                + " or n.attempts > 1",
+            runId,
             runId,
             Packed.first(part),
-            Packed.last(part))
+            Packed.last(part),
+            previous == null ? 0L : previous)
         .fetchSize(BATCH)
         .fetchLazy();
   }

@@ -53,6 +53,7 @@ public final class RunLedger {
   private @Nullable Written written;
   private boolean several;
   private boolean again;
+  private boolean shares;
   private boolean counted;
   private boolean compared;
   private boolean gone;
@@ -177,6 +178,9 @@ public final class RunLedger {
         .where(isPart(part))
         .execute();
     suites.add(standing, number);
+    shares |=
+        dsl.fetchExists(
+            PART, PART.PROJECT_ID.eq(projectId), PART.RUN_ID.eq(runId), PART.PART_NO.ne(part));
     counted = true;
     live = true;
   }
@@ -246,6 +250,9 @@ public final class RunLedger {
       set(RUN.DURATION_US, duration());
       set(RUN.CHANGED_AT, Sql.utc(now));
     }
+    if (shares) {
+      set(RUN.SHARED, true);
+    }
     ChangeCounts changes = RunRows.changes(run);
     // Of an open run, nothing is told to be gone.
     compared |= isOpen() != run.get(RUN.IS_OPEN);
@@ -312,9 +319,11 @@ public final class RunLedger {
       if (!parts.contains(onlyPart)) {
         told(onlyPart, came.told, came.micros);
       }
+      Set<Long> known = suites.known(touched);
+      shares = !known.isEmpty();
       if (!several) {
         // Suites that the run had before, or in which results changed since, are counted anew.
-        anew = suites.known(touched);
+        anew = known;
         anew.addAll(came.changed);
         Map<Long, Counts> fresh = new HashMap<>(came.suites);
         fresh.keySet().removeAll(anew);
@@ -327,12 +336,13 @@ public final class RunLedger {
 
   private ChangeCounts changes() {
     boolean open = isOpen();
-    RunChanges comparison = new RunChanges(dsl, projectId, runId, previous());
+    RunChanges comparison =
+        new RunChanges(dsl, projectId, runId, shares || run.get(RUN.SHARED), previous());
     Integer part = onlyPart;
     // Of a run that was open and still is, a part changes nothing but what its own tests did.
     boolean goesOn = open && run.get(RUN.IS_OPEN);
     return part != null && goesOn && !several && !compared
-        ? comparison.addPart(part, RunRows.changes(run), again)
+        ? comparison.addPart(part, RunRows.changes(run), again || shares)
         : comparison.compare(!open);
   }
 

@@ -39,6 +39,7 @@ import org.vinecellar.store.edits.NoteRows;
 import org.vinecellar.store.edits.OverrulingRows;
 import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.results.StepColumns;
+import org.vinecellar.store.results.Tries;
 import org.vinecellar.store.sql.Json;
 
 /** One result with all there is of it. */
@@ -180,6 +181,10 @@ final class DetailQueries {
         .leftJoin(ATTEMPT)
         .on(ATTEMPT.RUN_ID.eq(RESULT.RUN_ID), ATTEMPT.PLACE.eq(RESULT.PLACE))
         .where(RESULT.RUN_ID.eq(runId), RESULT.TEST_ID.eq(testId))
+        .and(
+            RESULT.PART_NO.in(
+                Tries.around(dsl, projectId, runId, Packed.id(row.get(RESULT.PLACE)).part())))
+        .and(RESULT.SUPERSEDED.isFalse().or(RESULT.ATTEMPTS.gt(0)))
         .orderBy(RESULT.PLACE, ATTEMPT.ATTEMPT_NO)
         .fetch(
             one -> {
@@ -310,6 +315,14 @@ final class DetailQueries {
                     Packed.id(row.value2()),
                     Outcome.ofCode(row.value3()),
                     row.value4() > 1))
+        .stream()
+        // Of several in one run, the worst.
+        .collect(
+            Collectors.toMap(
+                Earlier::run,
+                one -> one,
+                (a, b) -> a.outcome().worse(b.outcome()) == a.outcome() ? a : b))
+        .values()
         .stream()
         .sorted(Comparator.comparingInt(Earlier::run).reversed())
         .limit(EARLIER)

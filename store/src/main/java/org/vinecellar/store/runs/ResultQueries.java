@@ -110,7 +110,12 @@ final class ResultQueries {
         row.get(RESULT.ATTEMPTS),
         row.get(RESULT.DURATION_US),
         row.get(RESULT.FIRST_LINE),
-        change == null ? null : Change.ofCode(change));
+        change == null ? null : ofThis(Change.ofCode(change), row.get(RESULT.OUTCOME)));
+  }
+
+  /** What changed is told of the test; of several results, it is not told of those that differ. */
+  private static @Nullable Change ofThis(Change change, int outcome) {
+    return change.isFailing() == Outcome.ofCode(outcome).isFailing() ? change : null;
   }
 
   List<KeptTest> gone(long runId, Criterion filter, int limit) {
