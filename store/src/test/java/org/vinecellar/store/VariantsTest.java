@@ -194,7 +194,7 @@ class VariantsTest {
                   + row.attempts()
                   + " "
                   + row.change()
-                  + detail.tries().stream().map(one -> one.attempt().outcome()).sorted().toList()
+                  + detail.tries().stream().map(one -> one.attempt().outcome()).toList()
                   + " beside "
                   + detail.elsewhere().stream()
                       .map(other -> other.variant() + "" + other.outcome())

@@ -64,7 +64,11 @@ public final class Ingest {
     String content = contentHash(files);
     UploadRequest.PartKey part = request.target().part();
     String variant = part.variant().isNone() ? null : part.variant().text();
-    String attempt = part.attempt() == null ? null : part.attempt().toString();
+    // Without a key it is one upload, however often its job is tried again.
+    String attempt =
+        part.attempt() == null || request.target().runKey() == null
+            ? null
+            : part.attempt().toString();
     String runKey =
         request.target().runKey() != null
             ? "key:" + request.target().runKey()

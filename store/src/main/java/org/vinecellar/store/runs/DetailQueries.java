@@ -178,6 +178,11 @@ final class DetailQueries {
                         one -> new Place(one.id().part(), one.id().ordinal(), one.id().attempt())));
     return dsl.select(RESULT.asterisk(), ATTEMPT.asterisk())
         .from(RESULT)
+        .join(PART)
+        .on(
+            PART.PROJECT_ID.eq(projectId),
+            PART.RUN_ID.eq(RESULT.RUN_ID),
+            PART.PART_NO.eq(RESULT.PART_NO))
         .leftJoin(ATTEMPT)
         .on(ATTEMPT.RUN_ID.eq(RESULT.RUN_ID), ATTEMPT.PLACE.eq(RESULT.PLACE))
         .where(RESULT.RUN_ID.eq(runId), RESULT.TEST_ID.eq(testId))
@@ -185,7 +190,12 @@ final class DetailQueries {
             RESULT.PART_NO.in(
                 Tries.around(dsl, projectId, runId, Packed.id(row.get(RESULT.PLACE)).part())))
         .and(RESULT.SUPERSEDED.isFalse().or(RESULT.ATTEMPTS.gt(0)))
-        .orderBy(RESULT.PLACE, ATTEMPT.ATTEMPT_NO)
+        // The one that stands is the last, whenever it came.
+        .orderBy(
+            RESULT.SUPERSEDED.desc(),
+            PART.ATTEMPT.asc().nullsFirst(),
+            RESULT.PLACE.asc(),
+            ATTEMPT.ATTEMPT_NO.asc())
         .fetch(
             one -> {
               Integer number = one.get(ATTEMPT.ATTEMPT_NO);
