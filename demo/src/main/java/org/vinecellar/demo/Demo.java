@@ -139,7 +139,15 @@ public final class Demo {
           Map.of("device", device),
           Story.device("deckhand-app/device", device, night),
           "boarding",
-          List.of("--run", "device-" + night, "--part", device, "--expect-parts", "2"));
+          List.of(
+              "--run",
+              "device-" + night,
+              "--part",
+              device,
+              "--variant",
+              "device=" + device,
+              "--expect-parts",
+              "2"));
     }
     send(
         "fare-tables/properties",

@@ -190,12 +190,7 @@ final class Story {
     return Catalog.device().stream()
         .map(
             suite ->
-                jittered(
-                    stream + device,
-                    night,
-                    suite
-                        .named(device + " › " + suite.name())
-                        .each(one -> deviceCase(device, night, one))))
+                jittered(stream + device, night, suite.each(one -> deviceCase(device, night, one))))
         .toList();
   }
 

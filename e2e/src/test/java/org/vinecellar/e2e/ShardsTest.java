@@ -89,6 +89,15 @@ class ShardsTest {
     assertThat(run.path("changes").path("newFailing").asInt()).as("of one test").isOne();
   }
 
+  /** Sends the beginning of a suite of one case to run 1, through the client. */
+  private void push(String stream, String begun, String... more) throws IOException {
+    Path file = Files.writeString(work.resolve("r.xml"), begun + "</testcase></testsuite>");
+    List<String> words =
+        new ArrayList<>(List.of("push", file.toString(), "--stream", stream, "--run", "1"));
+    words.addAll(List.of(more));
+    assertThat(portal.vine(work, words.toArray(String[]::new)).code()).isZero();
+  }
+
   @Test
   void onlyWhatIsSaidToBeARetryIsOne() throws IOException {
     String failing = "<testsuite name='S'><testcase name='rounds'><failure message='f'/>";
@@ -100,20 +109,7 @@ class ShardsTest {
       {passing, "api", "2", "0 2 1"},
     };
     for (String[] one : pushes) {
-      Path file = Files.writeString(work.resolve("r.xml"), one[0] + "</testcase></testsuite>");
-      String[] push = {
-        "push",
-        file.toString(),
-        "--stream",
-        "shards/retried",
-        "--run",
-        "1",
-        "--part",
-        one[1],
-        "--attempt",
-        one[2]
-      };
-      assertThat(portal.vine(work, push).code()).isZero();
+      push("shards/retried", one[0], "--part", one[1], "--attempt", one[2]);
       JsonNode counts = run("shards/retried").path("counts");
       assertThat(counts.path("failed") + " " + counts.path("passed") + " " + counts.path("retried"))
           .as(one[1] + " " + one[2])
@@ -127,22 +123,15 @@ class ShardsTest {
     String passing = "<testsuite name='S'><testcase name='rounds'>";
     String[][] jobs = {{"17", failing}, {"21", passing}, {"25", passing}};
     for (String[] job : jobs) {
-      Path file = Files.writeString(work.resolve("r.xml"), job[1] + "</testcase></testsuite>");
-      String[] push = {
-        "push",
-        file.toString(),
-        "--stream",
-        "shards/matrix",
-        "--run",
-        "1",
-        "--part",
-        "tests",
-        "--variant",
-        "jdk=" + job[0],
-        "--expect-parts",
-        "3"
-      };
-      assertThat(portal.vine(work, push).code()).isZero();
+      push(
+          "shards/matrix",
+          job[1],
+          "--part",
+          "tests",
+          "--variant",
+          "jdk=" + job[0],
+          "--expect-parts",
+          "3");
     }
     JsonNode run = run("shards/matrix");
     assertThat(run.path("counts").path("failed").asInt()).isOne();

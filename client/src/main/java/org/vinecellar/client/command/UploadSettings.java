@@ -7,6 +7,7 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.client.settings.PipelineEnvironment;
 import org.vinecellar.client.settings.SettingsFile;
+import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.results.Variant;
 import picocli.CommandLine.Option;
@@ -132,6 +133,7 @@ final class UploadSettings {
     return name;
   }
 
+  /** The words of the variant, once what is said of the part is known to be right. */
   private List<String> variant(Map<String, String> environment) {
     String told = first(environment.get("VINE_VARIANT"));
     List<String> words =
@@ -149,7 +151,7 @@ final class UploadSettings {
       pairs.put(word.substring(0, equals), word.substring(equals + 1));
     }
     try {
-      Variant unused = Variant.of(pairs);
+      var unused = new UploadRequest.PartKey(part, Variant.of(pairs), attempt);
     } catch (CellarException e) {
       throw new CommandException(ExitCode.WRONG_CALL, e.text());
     }

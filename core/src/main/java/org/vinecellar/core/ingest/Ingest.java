@@ -63,7 +63,7 @@ public final class Ingest {
     }
     String content = contentHash(files);
     UploadRequest.PartKey part = request.target().part();
-    String variant = part.variant().isNone() ? null : part.variant().text();
+    String variant = part.variant().isNone() ? null : part.variant().key().toString();
     // Without a key it is one upload, however often its job is tried again.
     String attempt =
         part.attempt() == null || request.target().runKey() == null

@@ -1,5 +1,6 @@
 package org.vinecellar.core.runs;
 
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
@@ -21,6 +22,6 @@ public record KeptTest(
   /** Copies the collections. */
   public KeptTest {
     suite = List.copyOf(suite);
-    variant = java.util.Collections.unmodifiableMap(new TreeMap<>(variant));
+    variant = Collections.unmodifiableMap(new TreeMap<>(variant));
   }
 }

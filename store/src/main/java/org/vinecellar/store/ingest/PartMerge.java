@@ -78,7 +78,8 @@ public final class PartMerge {
             "select o.test_id, o.place, o.part_no, coalesce(v.reported, o.told), o.attempts"
                 + " from result o join part p on p.project_id = ? and p.run_id = o.run_id"
                 + " and p.part_no = o.part_no"
-                + " left join overruling v on v.run_id = o.run_id and v.place = o.place where o.run_id = ? and o.part_no = any(?)"
+                + " left join overruling v on v.run_id = o.run_id and v.place = o.place"
+                + " where o.run_id = ? and o.part_no = any(?)"
                 + " and o.attempts > 0 and o.test_id in (select test_id from result"
                 + " where run_id = ? and place between ? and ?)"
                 + " order by o.test_id, p.attempt nulls first, o.place",

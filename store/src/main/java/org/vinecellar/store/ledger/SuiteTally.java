@@ -32,6 +32,13 @@ final class SuiteTally {
   /** Stands for tests outside of any suite. */
   private static final long NO_SUITE = 0;
 
+  private static final String INTO =
+      "insert into run_suite as x (run_id, suite_id, parent_id, "
+          + String.join(", ", COLUMNS)
+          + ", "
+          + String.join(", ", OWN)
+          + ")";
+
   private final DSLContext dsl;
   private final int projectId;
   private final long runId;
@@ -114,11 +121,8 @@ final class SuiteTally {
     all.addAll(Arrays.asList(bindings));
     all.addAll(List.of(Ids.of(suites), projectId));
     dsl.execute(
-        "insert into run_suite as x (run_id, suite_id, parent_id, "
-            + String.join(", ", COLUMNS)
-            + ", "
-            + String.join(", ", OWN)
-            + ") select ?, k.id, s.parent_id, "
+        INTO
+            + " select ?, k.id, s.parent_id, "
             + each(COLUMNS, "coalesce(c.$, 0)")
             + ", "
             + each(COLUMNS, "coalesce(c.$, 0)")
@@ -184,11 +188,8 @@ final class SuiteTally {
   /** Suites that do not hold each other. */
   private void sumUpLevel(Collection<Long> suites) {
     dsl.execute(
-        "insert into run_suite as x (run_id, suite_id, parent_id, "
-            + String.join(", ", COLUMNS)
-            + ", "
-            + String.join(", ", OWN)
-            + ") select ?, k.id, s.parent_id, "
+        INTO
+            + " select ?, k.id, s.parent_id, "
             + each(COLUMNS, "coalesce(i.own_$, 0) + coalesce(c.$, 0)")
             + ", "
             + each(OWN, "coalesce(i.$, 0)")
@@ -219,11 +220,8 @@ final class SuiteTally {
     Map<SuitePath, Counts> sums = more.rolledUp();
     var batch =
         dsl.batch(
-            "insert into run_suite as x (run_id, suite_id, parent_id, "
-                + String.join(", ", COLUMNS)
-                + ", "
-                + String.join(", ", OWN)
-                + ") values (?, ?, cast(nullif(?, 0) as int), "
+            INTO
+                + " values (?, ?, cast(nullif(?, 0) as int), "
                 + each(COLUMNS, "?")
                 + ", "
                 + each(OWN, "?")

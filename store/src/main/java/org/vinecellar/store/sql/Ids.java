@@ -3,18 +3,12 @@ package org.vinecellar.store.sql;
 import java.sql.SQLException;
 import java.sql.SQLFeatureNotSupportedException;
 import java.util.Collection;
-import org.jooq.Binding;
 import org.jooq.BindingGetResultSetContext;
-import org.jooq.BindingGetSQLInputContext;
-import org.jooq.BindingGetStatementContext;
-import org.jooq.BindingRegisterContext;
-import org.jooq.BindingSQLContext;
-import org.jooq.BindingSetSQLOutputContext;
 import org.jooq.BindingSetStatementContext;
 import org.jooq.Converter;
 import org.jooq.Converters;
 import org.jooq.Field;
-import org.jooq.conf.ParamType;
+import org.jooq.impl.AbstractBinding;
 import org.jooq.impl.DSL;
 import org.jooq.impl.SQLDataType;
 
@@ -37,26 +31,12 @@ public final class Ids {
         ids, SQLDataType.INTEGER.getArrayDataType().asConvertedDataType(new ArrayBinding()));
   }
 
-  private static final class ArrayBinding implements Binding<Integer[], Integer[]> {
+  private static final class ArrayBinding extends AbstractBinding<Integer[], Integer[]> {
     private static final long serialVersionUID = 1L;
 
     @Override
     public Converter<Integer[], Integer[]> converter() {
       return Converters.identity(Integer[].class);
-    }
-
-    @Override
-    public void sql(BindingSQLContext<Integer[]> ctx) {
-      if (ctx.render().paramType() == ParamType.INLINED) {
-        ctx.render().visit(DSL.inline(ctx.value()));
-      } else {
-        ctx.render().sql(ctx.variable());
-      }
-    }
-
-    @Override
-    public void register(BindingRegisterContext<Integer[]> ctx) throws SQLException {
-      throw new SQLFeatureNotSupportedException();
     }
 
     @Override
@@ -67,23 +47,8 @@ public final class Ids {
     }
 
     @Override
-    public void set(BindingSetSQLOutputContext<Integer[]> ctx) throws SQLException {
-      throw new SQLFeatureNotSupportedException();
-    }
-
-    @Override
     public void get(BindingGetResultSetContext<Integer[]> ctx) throws SQLException {
-      throw new SQLFeatureNotSupportedException();
-    }
-
-    @Override
-    public void get(BindingGetStatementContext<Integer[]> ctx) throws SQLException {
-      throw new SQLFeatureNotSupportedException();
-    }
-
-    @Override
-    public void get(BindingGetSQLInputContext<Integer[]> ctx) throws SQLException {
-      throw new SQLFeatureNotSupportedException();
+      throw new SQLFeatureNotSupportedException("lists of numbers are only asked with");
     }
   }
 }

@@ -23,7 +23,7 @@ final class JUnitXmlParser {
   private final TextReader texts;
   private final CaseParser cases;
   private int caseCount;
-  private SuiteVariants variants = new SuiteVariants(false);
+  private SuiteVariants variants;
 
   JUnitXmlParser(
       XMLStreamReader2 xml,
@@ -36,6 +36,7 @@ final class JUnitXmlParser {
     this.handler = handler;
     this.problems = problems;
     this.texts = texts;
+    this.variants = new SuiteVariants(false, problems);
     this.cases = new CaseParser(xml, texts, limits, problems);
   }
 
@@ -43,7 +44,7 @@ final class JUnitXmlParser {
   void root() throws XMLStreamException {
     String root = xml.getLocalName();
     cases.classIsSuite(isSurefire());
-    variants = new SuiteVariants(xml.getAttributeValue(null, "id") != null);
+    variants = new SuiteVariants(xml.getAttributeValue(null, "id") != null, problems);
     switch (root) {
       case "testsuites" -> suites(0);
       case "testsuite" -> suite(SuitePath.ROOT, Variant.NONE, null, 0);

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.results.Key128;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.Variant;
@@ -22,16 +23,20 @@ final class SuiteVariants {
   private static final Pattern LASTING =
       Pattern.compile("[A-Za-z]+(?:[-_.][A-Za-z]+)*[-_.]?\\d{0,3}");
 
-  private static final int MOST = 20_000;
+  private static final int MOST_SUITES = 20_000;
+  private static final int MOST_HOSTS = 100;
 
   private final Map<Key128, List<String>> hosts = new HashMap<>();
   private final boolean rootHasId;
+  private final Problems problems;
+  private boolean told;
 
   /**
    * @param rootHasId whether the outermost element has an {@code id}
    */
-  SuiteVariants(boolean rootHasId) {
+  SuiteVariants(boolean rootHasId, Problems problems) {
     this.rootHasId = rootHasId;
+    this.problems = problems;
   }
 
   /** Of a suite that begins. */
@@ -42,11 +47,21 @@ final class SuiteVariants {
     if (rootHasId && SCRIPT.matcher(name).matches()) {
       return Variant.told("project", hostname);
     }
-    if (hosts.size() == MOST && !hosts.containsKey(path.key())) {
+    if (hosts.size() == MOST_SUITES && !hosts.containsKey(path.key())) {
+      if (!told) {
+        told = true;
+        problems.add(
+            "has more than "
+                + MOST_SUITES
+                + " suites; of the others it is not looked at which machine they come from");
+      }
       return Variant.NONE;
     }
     List<String> known = hosts.computeIfAbsent(path.key(), key -> new ArrayList<>(1));
     int at = known.indexOf(hostname);
+    if (at < 0 && known.size() == MOST_HOSTS) {
+      return Variant.told("host", hostname);
+    }
     if (at < 0) {
       at = known.size();
       known.add(hostname);

@@ -4,6 +4,7 @@ import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.charset.StandardCharsets;
 import java.util.List;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.vinecellar.core.formats.ReadLimits;
@@ -60,6 +61,23 @@ class SuiteVariantsTest {
                 + " | "
                 + recording.results.get(1).test().variant().text())
         .isEqualTo(variants);
+  }
+
+  /** Somebody who makes up machines keeps nobody waiting, and hides no failure. */
+  @Test
+  void countlessMachinesAreToldApartAndNotGoneThrough() {
+    StringBuilder xml = new StringBuilder("<testsuites>");
+    for (int i = 0; i < 300; i++) {
+      xml.append("<testsuite name='S' hostname='pod").append(i).append("x9'><testcase name='t'>");
+      xml.append(i % 2 == 0 ? "<failure/>" : "").append("</testcase></testsuite>");
+    }
+    for (int i = 0; i < 300_000; i++) {
+      xml.append("<testsuite name='S' hostname='h").append(i).append("'/>");
+    }
+    Recording recording = new Recording();
+    UploadReport report = read(recording, xml.append("</testsuites>").toString());
+    assertThat(report.total().failed()).isEqualTo(150);
+    assertThat(report.total().passed()).isEqualTo(150);
   }
 
   private static UploadReport read(Recording recording, String xml) {
