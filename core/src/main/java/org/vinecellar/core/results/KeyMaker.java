@@ -57,27 +57,11 @@ final class KeyMaker {
   }
 
   /** Copies the text in as UTF-8 and leaves room for one byte after it. */
-  @SuppressWarnings("deprecation") // String.getBytes(int...) is the quick copy of ASCII
   private int putText(int at, String text) {
-    int length = text.length();
-    if (isAscii(text)) {
-      ensure(at + length + 2);
-      text.getBytes(0, length, buffer, at);
-      return at + length;
-    }
     byte[] utf8 = text.getBytes(StandardCharsets.UTF_8);
     ensure(at + utf8.length + 2);
     System.arraycopy(utf8, 0, buffer, at, utf8.length);
     return at + utf8.length;
-  }
-
-  private static boolean isAscii(String text) {
-    for (int i = 0; i < text.length(); i++) {
-      if (text.charAt(i) >= 0x80) {
-        return false;
-      }
-    }
-    return true;
   }
 
   private void ensure(int size) {
