@@ -1,5 +1,6 @@
 package org.vinecellar.core.formats.xml;
 
+import java.util.Arrays;
 import org.codehaus.stax2.typed.TypedValueDecoder;
 import org.vinecellar.core.formats.Seconds;
 
@@ -15,6 +16,11 @@ public final class AttributeText extends TypedValueDecoder {
   private char[] buffer = new char[0];
   private int start;
   private int end;
+
+  /** What a value was last compared with, and its letters: mostly it is the same again. */
+  private String lastKnown = "";
+
+  private char[] lastChars = new char[0];
 
   /** On the texts of a file. */
   public AttributeText(TextReader texts) {
@@ -55,17 +61,14 @@ public final class AttributeText extends TypedValueDecoder {
   }
 
   private boolean isText(String known) {
-    int length = end - start;
-    if (known.length() != length) {
+    if (known.length() != end - start) {
       return false;
     }
-    // Names differ at their end first.
-    for (int i = length - 1; i >= 0; i--) {
-      if (buffer[start + i] != known.charAt(i)) {
-        return false;
-      }
+    if (!known.equals(lastKnown)) {
+      lastKnown = known;
+      lastChars = known.toCharArray();
     }
-    return true;
+    return Arrays.equals(buffer, start, end, lastChars, 0, lastChars.length);
   }
 
   /** The value as a duration, or {@code NO_DURATION}. */
