@@ -52,7 +52,15 @@ final class Recount {
     }
 
     int attempts() {
-      return state / 512 % 1024;
+      return state / 512 % 512;
+    }
+
+    boolean stumbled() {
+      return state / (1 << 18) % 2 == 1;
+    }
+
+    boolean passedOnRetry() {
+      return attempts() > 1 && stumbled();
     }
 
     boolean retriedItself() {
@@ -238,7 +246,7 @@ final class Recount {
     for (Row row : now.values()) {
       Row old = then.get(row.test);
       Change change =
-          Change.between(old == null ? null : old.outcome(), row.outcome(), row.attempts() > 1);
+          Change.between(old == null ? null : old.outcome(), row.outcome(), row.passedOnRetry());
       if (change != null && !(change == Change.ADDED && before == null)) {
         counts = counts.add(change, 1);
         counted.put(run[0] + " change " + row.test, change.name());
@@ -264,15 +272,15 @@ final class Recount {
     return standing;
   }
 
-  /** Of two results of a test that both stand: the outcome of the worse, the more attempts. */
+  /** Of two results of a test that both stand: the outcome of the worse, and a retry in either. */
   private static Row worse(Row a, Row b) {
     Row worse = a.outcome().worse(b.outcome()) == a.outcome() ? a : b;
-    int attempts = Math.max(a.attempts(), b.attempts());
+    Row retried = a.passedOnRetry() ? a : b;
     return new Row(
         worse.run,
         worse.place,
         worse.test,
-        worse.state - worse.attempts() * 512 + attempts * 512,
+        worse.state % 512 + retried.state / 512 * 512,
         worse.micros);
   }
 

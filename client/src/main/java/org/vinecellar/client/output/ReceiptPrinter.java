@@ -22,6 +22,9 @@ public final class ReceiptPrinter {
       terminal.line("  " + receipt.path("url").asText());
       return;
     }
+    if (receipt.path("notice").isTextual()) {
+      terminal.note(receipt.path("notice").asText());
+    }
     for (JsonNode file : receipt.path("files")) {
       for (JsonNode problem : file.path("problems")) {
         terminal.note(file.path("file").asText() + ": " + problem.asText());

@@ -60,19 +60,19 @@ public enum Change {
    *
    * @param before its outcome in the previous run; null when it had none there
    * @param now its outcome in this run; null when it has none here
-   * @param retried whether it took more than one attempt now
+   * @param onRetry whether it was tried more than once now, and not each time passed
    * @return null when there is nothing to tell. A skipped or not reached test that failed before is
    *     not fixed, and one that fails after being skipped is new failing.
    */
   public static @Nullable Change between(
-      @Nullable Outcome before, @Nullable Outcome now, boolean retried) {
+      @Nullable Outcome before, @Nullable Outcome now, boolean onRetry) {
     if (now == null) {
       return before == null ? null : GONE;
     }
     if (now.isFailing()) {
       return before != null && before.isFailing() ? STILL_FAILING : NEW_FAILING;
     }
-    if (now == Outcome.PASSED && retried) {
+    if (now == Outcome.PASSED && onRetry) {
       return PASSED_ON_RETRY;
     }
     if (before == null) {

@@ -16,6 +16,9 @@ import org.vinecellar.core.problem.ProblemCode;
 
 /** Takes in an upload from its files to its receipt. Thread-safe. */
 public final class Ingest {
+  /** As often as the run that a part belongs to may turn out to be another one. */
+  private static final int TRIES = 20;
+
   private final IngestStore store;
   private final ReadLimits limits;
   private final InstantSource clock;
@@ -81,10 +84,29 @@ public final class Ingest {
                     variant);
     // Two parts may well hold the same: files without times, of two variants.
     String contentHash = hash(content, part.name(), variant, attempt);
-    IngestStore.Reservation place = store.reserve(request, runKey, contentHash, clock.instant());
-    if (place.duplicate() != null) {
-      return place.duplicate();
+    RunChoice.Coming coming = RunChoice.Coming.unread(request, clock.instant());
+    OtherRunException other = null;
+    for (int tries = 0; tries < TRIES; tries++) {
+      IngestStore.Reservation place = store.reserve(request, runKey, contentHash, coming);
+      if (place.duplicate() != null) {
+        return place.duplicate();
+      }
+      try {
+        return keep(request, place, files, beside, bundle);
+      } catch (OtherRunException e) {
+        other = e;
+        coming = coming.told(e.began());
+      }
     }
+    throw new IllegalStateException("the runs of a key change all the time", other);
+  }
+
+  private Receipt keep(
+      UploadRequest request,
+      IngestStore.Reservation place,
+      List<? extends SourceFile> files,
+      List<? extends SourceFile> beside,
+      @Nullable NewBundle bundle) {
     AttachmentFiles<SourceFile> attachments = new AttachmentFiles<>();
     beside.forEach(file -> attachments.add(file.name(), file));
     try (UploadWriter writer = store.write(place, attachments)) {
@@ -92,7 +114,7 @@ public final class Ingest {
           UploadReader.read(
               files,
               limits,
-              new UploadReader.Hints(request.columns(), part.variant()),
+              new UploadReader.Hints(request.columns(), request.target().part().variant()),
               attachments,
               writer);
       if (!report.unreadable().isEmpty()) {

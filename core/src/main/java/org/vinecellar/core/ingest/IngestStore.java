@@ -26,8 +26,12 @@ public interface IngestStore {
    *
    * @param runKey never null here
    * @param contentHash lower-case hex
+   * @param part what is known of the part, by which its run is chosen
+   * @throws org.vinecellar.core.problem.CellarException {@code RUN_CLOSED} when the run takes no
+   *     more
    */
-  Reservation reserve(UploadRequest request, String runKey, String contentHash, Instant now);
+  Reservation reserve(
+      UploadRequest request, String runKey, String contentHash, RunChoice.Coming part);
 
   /**
    * Opens the one transaction of an upload; closing it without a commit leaves nothing behind.

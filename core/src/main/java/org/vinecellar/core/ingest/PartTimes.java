@@ -14,6 +14,9 @@ import org.jspecify.annotations.Nullable;
  */
 public record PartTimes(
     @Nullable Instant started, @Nullable Instant ended, @Nullable String problem) {
+  /** Before there were tests to collect. */
+  private static final Instant EARLIEST = Instant.parse("2000-01-01T00:00:00Z");
+
   /** Parts of one run do not lie further apart. */
   private static final Duration FURTHEST = Duration.ofDays(1);
 
@@ -42,6 +45,13 @@ public record PartTimes(
           null, null, off(started, "more than a day from the start of its run; they are left out"));
     }
     return new PartTimes(started, ended, null);
+  }
+
+  /** When a part began; null when that cannot be believed, as from a clock that was never set. */
+  public static @Nullable Instant believed(@Nullable Instant started, Instant arrived) {
+    return started == null || started.isBefore(EARLIEST) || started.isAfter(arrived.plus(FURTHEST))
+        ? null
+        : started;
   }
 
   private static String off(Instant started, String what) {

@@ -1,6 +1,7 @@
 package org.vinecellar.core.ingest;
 
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.results.Counts;
 
@@ -14,6 +15,7 @@ import org.vinecellar.core.results.Counts;
  * @param run what the run holds now
  * @param changes of the run against the one before it
  * @param files one by one; empty for a duplicate
+ * @param notice what the sender should know of the run; null for nothing
  */
 public record Receipt(
     String stream,
@@ -23,7 +25,8 @@ public record Receipt(
     Counts part,
     Counts run,
     ChangeCounts changes,
-    List<FileReport> files) {
+    List<FileReport> files,
+    @Nullable String notice) {
   /** Copies the list. */
   public Receipt {
     files = List.copyOf(files);

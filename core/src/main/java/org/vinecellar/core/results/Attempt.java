@@ -49,6 +49,16 @@ public record Attempt(
     return new Attempt(outcome, durationMicros, failures, stdout, stderr, steps, logs, others);
   }
 
+  /** Whether one of them failed. */
+  public static boolean anyFailed(List<Attempt> attempts) {
+    for (int i = 0; i < attempts.size(); i++) {
+      if (attempts.get(i).outcome.isFailing()) {
+        return true;
+      }
+    }
+    return false;
+  }
+
   /** Whether there is anything to show beyond outcome and duration. */
   public boolean hasDetail() {
     return !failures.isEmpty()

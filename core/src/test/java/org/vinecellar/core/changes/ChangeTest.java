@@ -24,7 +24,7 @@ class ChangeTest {
     "PASSED,  ,            false, GONE",
     ",        ,            false, ",
   })
-  void between(Outcome before, Outcome now, boolean retried, Change change) {
-    assertThat(Change.between(before, now, retried)).isEqualTo(change);
+  void between(Outcome before, Outcome now, boolean onRetry, Change change) {
+    assertThat(Change.between(before, now, onRetry)).isEqualTo(change);
   }
 }

@@ -15,6 +15,7 @@ import org.vinecellar.service.web.CountsBody;
  * @param duplicate whether the run had these files before, so that nothing changed
  * @param part what this upload holds
  * @param run what the run holds now
+ * @param notice what its sender should know of the run
  */
 @Schema(name = "Receipt")
 public record ReceiptBody(
@@ -26,7 +27,8 @@ public record ReceiptBody(
     CountsBody part,
     CountsBody run,
     ChangesBody changes,
-    List<FileBody> files) {
+    List<FileBody> files,
+    @Schema(nullable = true) @Nullable String notice) {
 
   /** One file of it. */
   @Schema(name = "FileReport")
@@ -56,6 +58,7 @@ public record ReceiptBody(
         CountsBody.of(receipt.part()),
         CountsBody.of(receipt.run()),
         ChangesBody.of(receipt.changes()),
-        receipt.files().stream().map(FileBody::of).toList());
+        receipt.files().stream().map(FileBody::of).toList(),
+        receipt.notice());
   }
 }

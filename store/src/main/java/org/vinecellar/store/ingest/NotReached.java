@@ -55,7 +55,7 @@ final class NotReached {
                 place.runId(),
                 place.runId(),
                 Packed.place(place.partNo(), firstOrdinal),
-                Packed.state(Outcome.NOT_REACHED, ResultKind.TEST, 0, 0))
+                Packed.state(Outcome.NOT_REACHED, ResultKind.TEST, 0, false, 0))
             > 0;
   }
 

@@ -18,8 +18,10 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.ingest.FileReport;
 import org.vinecellar.core.ingest.IngestStore.Reservation;
+import org.vinecellar.core.ingest.OtherRunException;
 import org.vinecellar.core.ingest.PartTimes;
 import org.vinecellar.core.ingest.Receipt;
+import org.vinecellar.core.ingest.RunChoice;
 import org.vinecellar.core.ingest.UploadReport;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.problem.CellarException;
@@ -42,6 +44,7 @@ public final class PartArrival {
   private final Reservation place;
   private final RunLedger ledger;
   private final Record run;
+  private @Nullable String begins;
 
   /**
    * What an upload brings.
@@ -78,6 +81,7 @@ public final class PartArrival {
 
   /** A part that begins now, and that is provisional as long as it comes. */
   public Receipt addLive(UploadRequest request, Instant now) {
+    require(request, null, now);
     Addition nothing =
         new Addition(
             request,
@@ -108,13 +112,17 @@ public final class PartArrival {
         Counts.NONE,
         settled.counts(),
         ChangeCounts.NONE,
-        List.of());
+        List.of(),
+        notice(number));
   }
 
   Receipt add(Addition addition) {
     Integer replaced = addition.request().replacesPart();
     if (replaced != null) {
       ProvisionalPart.remove(dsl, ledger, place.projectId(), replaced);
+    }
+    if (replaced == null) {
+      require(addition.request(), addition.earliest(), addition.now());
     }
     Receipt duplicate =
         PgIngestStore.duplicate(dsl, place.projectId(), place.runId(), place.contentHash());
@@ -148,7 +156,44 @@ public final class PartArrival {
         partCounts(),
         settled.counts(),
         settled.changes(),
-        addition.report().files());
+        addition.report().files(),
+        notice(number));
+  }
+
+  /** What is to be said of a run that begins though another one has its key. */
+  private @Nullable String notice(int number) {
+    return begins == null ? null : "this begins run #" + number + ": " + begins;
+  }
+
+  /**
+   * Now that it is known when the part began, whether it belongs to the run that was reserved.
+   *
+   * @throws OtherRunException when it does not
+   */
+  private void require(UploadRequest request, @Nullable Instant earliest, Instant now) {
+    Instant began = PartTimes.believed(earliest, now);
+    RunChoice.Coming part = RunChoice.Coming.unread(request, now).told(began);
+    RunsOfKey runs = new RunsOfKey(dsl, place.projectId(), place.contentHash(), part);
+    boolean fits;
+    if (run.get(RUN.NUMBER) == null) {
+      // A run that only begins is of whoever comes first, unless another is the better one. No
+      // other
+      // of the stream begins meanwhile.
+      dsl.select(STREAM.ID)
+          .from(STREAM)
+          .where(STREAM.PROJECT_ID.eq(place.projectId()), STREAM.ID.eq(run.get(RUN.STREAM_ID)))
+          .forNoKeyUpdate()
+          .fetch();
+      RunChoice.Choice choice = RunChoice.of(runs.beside(place.runId()), part);
+      fits = choice.run() == null;
+      begins = choice.why();
+    } else {
+      RunChoice.Known here = runs.of(place.runId());
+      fits = here != null && RunChoice.takes(here, part);
+    }
+    if (!fits) {
+      throw new OtherRunException(began);
+    }
   }
 
   private Counts partCounts() {
@@ -271,19 +316,25 @@ public final class PartArrival {
     Instant known = run.get(RUN.STARTED_AT).toInstant();
     Instant started =
         earliest == null ? known : first || earliest.isBefore(known) ? earliest : known;
-    boolean open = waitsForMore(request);
+    // A part that comes late does not open its run again.
+    boolean closed = !first && !run.get(RUN.IS_OPEN);
+    boolean open = closed ? ProvisionalPart.any(dsl, place) : waitsForMore(request);
     ledger
         .set(RUN.NUMBER, number)
         .set(RUN.PREVIOUS_ID, first ? previousOf(number) : run.get(RUN.PREVIOUS_ID))
         .set(RUN.IS_OPEN, open)
-        .set(RUN.CLOSED_AT, open ? null : Sql.utc(addition.now()))
-        .set(RUN.CLOSED_BY, open ? null : request.target().runKey() == null ? "upload" : "parts")
+        .set(RUN.CLOSED_AT, open ? null : closed ? run.get(RUN.CLOSED_AT) : Sql.utc(addition.now()))
+        .set(RUN.CLOSED_BY, open ? null : closed ? run.get(RUN.CLOSED_BY) : closedBy(request))
         .set(RUN.STARTED_AT, Sql.utc(started))
         .set(RUN.COMMIT_ID, either(request.origin().commit(), run.get(RUN.COMMIT_ID)))
         .set(RUN.BRANCH, either(request.origin().branch(), run.get(RUN.BRANCH)))
         .set(RUN.BUILD_URL, either(run.get(RUN.BUILD_URL), request.origin().buildUrl()))
         .set(RUN.LABELS, Json.of(labels));
     return number;
+  }
+
+  private static String closedBy(UploadRequest request) {
+    return request.target().runKey() == null ? "upload" : "parts";
   }
 
   private boolean waitsForMore(UploadRequest request) {

@@ -73,9 +73,11 @@ public final class PartMerge {
     List<Integer> places = new ArrayList<>();
     List<Integer> outcomes = new ArrayList<>();
     List<Integer> attempts = new ArrayList<>();
+    List<Integer> stumbled = new ArrayList<>();
     List<Integer> late = new ArrayList<>();
     dsl.fetch(
-            "select o.test_id, o.place, o.part_no, coalesce(v.reported, o.told), o.attempts"
+            "select o.test_id, o.place, o.part_no, coalesce(v.reported, o.told), o.attempts,"
+                + " o.stumbled"
                 + " from result o join part p on p.project_id = ? and p.run_id = o.run_id"
                 + " and p.part_no = o.part_no"
                 + " left join overruling v on v.run_id = o.run_id and v.place = o.place"
@@ -104,6 +106,7 @@ public final class PartMerge {
               }
               for (Record one : tries) {
                 if (one.get(2, Integer.class) == place.partNo()) {
+                  stumbled.add(one.get(5, Boolean.class) ? Packed.STUMBLED : 0);
                   late.add(one.get(1, Integer.class));
                   own = one.get(4, Integer.class);
                 }
@@ -118,18 +121,20 @@ public final class PartMerge {
     ledger.triedAgain();
     // What somebody overruled stays; what was reported before that is another now.
     dsl.execute(
-        "with n as (select * from unnest(?::int[], ?::int[], ?::int[])"
-            + " as n(place, outcome, attempts)), told as (update overruling o"
+        "with n as (select * from unnest(?::int[], ?::int[], ?::int[], ?::int[])"
+            + " as n(place, outcome, attempts, stumbled)), told as (update overruling o"
             + " set reported = n.outcome from n where o.run_id = ? and o.place = n.place"
             + " returning o.place)"
-            + " update result_row r set state = (r.state & ~(7 | (1023 << 9)))"
-            + " | (n.attempts << 9) | case when exists (select from told t"
+            + " update result_row r set state = (r.state & ~cast(? as int))"
+            + " | (n.attempts << 9) | n.stumbled | case when exists (select from told t"
             + " where t.place = n.place) then r.state & 7 else n.outcome end"
             + " from n where r.run_id = ? and r.place = n.place",
         places.toArray(Integer[]::new),
         outcomes.toArray(Integer[]::new),
         attempts.toArray(Integer[]::new),
+        stumbled.toArray(Integer[]::new),
         place.runId(),
+        Packed.OUTCOME_AND_ATTEMPTS,
         place.runId());
     dsl.execute(
         "update result_row set state = state | ? where run_id = ? and place = any(?)",
@@ -155,6 +160,7 @@ public final class PartMerge {
     List<Integer> places = new ArrayList<>();
     List<Integer> outcomes = new ArrayList<>();
     List<Integer> attempts = new ArrayList<>();
+    List<Integer> stumbled = new ArrayList<>();
     Set<Key128> reached = new HashSet<>();
     for (Record row : supersede(from, suites)) {
       Outcome before = Outcome.ofCode(row.get(1, Integer.class));
@@ -166,6 +172,7 @@ public final class PartMerge {
       places.add(row.get(0, Integer.class));
       outcomes.add(standing.code());
       attempts.add(Math.min(triesBefore + triesNow, Packed.MAX_ATTEMPTS));
+      stumbled.add(row.get(9, Boolean.class) ? Packed.STUMBLED : 0);
       Long high = row.get(5, Long.class);
       SuitePath suite =
           high == null ? SuitePath.ROOT : suites.get(new Key128(high, row.get(6, Long.class)));
@@ -187,12 +194,15 @@ public final class PartMerge {
       ledger.triedAgain();
       takeBackOverrulings();
       dsl.execute(
-          "update result_row r set state = (r.state & ~(7 | (1023 << 9))) | n.outcome"
-              + " | (n.attempts << 9) from unnest(?::int[], ?::int[], ?::int[])"
-              + " as n(place, outcome, attempts) where r.run_id = ? and r.place = n.place",
+          "update result_row r set state = (r.state & ~cast(? as int)) | n.outcome"
+              + " | (n.attempts << 9) | n.stumbled"
+              + " from unnest(?::int[], ?::int[], ?::int[], ?::int[])"
+              + " as n(place, outcome, attempts, stumbled) where r.run_id = ? and r.place = n.place",
+          Packed.OUTCOME_AND_ATTEMPTS,
           places.toArray(Integer[]::new),
           outcomes.toArray(Integer[]::new),
           attempts.toArray(Integer[]::new),
+          stumbled.toArray(Integer[]::new),
           place.runId());
     }
     return reached;
@@ -279,7 +289,7 @@ public final class PartMerge {
             "with pairs as (select n.place, o.place as old_place,"
                 + " o.outcome as old_outcome, n.outcome as new_outcome,"
                 + " o.attempts as old_attempts, n.attempts as new_attempts, s.key_high, s.key_low,"
-                + " coalesce(v.reported, o.outcome) as reported, n.kind"
+                + " coalesce(v.reported, o.outcome) as reported, n.kind, o.stumbled"
                 + " from result n join result o on o.run_id = n.run_id and o.test_id = n.test_id"
                 + " and (o.part_no = any(?) or o.place between ? and ?"
                 + " or (o.attempts = 0 and (o.place < ? or o.place > ?)))"
@@ -292,7 +302,7 @@ public final class PartMerge {
                 + " gone as (update result_row r set state = r.state | ? from pairs p"
                 + " where r.run_id = ? and r.place = p.old_place returning 1)"
                 + " select place, old_outcome, new_outcome, old_attempts, new_attempts, key_high,"
-                + " key_low, reported, kind from pairs",
+                + " key_low, reported, kind, stumbled from pairs",
             Ids.of(before),
             Packed.first(place.partNo()),
             first - 1,

@@ -7,20 +7,26 @@ import static org.vinecellar.store.generated.Tables.STREAM;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.time.OffsetDateTime;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.concurrent.Executor;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.attachments.AttachmentFiles;
 import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.ingest.Receipt;
+import org.vinecellar.core.ingest.RunChoice;
 import org.vinecellar.core.ingest.SourceFile;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.ingest.UploadWriter;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.store.blobs.BlobStore;
 import org.vinecellar.store.blobs.UnusedContents;
@@ -37,8 +43,11 @@ public final class PgIngestStore implements IngestStore {
   /** Runs in one transaction, so that none holds locks for long. */
   private static final int CLOSED_AT_ONCE = 100;
 
-  /** As often as somebody may take away what is just being found. */
-  private static final int TRIES = 5;
+  /**
+   * As often as somebody may take away what is just being found, or be quicker: each time something
+   * else went on.
+   */
+  private static final int TRIES = 100;
 
   /** What was reserved since then is not near to being dropped. */
   private static final Duration FRESH = Duration.ofHours(1);
@@ -68,35 +77,34 @@ public final class PgIngestStore implements IngestStore {
 
   @Override
   public Reservation reserve(
-      UploadRequest request, String runKey, String contentHash, Instant now) {
+      UploadRequest request, String runKey, String contentHash, RunChoice.Coming part) {
     Reservation place =
-        uploads.transaction(
-            dsl -> {
-              Record run = run(dsl, request, runKey, now);
-              long streamId = run.get(RUN.STREAM_ID);
-              long runId = run.get(RUN.ID);
-              partitions.cover(dsl, runId);
-              Receipt known = duplicate(dsl, request.target().projectId(), runId, contentHash);
-              Integer live = request.replacesPart();
-              if (known != null && live != null) {
-                dropLive(
-                    dsl,
-                    request,
-                    new Reservation(
-                        request.target().projectId(), streamId, runId, live, contentHash, null),
-                    now);
-              }
-              Receipt duplicate =
-                  known == null
-                      ? null
-                      : duplicate(dsl, request.target().projectId(), runId, contentHash);
-              int partNo =
-                  duplicate != null ? 0 : nextPart(dsl, request.target().projectId(), runId);
-              return new Reservation(
-                  request.target().projectId(), streamId, runId, partNo, contentHash, duplicate);
-            });
+        uploads.transaction(dsl -> reserved(dsl, request, runKey, contentHash, part));
     partitions.covered(place.runId());
     return place;
+  }
+
+  private Reservation reserved(
+      DSLContext dsl,
+      UploadRequest request,
+      String runKey,
+      String contentHash,
+      RunChoice.Coming part) {
+    int projectId = request.target().projectId();
+    Found found = run(dsl, request, runKey, contentHash, part);
+    partitions.cover(dsl, found.run);
+    // What may be of another night is read first.
+    boolean sure = RunChoice.takes(found.known, part.told(null));
+    Receipt known = sure ? duplicate(dsl, projectId, found.run, contentHash) : null;
+    Integer live = request.replacesPart();
+    if (known != null && live != null) {
+      Reservation provisional =
+          new Reservation(projectId, found.stream, found.run, live, contentHash, null);
+      dropLive(dsl, request, provisional, part.arrived());
+      known = duplicate(dsl, projectId, found.run, contentHash);
+    }
+    int partNo = known != null ? 0 : nextPart(dsl, projectId, found.run);
+    return new Reservation(projectId, found.stream, found.run, partNo, contentHash, known);
   }
 
   private static int nextPart(DSLContext dsl, int projectId, long runId) {
@@ -160,51 +168,81 @@ public final class PgIngestStore implements IngestStore {
     throw new IllegalStateException("a stream vanishes as often as it is made");
   }
 
-  /** The run of that key: the one that is there, which is not dropped meanwhile, or a new one. */
-  private static Record run(DSLContext dsl, UploadRequest request, String runKey, Instant now) {
+  /** Where a part goes. */
+  private record Found(long run, long stream, RunChoice.Known known) {}
+
+  /**
+   * The run of that key that the part belongs to, which is not dropped meanwhile: one that is
+   * there, or a new one.
+   */
+  private static Found run(
+      DSLContext dsl,
+      UploadRequest request,
+      String runKey,
+      String contentHash,
+      RunChoice.Coming part) {
+    int projectId = request.target().projectId();
+    RunsOfKey runs = new RunsOfKey(dsl, projectId, contentHash, part);
     for (int tries = 0; tries < TRIES; tries++) {
-      Record known =
-          dsl.select(RUN.ID, RUN.STREAM_ID, RUN.NUMBER, RUN.CHANGED_AT)
-              .from(RUN)
-              .join(STREAM)
-              .on(STREAM.PROJECT_ID.eq(RUN.PROJECT_ID), STREAM.ID.eq(RUN.STREAM_ID))
-              .where(
-                  RUN.PROJECT_ID.eq(request.target().projectId()),
-                  STREAM.NAME.eq(request.target().stream()),
-                  RUN.RUN_KEY.eq(runKey))
-              .fetchOne();
+      RunChoice.Choice choice = RunChoice.of(runs.of(request, runKey), part);
+      RunChoice.Known known = choice.run();
+      if (choice.refused() && part.known()) {
+        throw new CellarException(ProblemCode.RUN_CLOSED, Objects.requireNonNull(choice.why()));
+      }
       if (known == null) {
-        insertRun(dsl, request, stream(dsl, request, now), runKey, now);
-      } else if (isKept(dsl, request.target().projectId(), known, now)) {
-        return known;
+        insertRun(dsl, request, stream(dsl, request, part.arrived()), runKey, part);
+      } else {
+        Record kept = kept(dsl, projectId, known, part.arrived());
+        if (kept != null) {
+          return new Found(known.id(), kept.get(RUN.STREAM_ID), known);
+        }
       }
     }
     throw new IllegalStateException("a run vanishes as often as it is made");
   }
 
-  /** Whether upkeep leaves a run alone that was reserved, perhaps long ago. */
-  private static boolean isKept(DSLContext dsl, int projectId, Record run, Instant now) {
-    if (run.get(RUN.NUMBER) != null
-        || run.get(RUN.CHANGED_AT).toInstant().isAfter(now.minus(FRESH))) {
-      return true;
+  /**
+   * A run that upkeep leaves alone, though it was reserved, perhaps long ago; null if it is gone.
+   */
+  private static @Nullable Record kept(
+      DSLContext dsl, int projectId, RunChoice.Known run, Instant now) {
+    Record row =
+        dsl.select(RUN.STREAM_ID, RUN.NUMBER, RUN.CHANGED_AT)
+            .from(RUN)
+            .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(run.id()))
+            .fetchOne();
+    if (row == null
+        || row.get(RUN.NUMBER) != null
+        || row.get(RUN.CHANGED_AT).toInstant().isAfter(now.minus(FRESH))) {
+      return row;
     }
-    return dsl.update(RUN)
-            .set(RUN.CHANGED_AT, Sql.utc(now))
-            .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(run.get(RUN.ID)))
-            .execute()
-        > 0;
+    boolean there =
+        dsl.update(RUN)
+                .set(RUN.CHANGED_AT, Sql.utc(now))
+                .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(run.id()))
+                .execute()
+            > 0;
+    return there ? row : null;
   }
 
   private static void insertRun(
-      DSLContext dsl, UploadRequest request, long streamId, String runKey, Instant now) {
+      DSLContext dsl, UploadRequest request, long streamId, String runKey, RunChoice.Coming part) {
+    int projectId = request.target().projectId();
+    OffsetDateTime now = Sql.utc(part.arrived());
+    Integer round =
+        dsl.select(DSL.coalesce(DSL.max(RUN.KEY_ROUND), 0).plus(1))
+            .from(RUN)
+            .where(RUN.PROJECT_ID.eq(projectId), RUN.STREAM_ID.eq(streamId), RUN.RUN_KEY.eq(runKey))
+            .fetchSingle(0, Integer.class);
     dsl.insertInto(RUN)
-        .set(RUN.PROJECT_ID, request.target().projectId())
+        .set(RUN.PROJECT_ID, projectId)
         .set(RUN.STREAM_ID, streamId)
         .set(RUN.RUN_KEY, runKey)
+        .set(RUN.KEY_ROUND, round)
         .set(RUN.IS_OPEN, true)
-        .set(RUN.CREATED_AT, Sql.utc(now))
-        .set(RUN.STARTED_AT, Sql.utc(request.at() == null ? now : request.at()))
-        .set(RUN.CHANGED_AT, Sql.utc(now))
+        .set(RUN.CREATED_AT, now)
+        .set(RUN.STARTED_AT, part.began() == null ? now : Sql.utc(part.began()))
+        .set(RUN.CHANGED_AT, now)
         .set(RUN.LABELS, Json.of(Map.of()))
         .set(RUN.VERSION, 0)
         .set(CountColumns.OF_RUN.to(Counts.NONE))
@@ -239,7 +277,8 @@ public final class PgIngestStore implements IngestStore {
             CountColumns.OF_PART.of(row),
             CountColumns.OF_RUN.of(row),
             RunRows.changes(row),
-            List.of());
+            List.of(),
+            null);
   }
 
   @Override
@@ -307,6 +346,8 @@ public final class PgIngestStore implements IngestStore {
                     STREAM.NAME.eq(stream),
                     RUN.RUN_KEY.eq("key:" + runKey),
                     RUN.NUMBER.isNotNull())
+                .orderBy(RUN.KEY_ROUND.desc())
+                .limit(1)
                 .fetchOptional(RUN.ID));
   }
 

@@ -77,7 +77,8 @@ final class PgUploadWriter implements UploadWriter {
   private boolean done;
 
   /** How a result that was written, or waits, has changed since. */
-  private record Restated(Outcome outcome, int attempts, long moreMicros, @Nullable String line) {}
+  private record Restated(
+      Outcome outcome, int attempts, boolean stumbled, long moreMicros, @Nullable String line) {}
 
   PgUploadWriter(
       Sql sql,
@@ -156,6 +157,7 @@ final class PgUploadWriter implements UploadWriter {
         new Restated(
             again.standing(),
             again.firstAttempt() + again.attempts().size(),
+            Attempt.anyFailed(again.attempts()) || (before != null && before.stumbled()),
             more + (before == null ? 0 : before.moreMicros()),
             line(again.attempts(), before)));
     if (rows.waitingBytes() > BATCH_BYTES) {
@@ -290,7 +292,7 @@ final class PgUploadWriter implements UploadWriter {
     for (Map.Entry<Integer, Restated> entry : restated.entrySet()) {
       Restated now = entry.getValue();
       places[i] = Packed.place(place.partNo(), entry.getKey());
-      states[i] = Packed.state(now.outcome(), ResultKind.TEST, now.attempts(), 0);
+      states[i] = Packed.state(now.outcome(), ResultKind.TEST, now.attempts(), now.stumbled(), 0);
       micros[i] = now.moreMicros();
       lines[i++] = now.line();
     }
@@ -305,7 +307,7 @@ final class PgUploadWriter implements UploadWriter {
             + " from unnest(?::int[], ?::int[], ?::bigint[], ?::text[])"
             + " as k(place, state, micros, line) join result o on o.run_id = ? and o.place = k.place) n"
             + " where r.run_id = ? and r.place = n.place",
-        Packed.KIND_AND_FACTS,
+        Packed.KEPT_BY_TRIES,
         places,
         states,
         micros,

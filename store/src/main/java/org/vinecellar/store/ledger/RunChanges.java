@@ -21,6 +21,8 @@ import org.vinecellar.store.sql.Ids;
 
 /** What changed against the run before, kept with the run so that looking at it costs nothing. */
 final class RunChanges {
+  private static final String ON_RETRY = "attempts > 1 and stumbled as on_retry";
+
   private static final int BATCH = 5000;
 
   private final DSLContext dsl;
@@ -175,7 +177,7 @@ final class RunChanges {
   }
 
   private @Nullable Change change(Record row, @Nullable Outcome before) {
-    Change change = Change.between(before, outcome(row, 2), row.get(3, Integer.class) > 1);
+    Change change = Change.between(before, outcome(row, 2), row.get(3, Boolean.class));
     return change == Change.ADDED && previous == null ? null : change;
   }
 
@@ -184,26 +186,28 @@ final class RunChanges {
     return code == null ? null : Outcome.ofCode(code);
   }
 
-  /** Only tests of which something may be told: test, outcome before, outcome now, attempts. */
+  /**
+   * Only tests of which something may be told: test, outcome before, outcome now, whether on retry.
+   */
   private Cursor<Record> candidates() {
     if (previous == null) {
       return dsl.resultQuery(
-              "select test_id, null::int, outcome, attempts from "
+              "select test_id, null::int, outcome, on_retry from "
                   + standing(shared)
-                  + " n where outcome in (1, 2) or attempts > 1",
+                  + " n where outcome in (1, 2) or on_retry",
               runId)
           .fetchSize(BATCH)
           .fetchLazy();
     }
     return dsl.resultQuery(
-            "select coalesce(n.test_id, p.test_id), p.outcome, n.outcome, coalesce(n.attempts, 1)"
+            "select coalesce(n.test_id, p.test_id), p.outcome, n.outcome, coalesce(n.on_retry, false)"
                 + " from "
                 + standing(shared)
                 + " n full outer join "
                 + standing(previousShared)
                 + " p on p.test_id = n.test_id"
                 + " where (n.test_id is null or p.test_id is null or n.outcome in (1, 2)"
-                + " or p.outcome in (1, 2) or n.attempts > 1)"
+                + " or p.outcome in (1, 2) or n.on_retry)"
                 // A failed set-up that is not there any more is not a test that is gone.
                 + " and (n.test_id is not null or p.kind = 0)",
             runId,
@@ -230,12 +234,13 @@ final class RunChanges {
   /** As beside one part of the run before; what was before is null for a test it does not have. */
   private Cursor<Record> candidatesBeside(int part, int before) {
     return dsl.resultQuery(
-            "select n.test_id, p.outcome, n.outcome, n.attempts from (select * from result"
-                + " where run_id = ? and place between ? and ? and not superseded) n"
+            "select n.test_id, p.outcome, n.outcome, n.on_retry from (select *, "
+                + ON_RETRY
+                + " from result where run_id = ? and place between ? and ? and not superseded) n"
                 + " left join (select test_id, outcome from result where run_id = ?"
                 + " and place between ? and ? and not superseded) p on p.test_id = n.test_id"
                 + " where p.test_id is null or n.outcome in (1, 2) or p.outcome in (1, 2)"
-                + " or n.attempts > 1",
+                + " or n.on_retry",
             runId,
             Packed.first(part),
             Packed.last(part),
@@ -253,15 +258,16 @@ final class RunChanges {
   private static String standing(boolean several) {
     return several
         ? "(select test_id, (array[0, 3, 4, 1, 2])[max(array_position(array[0, 3, 4, 1, 2],"
-            + " outcome))] as outcome, max(attempts) as attempts, max(kind) as kind from result"
-            + " where run_id = ? and not superseded group by test_id)"
-        : "(select test_id, outcome, attempts, kind from result"
-            + " where run_id = ? and not superseded)";
+            + " outcome))] as outcome, bool_or(attempts > 1 and stumbled) as on_retry,"
+            + " max(kind) as kind from result where run_id = ? and not superseded group by test_id)"
+        : "(select test_id, outcome, kind, "
+            + ON_RETRY
+            + " from result where run_id = ? and not superseded)";
   }
 
   private Cursor<Record> candidatesOfPart(int part) {
     return dsl.resultQuery(
-            "select n.test_id, p.outcome, n.outcome, n.attempts from "
+            "select n.test_id, p.outcome, n.outcome, n.on_retry from "
                 + standing(shared)
                 + " n join (select distinct test_id from result where run_id = ?"
                 + " and place between ? and ? and not superseded) m on m.test_id = n.test_id"
@@ -269,7 +275,7 @@ final class RunChanges {
                 + standing(previousShared)
                 + " p on p.test_id = n.test_id"
                 + " where p.test_id is null or n.outcome in (1, 2) or p.outcome in (1, 2)"
-                + " or n.attempts > 1",
+                + " or n.on_retry",
             runId,
             runId,
             Packed.first(part),

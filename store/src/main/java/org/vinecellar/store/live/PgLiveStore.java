@@ -19,7 +19,9 @@ import org.jspecify.annotations.Nullable;
 import org.postgresql.PGConnection;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.ingest.IngestStore.Reservation;
+import org.vinecellar.core.ingest.OtherRunException;
 import org.vinecellar.core.ingest.Receipt;
+import org.vinecellar.core.ingest.RunChoice;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.live.LivePart;
 import org.vinecellar.core.live.LiveStore;
@@ -43,6 +45,9 @@ import org.vinecellar.store.sql.Sql;
 
 /** Parts while they come, in PostgreSQL. Thread-safe; any instance may take any batch. */
 public final class PgLiveStore implements LiveStore {
+  /** As often as the run of a key may become another one meanwhile. */
+  private static final int TRIES = 4;
+
   private final Sql sql;
   private final IngestStore ingest;
 
@@ -54,8 +59,24 @@ public final class PgLiveStore implements LiveStore {
 
   @Override
   public LivePart open(UploadRequest request, String runKey, Instant now) {
-    Reservation place =
-        ingest.reserve(request, runKey, ProvisionalPart.HASH + UUID.randomUUID(), now);
+    OtherRunException other = null;
+    for (int tries = 0; tries < TRIES; tries++) {
+      Reservation place =
+          ingest.reserve(
+              request,
+              runKey,
+              ProvisionalPart.HASH + UUID.randomUUID(),
+              RunChoice.Coming.unread(request, now).told(null));
+      try {
+        return open(request, place, now);
+      } catch (OtherRunException e) {
+        other = e;
+      }
+    }
+    throw new IllegalStateException("the runs of a key change all the time", other);
+  }
+
+  private LivePart open(UploadRequest request, Reservation place, Instant now) {
     return sql.transaction(
         dsl -> {
           Receipt receipt = new PartArrival(dsl, place).addLive(request, now);

@@ -27,11 +27,17 @@ public final class Packed {
   /** Set in the state of a result that a later part has tried again. */
   public static final int SUPERSEDED = 1 << 8;
 
-  /** The bits of a state that further attempts do not change. */
-  public static final int KIND_AND_FACTS = 3 << 6 | MAX_FACTS << 20;
+  /** Set in the state of a result of which an attempt failed, whatever came of it. */
+  public static final int STUMBLED = 1 << 18;
+
+  /** The bits of a state that further attempts of the same part leave as they are. */
+  public static final int KEPT_BY_TRIES = 3 << 6 | STUMBLED | MAX_FACTS << 20;
 
   /** Attempts of a result that are counted; more count as these. */
-  public static final int MAX_ATTEMPTS = 1023;
+  public static final int MAX_ATTEMPTS = 511;
+
+  /** The bits of a state that another standing outcome changes: that, and how many attempts. */
+  public static final int OUTCOME_AND_ATTEMPTS = 7 | MAX_ATTEMPTS << 9;
 
   private static final int PART = 1 << 20;
   private static final int FIRST_PART = 2048;
@@ -102,13 +108,16 @@ public final class Packed {
   /**
    * A result that stands, told by its part alone.
    *
+   * @param stumbled whether one of its attempts failed
    * @param facts the version of its test's facts; 0 for none
    */
-  public static int state(Outcome outcome, ResultKind kind, int attempts, int facts) {
+  public static int state(
+      Outcome outcome, ResultKind kind, int attempts, boolean stumbled, int facts) {
     return outcome.code()
         | outcome.code() << 3
         | kind.code() << 6
         | Math.min(attempts, MAX_ATTEMPTS) << 9
+        | (stumbled ? STUMBLED : 0)
         | (attempts > 1 ? RETRIED : 0)
         | facts << 20;
   }

@@ -140,7 +140,11 @@ public final class ResultRows {
     rows.int4(Math.toIntExact(testId));
     rows.int4(
         Packed.state(
-            result.outcome(), result.kind(), result.attempts().size(), Math.max(0, facts)));
+            result.outcome(),
+            result.kind(),
+            result.attempts().size(),
+            Attempt.anyFailed(result.attempts()),
+            Math.max(0, facts)));
     if (result.durationMicros() == TestResult.NO_DURATION) {
       rows.none();
     } else {

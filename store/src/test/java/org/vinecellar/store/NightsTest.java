@@ -1,0 +1,202 @@
+package org.vinecellar.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.io.ByteArrayInputStream;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.concurrent.Callable;
+import java.util.concurrent.Future;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.csv.CsvColumns;
+import org.vinecellar.core.ingest.Ingest;
+import org.vinecellar.core.ingest.Receipt;
+import org.vinecellar.core.ingest.SourceFile;
+import org.vinecellar.core.ingest.UploadRequest;
+import org.vinecellar.core.ingest.UploadRequest.PartKey;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.results.Origin;
+import org.vinecellar.core.results.Variant;
+import org.vinecellar.core.runs.RunSummary;
+
+/** One key, used night after night: each night is a run of its own, and a red one stays red. */
+class NightsTest {
+  @RegisterExtension static final TestStore STORE = new TestStore();
+
+  private static final Instant EIGHT = Instant.parse("2026-10-01T20:00:00Z");
+  private static final String TAP = "1..1\nok 1 - the ramp is down\n";
+
+  private final Stores stores = STORE.stores();
+  private int project;
+  private int streams;
+  private String stream = "";
+
+  @BeforeEach
+  void aStream() {
+    String key = "p" + System.nanoTime();
+    project = stores.projects().create(key, key, null, EIGHT).id();
+    stream = "quay/" + ++streams;
+  }
+
+  private record Text(String text) implements SourceFile {
+    @Override
+    public String name() {
+      return text.startsWith("<") ? "f.xml" : "f.tap";
+    }
+
+    @Override
+    public InputStream open() {
+      return new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8));
+    }
+  }
+
+  /** What is pushed: at what time, from where, as which attempt. */
+  private record Push(
+      Instant arrives,
+      @Nullable String commit,
+      @Nullable String build,
+      @Nullable Integer attempt,
+      @Nullable Integer expected,
+      String text) {
+    Push(Instant arrives, String text) {
+      this(arrives, null, null, null, null, text);
+    }
+  }
+
+  private Receipt push(Push push) {
+    return new Ingest(stores.ingest(), ReadLimits.DEFAULT, push::arrives)
+        .receive(
+            new UploadRequest(
+                new UploadRequest.Target(
+                    project, stream, "nightly", new PartKey(null, Variant.NONE, push.attempt)),
+                new Origin(push.commit, "main", push.build),
+                Map.of(),
+                push.expected,
+                null,
+                null,
+                CsvColumns.NONE,
+                false),
+            List.of(new Text(push.text)));
+  }
+
+  private static String suite(String name, Instant began, String outcome) {
+    return "<testsuite name='"
+        + name
+        + "' timestamp='"
+        + began
+        + "'><testcase name='boards' time='1'>"
+        + (outcome.equals("F") ? "<failure message='late'/>" : "")
+        + "</testcase></testsuite>";
+  }
+
+  private RunSummary run(int number) {
+    return stores.runs().run(project, stream, number).orElseThrow();
+  }
+
+  /** Parts of five nights, all at once and in any order, some hours or days after they ran. */
+  @ParameterizedTest
+  @ValueSource(longs = {1, 2, 3, 4, 5, 6})
+  void nightsAreKeptApart(long seed) throws Exception {
+    Random random = new Random(seed);
+    List<Callable<Receipt>> parts = new ArrayList<>();
+    for (int night = 0; night < 5; night++) {
+      for (int part = 0; part < 4; part++) {
+        Instant began = EIGHT.plus(Duration.ofHours(24L * night)).plusSeconds(random.nextInt(9000));
+        String text = suite("part " + part, began, night == 2 && part == 1 ? "F" : "P");
+        parts.add(() -> push(new Push(EIGHT.plus(Duration.ofDays(6)), text)));
+      }
+    }
+    Collections.shuffle(parts, random);
+    for (Future<Receipt> one : STORE.threads().invokeAll(parts)) {
+      assertThat(one.get().duplicate()).isFalse();
+    }
+
+    List<String> nights = new ArrayList<>();
+    for (int number = 1; number <= 5; number++) {
+      RunSummary run = run(number);
+      nights.add(
+          Duration.between(EIGHT, run.times().started()).toDays()
+              + ": "
+              + run.counts().passed()
+              + " passed, "
+              + run.counts().failed()
+              + " failed");
+    }
+    assertThat(nights)
+        .containsExactlyInAnyOrder(
+            "0: 4 passed, 0 failed",
+            "1: 4 passed, 0 failed",
+            "2: 3 passed, 1 failed",
+            "3: 4 passed, 0 failed",
+            "4: 4 passed, 0 failed");
+    for (Callable<Receipt> part : parts) {
+      assertThat(part.call().duplicate()).as("sent again, it changes nothing").isTrue();
+    }
+  }
+
+  @Test
+  void resultsThatTellNoTimeAreOfTheNightInWhichTheyCome() {
+    assertThat(push(new Push(EIGHT, TAP)).number()).isEqualTo(1);
+    assertThat(push(new Push(EIGHT.plusSeconds(600), TAP)).duplicate()).isTrue();
+    Receipt next = push(new Push(EIGHT.plus(Duration.ofDays(1)), TAP));
+    assertThat(next.duplicate()).isFalse();
+    assertThat(next.number()).isEqualTo(2);
+  }
+
+  @Test
+  void anotherCommitIsAnotherRunAndThatIsSaid() {
+    Instant began = EIGHT.minusSeconds(60);
+    Push red = new Push(EIGHT, "a1b2c3d4e5f6", null, null, null, suite("a", began, "F"));
+    assertThat(push(red).notice()).isNull();
+    Receipt green = push(new Push(EIGHT, "ffff00001111", null, null, null, suite("a", began, "P")));
+    assertThat(green.number()).isEqualTo(2);
+    assertThat(green.notice())
+        .isEqualTo(
+            "this begins run #2: run #1 of the same key is of commit a1b2c3d4e5, this of ffff000011");
+    assertThat(run(1).counts().failed()).isEqualTo(1);
+    assertThat(run(2).changes().fixed()).isEqualTo(1);
+    Push late = new Push(EIGHT, "a1b2c3d4e5f6", null, null, null, suite("b", began, "P"));
+    assertThat(push(late).number()).as("a part of the first one still finds it").isEqualTo(1);
+  }
+
+  @Test
+  void aClosedRunTakesNothingButWhatComesSoonOrIsTriedAgain() {
+    String build = "https://ci.example/builds/7";
+    Push first = new Push(EIGHT, "a1b2c3d", build, 1, 1, suite("a", EIGHT, "P"));
+    assertThat(push(first).open()).isFalse();
+    Instant soon = EIGHT.plusSeconds(1200);
+    push(new Push(soon, "a1b2c3d", build, 1, null, suite("b", EIGHT.plusSeconds(9), "P")));
+    assertThat(run(1).open()).as("a part that comes late does not open it").isFalse();
+    assertThat(run(1).counts().tests()).isEqualTo(2);
+
+    Instant later = EIGHT.plus(Duration.ofHours(3));
+    Push refused = new Push(later, "a1b2c3d", build, 1, null, suite("c", EIGHT, "F"));
+    assertThatThrownBy(() -> push(refused))
+        .isInstanceOfSatisfying(
+            CellarException.class, e -> assertThat(e.code()).isEqualTo(ProblemCode.RUN_CLOSED))
+        .hasMessageContaining("run #1 of this key was closed 3 h ago")
+        .hasMessageContaining("--run KEY");
+    assertThat(run(1).counts().tests()).isEqualTo(2);
+    assertThat(STORE.count("part where project_id = " + project)).isEqualTo(2);
+
+    Receipt again = push(new Push(later, "a1b2c3d", build, 2, null, suite("a", later, "P")));
+    assertThat(again.number()).isEqualTo(1);
+    assertThat(again.run().retried()).isEqualTo(1);
+    assertThat(again.changes().passedOnRetry()).as("it passed each time").isZero();
+  }
+}
