@@ -21,6 +21,7 @@ import org.vinecellar.core.attachments.AttachmentMarks;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.Formats;
 import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.Repeat;
 import org.vinecellar.core.formats.UnreadableFileException;
 import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.results.Attachment;
@@ -151,7 +152,7 @@ final class NamedAttachments {
     }
 
     @Override
-    public void onCase(TestResult result) {
+    public void onCase(TestResult result, Repeat repeat) {
       AttachmentMarks.taken(result)
           .attempts()
           .forEach(attempt -> attempt.attachments().forEach(this::take));

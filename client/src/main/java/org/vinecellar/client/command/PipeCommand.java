@@ -28,6 +28,7 @@ import org.vinecellar.client.spool.Spool;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.Formats;
 import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.Repeat;
 import org.vinecellar.core.formats.UnreadableFileException;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.TestId;
@@ -182,7 +183,7 @@ final class PipeCommand implements Callable<Integer> {
     }
 
     @Override
-    public void onCase(TestResult result) {
+    public void onCase(TestResult result, Repeat repeat) {
       feed.finished(result);
       if (!quiet && !options.json() && result.outcome().isFailing()) {
         String line = result.attempts().get(result.attempts().size() - 1).firstLine();

@@ -10,8 +10,27 @@ public interface CaseHandler {
   /** The format of the file; called first. */
   void onFormat(String format);
 
-  /** What one case says, before cases of the same test are joined. */
-  void onCase(TestResult result);
+  /**
+   * What one case says, before cases of the same test are joined.
+   *
+   * @param repeat what it is should its test have been told of before
+   */
+  void onCase(TestResult result, Repeat repeat);
+
+  /** The same, when its file does not say. */
+  default void onCase(TestResult result) {
+    onCase(result, Repeat.UNTOLD);
+  }
+
+  /** What the header of a suite counts, told at its end, against what was found in it. */
+  default void onHeader(SuiteHeader header) {}
+
+  /**
+   * The file itself says that something failed: held against what was read of it.
+   *
+   * @param says in which words
+   */
+  default void onFailed(String says) {}
 
   /** A property of the file as a whole, such as the version of the runtime. */
   void onProperty(String name, String value);

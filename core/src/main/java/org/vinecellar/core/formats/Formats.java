@@ -5,7 +5,6 @@ import java.io.ByteArrayInputStream;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.SequenceInputStream;
-import java.time.Instant;
 import java.util.List;
 import java.util.Set;
 import java.util.zip.GZIPInputStream;
@@ -22,14 +21,13 @@ import org.vinecellar.core.formats.googletest.GoogleTestReader;
 import org.vinecellar.core.formats.gotest.GoTestReader;
 import org.vinecellar.core.formats.javascript.JestReader;
 import org.vinecellar.core.formats.javascript.MochaReader;
+import org.vinecellar.core.formats.javascript.MochaStreamReader;
 import org.vinecellar.core.formats.javascript.PlaywrightReader;
 import org.vinecellar.core.formats.junitxml.JUnitXmlReader;
 import org.vinecellar.core.formats.opentest.OpenTestReader;
 import org.vinecellar.core.formats.rspec.RspecReader;
 import org.vinecellar.core.formats.tap.TapReader;
 import org.vinecellar.core.formats.testng.TestNgReader;
-import org.vinecellar.core.results.TestId;
-import org.vinecellar.core.results.TestResult;
 
 /** Every reader, and the choice between them by what a file holds. Thread-safe. */
 public final class Formats {
@@ -42,6 +40,7 @@ public final class Formats {
           new GoTestReader(),
           new RspecReader(),
           new MochaReader(),
+          new MochaStreamReader(),
           new JestReader(),
           new PlaywrightReader(),
           new GoogleTestReader(),
@@ -154,62 +153,17 @@ public final class Formats {
       ResultReader reader, InputStream in, String fileName, ReadLimits limits, CaseHandler handler)
       throws IOException {
     handler.onFormat(reader.format());
-    Counting counting = new Counting(handler);
+    Verdict verdict = new Verdict(handler, fileName);
     try {
-      reader.read(in, fileName, limits, counting);
+      reader.read(in, fileName, limits, verdict);
     } catch (CutOffException e) {
-      if (counting.cases == 0) {
+      if (verdict.isEmpty()) {
         throw e;
       }
       handler.onBrokenOff("the file " + e.text() + "; what stands before is kept");
     }
+    verdict.end();
     return reader.format();
-  }
-
-  /** Hands everything on and counts cases. */
-  private static final class Counting implements CaseHandler {
-    private final CaseHandler handler;
-    private int cases;
-
-    Counting(CaseHandler handler) {
-      this.handler = handler;
-    }
-
-    @Override
-    public void onFormat(String format) {
-      handler.onFormat(format);
-    }
-
-    @Override
-    public void onCase(TestResult result) {
-      cases++;
-      handler.onCase(result);
-    }
-
-    @Override
-    public void onProperty(String name, String value) {
-      handler.onProperty(name, value);
-    }
-
-    @Override
-    public void onProblem(String problem) {
-      handler.onProblem(problem);
-    }
-
-    @Override
-    public void onBrokenOff(String how) {
-      handler.onBrokenOff(how);
-    }
-
-    @Override
-    public void onStart(TestId test, @Nullable Instant time) {
-      handler.onStart(test, time);
-    }
-
-    @Override
-    public void onEnd(TestId test) {
-      handler.onEnd(test);
-    }
   }
 
   private static ResultReader readerFor(FileHead head, CsvColumns columns) {

@@ -7,6 +7,8 @@ import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.Formats;
+import org.vinecellar.core.formats.Repeat;
+import org.vinecellar.core.formats.SuiteHeader;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Key128;
 import org.vinecellar.core.results.Outcome;
@@ -16,22 +18,23 @@ import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
 
 /**
- * Joins cases that name the same test. Files do not say what a repeated case is, so its outcomes
- * must tell:
+ * Joins cases that name the same test. What a repeated case is, its reader says ({@link Repeat}):
  *
  * <ul>
- *   <li>nothing passed before it: a retry; it decides
- *   <li>a failure after the one pass: the same try went wrong later, in its teardown; the failure
- *       stands
+ *   <li>a retry: one more attempt, which decides
+ *   <li>more of the same try, as of its teardown: it is added to that
+ *   <li>another test of that name, or one more invocation, as from a data provider whose parameters
+ *       are not in the name: it is numbered, and counts
+ *   <li>where the file does not say, the header of its suite may, by what it counts; and where that
+ *       does not either, each counts: a failure is never hidden behind a pass
  *   <li>of a suite that a file of another format told of, where builds leave both behind: dropped
  *   <li>the same case again in another file: the files are cumulative; it is dropped
- *   <li>anything else: another test of that name, as from a data provider whose parameters are not
- *       in the name; it is numbered. Should an earlier failure have been taken for a retried one,
- *       it stands again: a failure is never hidden
+ *   <li>what was skipped, or not reached, and ran later: the later counts
  * </ul>
  */
 final class Assembler {
   private static final int MAX_SUITES = 20_000;
+  private static final int MAX_HELD = 10_000;
 
   private final ResultSink sink;
   private final List<Tally> tallies;
@@ -51,9 +54,25 @@ final class Assembler {
    */
   private final Map<String, String> toldBy = new HashMap<>();
 
+  /** Cases of which the header of their suite may yet tell what they are. */
+  private final List<Held> held = new ArrayList<>();
+
+  /** The last case, to which the next one may yet belong. */
+  private @Nullable TestResult last;
+
+  private Repeat lastRepeat = Repeat.UNTOLD;
+  private int untoldInFile;
+  private final List<String> directories = new ArrayList<>();
   private String format = "";
   private @Nullable SuitePath lastSuite;
   private boolean lastRetold;
+
+  /**
+   * A case that has the name of another one.
+   *
+   * @param number which case of the upload it was
+   */
+  private record Held(TestResult result, int number) {}
 
   /**
    * @param tallies one for each file, changed as results arrive
@@ -63,9 +82,15 @@ final class Assembler {
     this.tallies = tallies;
   }
 
-  void beginFile(int index) {
+  /**
+   * @param name as it was sent, with its directory
+   */
+  void beginFile(int index, String name) {
     file = index;
+    String path = name.replace('\\', '/');
+    directories.add(path.substring(0, path.lastIndexOf('/') + 1));
     repeatedInFile = 0;
+    untoldInFile = 0;
     droppedInFile = 0;
     droppedTries = 0;
     retoldInFile = 0;
@@ -79,12 +104,21 @@ final class Assembler {
 
   /** What is to be said of the file that ends. */
   List<String> endFile() {
+    flush();
+    settle(new SuiteHeader(-1, -1, cases, 0));
     List<String> problems = new ArrayList<>();
     if (repeatedInFile > 0) {
       problems.add(
           repeatedInFile
               + (repeatedInFile == 1 ? " case has" : " cases have")
               + " the name of another test; they are numbered in order (#2, #3, …)");
+    }
+    if (untoldInFile > 0) {
+      problems.add(
+          "of "
+              + untoldInFile
+              + (untoldInFile == 1 ? " of these" : " of them")
+              + " nothing tells whether it was a retry; each counts");
     }
     if (droppedInFile > 0) {
       problems.add(
@@ -118,12 +152,57 @@ final class Assembler {
    *
    * @param result of that case alone
    */
-  void add(TestResult result) {
+  void add(TestResult result, Repeat repeat) {
     cases++;
+    TestResult before = last;
+    if (repeat == Repeat.SAME_TRY
+        && before != null
+        && before.test().key().equals(result.test().key())) {
+      last = SameTry.joined(before, result);
+      return;
+    }
+    flush();
     if (retold(result.test().suite())) {
       retoldInFile++;
     } else {
-      join(result);
+      last = result;
+      lastRepeat = repeat;
+    }
+  }
+
+  private void flush() {
+    TestResult result = last;
+    if (result != null) {
+      last = null;
+      join(result, lastRepeat);
+    }
+  }
+
+  /** What the header of the suite that ends tells of the cases in it. */
+  void header(SuiteHeader header) {
+    flush();
+    if (!held.isEmpty()) {
+      settle(header);
+    }
+  }
+
+  private void settle(SuiteHeader header) {
+    int from = held.size();
+    while (from > 0 && held.get(from - 1).number > cases - header.cases()) {
+      from--;
+    }
+    List<Held> inside = List.copyOf(held.subList(from, held.size()));
+    held.subList(from, held.size()).clear();
+    Repeat meaning = header.meaning(inside.size());
+    for (Held one : inside) {
+      untoldInFile += meaning == Repeat.UNTOLD ? 1 : 0;
+      TestResult result = one.result;
+      int slot = seen.find(result.test());
+      if (meaning == Repeat.RETRY) {
+        again(result, slot, print(result));
+      } else {
+        another(result);
+      }
     }
   }
 
@@ -142,7 +221,7 @@ final class Assembler {
     return lastRetold;
   }
 
-  private void join(TestResult result) {
+  private void join(TestResult result, Repeat repeat) {
     int print = print(result);
     int slot = seen.find(result.test());
     if (slot < 0) {
@@ -150,18 +229,38 @@ final class Assembler {
       return;
     }
     Outcome before = seen.outcome(slot);
-    Outcome now = result.outcome();
-    if (seen.file(slot) != file && before == now && seen.hasPrint(slot, print)) {
+    boolean elsewhere = seen.file(slot) != file;
+    if (elsewhere && before == result.outcome() && seen.hasPrint(slot, print)) {
       droppedInFile++;
       return;
     }
-    boolean retry = before != Outcome.PASSED && !(before == now && now == Outcome.SKIPPED);
-    boolean teardown = before == Outcome.PASSED && now.isFailing() && seen.attempts(slot) == 1;
-    if (!seen.numbered(slot) && (retry || teardown)) {
+    boolean ranNow = !ran(before) && (ran(result.outcome()) || before != result.outcome());
+    boolean retry =
+        repeat == Repeat.RETRY
+            || repeat == Repeat.SAME_TRY
+            || (repeat == Repeat.RETRY_BESIDE && isBeside(slot));
+    if (retry
+        || result.kind() == ResultKind.SETUP
+        || (ranNow && (elsewhere || repeat != Repeat.OTHER))) {
       again(result, slot, print);
+    } else if (repeat == Repeat.OTHER || elsewhere || held.size() == MAX_HELD) {
+      untoldInFile += repeat == Repeat.OTHER ? 0 : 1;
+      another(result);
     } else {
-      another(result, slot);
+      held.add(new Held(result, cases));
     }
+  }
+
+  /** Whether what was seen stands in another file of the same directory, and did not pass there. */
+  private boolean isBeside(int slot) {
+    int other = seen.file(slot);
+    return other != file
+        && directories.get(other).equals(directories.get(file))
+        && seen.outcome(slot) != Outcome.PASSED;
+  }
+
+  private static boolean ran(Outcome outcome) {
+    return outcome == Outcome.PASSED || outcome.isFailing();
   }
 
   private static int print(TestResult result) {
@@ -217,24 +316,10 @@ final class Assembler {
     seen.outcome(slot, now);
   }
 
-  private void another(TestResult result, int slot) {
+  private void another(TestResult result) {
     TestId id = result.test();
-    if (!seen.numbered(slot)) {
-      seen.number(slot);
-      if (seen.outcome(slot) == Outcome.PASSED && seen.attempts(slot) > 1) {
-        restate(slot, result.kind(), Outcome.FAILED);
-        sink.again(
-            new ResultSink.Again(
-                seen.ordinal(slot),
-                id,
-                seen.attempts(slot),
-                List.of(),
-                Outcome.FAILED,
-                TestResult.NO_DURATION));
-      }
-    }
     repeatedInFile++;
     int number = repetitions.merge(id.key(), 2, (old, two) -> old + 1);
-    join(result.ofTest(id.repetition(number)));
+    join(result.ofTest(id.repetition(number)), Repeat.OTHER);
   }
 }

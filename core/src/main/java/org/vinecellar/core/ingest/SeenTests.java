@@ -28,12 +28,11 @@ final class SeenTests {
   private static final int FILE_BITS = 14;
   private static final int PRINT_BITS = 14;
 
-  // From the low end: ordinal 23, file 14, attempts 8, outcome 3, numbered 1, used 1, print 14.
+  // From the low end: ordinal 23, file 14, attempts 8, outcome 3, free 1, used 1, print 14.
   private static final int FILE_AT = ORDINAL_BITS;
   private static final int ATTEMPTS_AT = FILE_AT + FILE_BITS;
   private static final int OUTCOME_AT = ATTEMPTS_AT + 8;
-  private static final long NUMBERED = 1L << (OUTCOME_AT + 3);
-  private static final long USED = NUMBERED << 1;
+  private static final long USED = 1L << (OUTCOME_AT + 4);
   private static final int PRINT_AT = 64 - PRINT_BITS;
 
   /** The most attempts of one test that are kept. */
@@ -170,14 +169,6 @@ final class SeenTests {
 
   void outcome(int slot, Outcome outcome) {
     set(slot, 7L << OUTCOME_AT, (long) outcome.code() << OUTCOME_AT);
-  }
-
-  boolean numbered(int slot) {
-    return (word(slot) & NUMBERED) != 0;
-  }
-
-  void number(int slot) {
-    set(slot, 0, NUMBERED);
   }
 
   /** Whether a test's last case had this fingerprint, as far as its low 14 bits tell. */

@@ -12,6 +12,8 @@ import org.vinecellar.core.attachments.AttachmentMarks;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.Formats;
 import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.Repeat;
+import org.vinecellar.core.formats.SuiteHeader;
 import org.vinecellar.core.formats.UnreadableFileException;
 import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.problem.CellarException;
@@ -64,7 +66,7 @@ public final class UploadReader {
     Map<String, String> properties = new LinkedHashMap<>();
     List<Draft> drafts = new ArrayList<>();
     for (int i = 0; i < files.size(); i++) {
-      assembler.beginFile(i);
+      assembler.beginFile(i, files.get(i).name());
       drafts.add(readOne(files.get(i), limits, hints, attachments, assembler, properties));
     }
     List<FileReport> reports = new ArrayList<>();
@@ -106,13 +108,19 @@ public final class UploadReader {
           }
 
           @Override
-          public void onCase(TestResult reported) {
+          public void onCase(TestResult reported, Repeat repeat) {
             TestResult claimed = attachments.claim(AttachmentMarks.taken(reported));
             Variant whole = hints.variant;
             assembler.add(
                 whole.isNone()
                     ? claimed
-                    : claimed.ofTest(claimed.test().in(whole.with(claimed.test().variant()))));
+                    : claimed.ofTest(claimed.test().in(whole.with(claimed.test().variant()))),
+                repeat);
+          }
+
+          @Override
+          public void onHeader(SuiteHeader header) {
+            assembler.header(header);
           }
 
           @Override

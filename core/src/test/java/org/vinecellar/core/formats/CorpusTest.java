@@ -2,12 +2,15 @@ package org.vinecellar.core.formats;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.io.IOException;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvFileSource;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.vinecellar.core.ingest.Recording;
 import org.vinecellar.core.ingest.SourceFile;
@@ -48,7 +51,7 @@ class CorpusTest {
     "googletest,      3, 2, 0, 2, 0, 0, 0",
     "phpunit,         2, 2, 1, 2, 0, 0, 0",
     "bats,            1, 1, 0, 1, 0, 0, 0",
-    "mocha-xunit,     1, 2, 0, 2, 0, 0, 0",
+    "mocha-xunit,     1, 1, 0, 2, 0, 0, 1",
     "jest-junit,      4, 2, 0, 1, 0, 0, 0",
     "vitest,          4, 2, 0, 2, 0, 0, 0",
     "ctest,           1, 1, 0, 1, 0, 0, 0",
@@ -87,6 +90,58 @@ class CorpusTest {
     assertThat(report.unreadable()).isEmpty();
     assertThat(report.total())
         .isEqualTo(new Counts(passed, failed, errored, skipped, missed, retried, setUps));
+  }
+
+  /**
+   * Runs that were broken in every way that their framework has: what it called failed is red here,
+   * or broken off, or cannot be read; where its file keeps silent, that is written down.
+   */
+  @ParameterizedTest
+  @CsvFileSource(resources = "/corpus/broken/expected.csv", numLinesToSkip = 1)
+  void whatTheFrameworkCallsFailedIsNotGreen(
+      String file,
+      int exit,
+      String shown,
+      int passed,
+      int failed,
+      int errored,
+      int skipped,
+      int missed,
+      int retried,
+      int setUps)
+      throws IOException {
+    Path path = Path.of("src/test/resources/corpus/broken", file);
+    UploadReport report =
+        UploadReader.read(
+            List.of(Recording.source(file, Files.readAllBytes(path))),
+            ReadLimits.DEFAULT,
+            recording);
+    Counts counts = report.total();
+    String how =
+        !report.unreadable().isEmpty()
+            ? "unreadable"
+            : counts.failed() + counts.errored() + counts.setUps() > 0
+                ? "red"
+                : report.brokenOff() ? "broken off" : counts.tests() == 0 ? "nothing" : "green";
+    assertThat(how).isEqualTo(shown);
+    assertThat(counts)
+        .isEqualTo(new Counts(passed, failed, errored, skipped, missed, retried, setUps));
+    if (how.equals("green") && exit != 0) {
+      assertThat(file)
+          .as("their files tell nothing of it: the job's status does")
+          .matches("vitest-late\\..*|node-afterall\\.xml|pytest-inner\\.xml");
+    }
+  }
+
+  @Test
+  void timesThatBatsPutsIntoNamesAreTakenOut() {
+    recording.read("1..2\nok 1 boards in 12ms\nnot ok 2 sails in 9ms\n# no wind\nok 3 x in 7ms\n");
+    assertThat(recording.results)
+        .extracting(result -> result.test().name() + " " + result.durationMicros())
+        .containsExactly("boards 12000", "sails 9000", "x 7000");
+    Recording named = new Recording();
+    named.read("1..2\nok 1 - answers in 200ms\nok 2 - sails\n");
+    assertThat(named.results.get(0).test().name()).isEqualTo("answers in 200ms");
   }
 
   @Test

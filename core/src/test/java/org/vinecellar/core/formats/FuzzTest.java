@@ -133,7 +133,7 @@ class FuzzTest {
     }
 
     @Override
-    public void onCase(TestResult result) {
+    public void onCase(TestResult result, Repeat repeat) {
       assertThat(result.test().displayName().length()).isLessThan(1_100);
       assertThat(result.test().suite().depth()).isLessThan(70);
       assertThat(result.properties()).hasSizeLessThanOrEqualTo(210);

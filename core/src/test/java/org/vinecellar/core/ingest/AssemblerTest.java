@@ -2,14 +2,21 @@ package org.vinecellar.core.ingest;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.nio.charset.StandardCharsets;
 import java.util.Arrays;
+import java.util.List;
 import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.results.TestResult;
 
-/** What cases of one name become: P passed, F failed, E errored, S skipped. */
+/**
+ * What cases of one name become: P passed, F failed, E errored, S skipped, T failed in its
+ * teardown.
+ */
 class AssemblerTest {
   private static String cases(String letters) {
     return Arrays.stream(letters.split(""))
@@ -19,6 +26,7 @@ class AssemblerTest {
                     + switch (letter) {
                       case "F" -> "<failure message='f'/>";
                       case "E" -> "<error message='e'/>";
+                      case "T" -> "<error message='failed on teardown with &quot;x&quot;'/>";
                       case "S" -> "<skipped message='s'/>";
                       default -> "";
                     }
@@ -28,32 +36,81 @@ class AssemblerTest {
 
   @ParameterizedTest
   @CsvSource({
-    // cases in one file, tests, passed, failed, errored, skipped, retried
-    "P,    1, 1, 0, 0, 0, 0",
-    "FP,   1, 1, 0, 0, 0, 1",
-    "FFP,  1, 1, 0, 0, 0, 1",
-    "FFF,  1, 0, 1, 0, 0, 1",
-    "SP,   1, 1, 0, 0, 0, 1",
-    "SF,   1, 0, 1, 0, 0, 1",
-    "FS,   1, 0, 1, 0, 0, 1",
-    "PE,   1, 0, 0, 1, 0, 1",
-    "PF,   1, 0, 1, 0, 0, 1",
-    "PP,   2, 2, 0, 0, 0, 0",
-    "PPF,  3, 2, 1, 0, 0, 0",
-    "SS,   2, 0, 0, 0, 2, 0",
-    "PPPP, 4, 4, 0, 0, 0, 0",
-    // the first failure might have been a test of its own: it is not hidden behind the pass
-    "FPPP, 3, 2, 1, 0, 0, 1",
+    // cases in one file, its header's tests and failures; tests, passed, failed, errored, skipped,
+    // retried
+    "P,    ,  , 1, 1, 0, 0, 0, 0",
+    // nothing tells: each counts
+    "FP,   ,  , 2, 1, 1, 0, 0, 0",
+    "PF,   ,  , 2, 1, 1, 0, 0, 0",
+    "PP,   ,  , 2, 2, 0, 0, 0, 0",
+    "FFF,  ,  , 3, 0, 3, 0, 0, 0",
+    "FPPP, ,  , 4, 3, 1, 0, 0, 0",
+    // the header counts each case
+    "FP,   2, 1, 2, 1, 1, 0, 0, 0",
+    "FFP,  3, 2, 3, 1, 2, 0, 0, 0",
+    "PE,   2, 1, 2, 1, 0, 1, 0, 0",
+    // it counts tests: these were tried again
+    "FP,   1, 0, 1, 1, 0, 0, 0, 1",
+    "FFP,  1, 0, 1, 1, 0, 0, 0, 1",
+    "FFF,  1, 1, 1, 0, 1, 0, 0, 1",
+    "PF,   1, 1, 1, 0, 1, 0, 0, 1",
+    // its count of tests is off, that of failures tells
+    "FP,   9, 1, 2, 1, 1, 0, 0, 0",
+    "FP,   9, 0, 2, 1, 1, 0, 0, 0",
+    // what was skipped and ran later
+    "SP,   2, 0, 1, 1, 0, 0, 0, 1",
+    "SF,   2, 1, 1, 0, 1, 0, 0, 1",
+    "SS,   ,  , 2, 0, 0, 0, 2, 0",
+    // of a teardown the case itself tells
+    "PT,   2, 1, 1, 0, 0, 1, 0, 0",
+    "FT,   1, 1, 1, 0, 1, 0, 0, 0",
+    "PTPT, 4, 2, 2, 0, 0, 2, 0, 0",
   })
   void ofOneFile(
-      String letters, int tests, int passed, int failed, int errored, int skipped, int retried) {
-    var total = new Recording().read(cases(letters)).total();
+      String letters,
+      @Nullable Integer promised,
+      @Nullable Integer promisedFailing,
+      int tests,
+      int passed,
+      int failed,
+      int errored,
+      int skipped,
+      int retried) {
+    String header =
+        promised == null ? "" : " tests='" + promised + "' failures='" + promisedFailing + "'";
+    String file = cases(letters).replace("<testsuite ", "<testsuite" + header + " ");
+    var total = new Recording().read(file).total();
 
     assertThat(total.tests()).isEqualTo(tests);
     assertThat(total)
         .extracting(c -> c.passed(), c -> c.failed(), c -> c.errored(), c -> c.skipped())
         .containsExactly(passed, failed, errored, skipped);
     assertThat(total.retried()).isEqualTo(retried);
+    assertThat(total.setUps()).isZero();
+  }
+
+  /** Two files of one upload: which failed first, where they lie, who wrote them. */
+  @ParameterizedTest
+  @CsvSource({
+    "a/one.xml,            a/two.xml,            '',       2, 1, 1",
+    "jdk17/TEST-Fare.xml,  jdk21/TEST-Fare.xml,  surefire, 2, 1, 1",
+    "out/TEST-Inner.xml,   out/TEST-Fare.xml,    surefire, 1, 1, 0",
+  })
+  void ofTwoFiles(String one, String two, String schema, int tests, int passed, int failed) {
+    String attribute = schema.isEmpty() ? "" : " noNamespaceSchemaLocation='surefire.xsd'";
+    var report =
+        UploadReader.read(
+            List.of(source(one, cases("F"), attribute), source(two, cases("P"), attribute)),
+            ReadLimits.DEFAULT,
+            new Recording());
+    assertThat(report.total())
+        .extracting(c -> c.tests(), c -> c.passed(), c -> c.failed())
+        .containsExactly(tests, passed, failed);
+  }
+
+  private static SourceFile source(String name, String cases, String attribute) {
+    String text = cases.replace("<testsuite ", "<testsuite" + attribute + " ");
+    return Recording.source(name, text.getBytes(StandardCharsets.UTF_8));
   }
 
   @Test
@@ -94,9 +151,9 @@ class AssemblerTest {
     Recording recording = new Recording();
     UploadReport report = recording.read(file, file.replace("<failure/>", ""));
 
-    assertThat(recording.results.stream().map(r -> r.test().key()).distinct()).hasSize(60_000);
-    assertThat(recording.results).hasSize(60_000);
-    assertThat(report.total().retried()).isEqualTo(30_000);
+    assertThat(recording.results.stream().map(r -> r.test().key()).distinct()).hasSize(90_000);
+    assertThat(recording.results).hasSize(90_000);
+    assertThat(report.total().retried()).isZero();
     assertThat(report.total().passed()).isEqualTo(60_000);
   }
 }

@@ -3,12 +3,15 @@ package org.vinecellar.core.formats.cucumber;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.nio.charset.StandardCharsets;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.Repeat;
 import org.vinecellar.core.formats.StackText;
 import org.vinecellar.core.formats.TryParts;
 import org.vinecellar.core.formats.UnreadableFileException;
@@ -29,6 +32,8 @@ final class FeatureParser {
   private final CaseHandler handler;
   private final Problems problems;
   private final Values values;
+  private final Set<Integer> lines = new HashSet<>();
+  private boolean failing;
   private int count;
 
   FeatureParser(ReadLimits limits, CaseHandler handler, Problems problems) {
@@ -46,6 +51,8 @@ final class FeatureParser {
     List<String> tags = tags(feature);
     JsonNode background = null;
     int scenarios = 0;
+    lines.clear();
+    failing = false;
     for (JsonNode element : feature.path("elements")) {
       if (element.path("type").asText().equals("background")) {
         background = element;
@@ -56,8 +63,14 @@ final class FeatureParser {
       }
     }
     // Python's runner tells of a hook around the feature that failed only by the feature's status.
-    if (feature.path("status").asText().equals("failed") && scenarios == 0) {
-      Failure failure = new Failure(null, "the feature failed before its first scenario", null);
+    if (feature.path("status").asText().equals("failed") && !failing) {
+      Failure failure =
+          new Failure(
+              null,
+              scenarios == 0
+                  ? "the feature failed before its first scenario"
+                  : "the feature failed, but none of its scenarios did: a hook around it",
+              null);
       emit(TestId.setUpOf(suite), ResultKind.SETUP, Outcome.ERRORED, failure, uri);
     }
   }
@@ -128,18 +141,22 @@ final class FeatureParser {
     List<String> tags = new ArrayList<>(outerTags);
     tags(scenario).stream().filter(tag -> !tags.contains(tag)).forEach(tags::add);
     String description = values.text(scenario, "description");
+    Outcome outcome = outcome(scenario, steps);
+    failing |= outcome.isFailing();
+    int line = line(scenario);
+    // The same place again is the same scenario; another one may well have the same name.
+    boolean again = line > 0 && !lines.add(line);
     handler.onCase(
         TestResult.of(
                 id(suite, scenario),
                 ResultKind.TEST,
-                List.of(
-                    parts.attempt(
-                        outcome(scenario, steps), micros, StepStatus.failures(steps), null, null)),
+                List.of(parts.attempt(outcome, micros, StepStatus.failures(steps), null, null)),
                 Values.time(scenario.path("start_timestamp")),
                 description == null ? Map.of() : Map.of("description", description.strip()),
                 uri,
-                line(scenario))
-            .tagged(tags));
+                line)
+            .tagged(tags),
+        again ? Repeat.RETRY : Repeat.OTHER);
   }
 
   /** Python's runner puts the place of an example row behind the name: that is its parameters. */

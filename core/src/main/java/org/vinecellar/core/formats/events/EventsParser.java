@@ -12,6 +12,7 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.Repeat;
 import org.vinecellar.core.formats.TryParts;
 import org.vinecellar.core.formats.UnreadableFileException;
 import org.vinecellar.core.formats.json.LinesReader;
@@ -275,7 +276,8 @@ final class EventsParser extends LinesReader.Parser {
                 test.properties,
                 test.file,
                 test.line)
-            .tagged(test.tags));
+            .tagged(test.tags),
+        Repeat.UNTOLD);
   }
 
   private static @Nullable Outcome outcome(String word) {

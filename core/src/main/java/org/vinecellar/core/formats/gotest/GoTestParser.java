@@ -2,14 +2,18 @@ package org.vinecellar.core.formats.gotest;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.BoundedText;
 import org.vinecellar.core.formats.CaseHandler;
+import org.vinecellar.core.formats.FailedSetUp;
 import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.Repeat;
 import org.vinecellar.core.formats.UnreadableFileException;
 import org.vinecellar.core.formats.json.LinesReader;
 import org.vinecellar.core.formats.json.Values;
@@ -32,12 +36,18 @@ final class GoTestParser extends LinesReader.Parser {
   private final Values values;
   private final Map<String, Package> packages = new LinkedHashMap<>();
   private final BoundedText build = new BoundedText(SETUP_CHARS);
+  private final PrintedTests printed = new PrintedTests(this::event);
+  private boolean json;
   private int strangeLines;
 
   private static final class Package {
     private final Map<String, RunningTest> running = new LinkedHashMap<>();
     private final BoundedText output = new BoundedText(SETUP_CHARS);
+    private final Set<String> failed = new HashSet<>();
     private boolean failing;
+
+    /** Whether its process has ended: tests that come after that are tried again. */
+    private boolean ended;
   }
 
   GoTestParser(ReadLimits limits, CaseHandler handler, Problems problems) {
@@ -48,10 +58,17 @@ final class GoTestParser extends LinesReader.Parser {
   /** A line that is no event: of the compiler, or of a build that failed. */
   @Override
   protected void other(String text, int line) {
+    if (!json && printed.line(text)) {
+      return;
+    }
     if (text.startsWith("FAIL\t")) {
       String[] words = text.split("\\s+", 3);
       if (words.length == 3 && !packages.containsKey(words[1])) {
-        setUp(words[1], words[2].replaceAll("^\\[|\\]$", ""), build.take());
+        boolean time = words[2].matches("[0-9].*");
+        setUp(
+            words[1],
+            time ? "failed outside of its tests" : words[2].replaceAll("^\\[|\\]$", ""),
+            build.take());
       }
     } else if (text.startsWith("{")) {
       problems.add("line " + line + " is no JSON object and was left out");
@@ -63,6 +80,11 @@ final class GoTestParser extends LinesReader.Parser {
 
   @Override
   protected void object(JsonNode event, int line) {
+    json = true;
+    event(event);
+  }
+
+  private void event(JsonNode event) {
     String action = event.path("Action").asText();
     switch (action) {
       case "build-output" -> build.add(withoutEnd(event.path("Output").asText()));
@@ -96,8 +118,12 @@ final class GoTestParser extends LinesReader.Parser {
           of.output.add(line);
         }
       }
-      case "pass", "skip" -> close(path, of, Outcome.PASSED);
+      case "pass", "skip" -> {
+        close(path, of, Outcome.PASSED);
+        of.ended = true;
+      }
       case "fail" -> {
+        of.ended = true;
         close(path, of, Outcome.FAILED);
         if (!of.failing) {
           String why = of.output.take();
@@ -137,7 +163,7 @@ final class GoTestParser extends LinesReader.Parser {
       throw new UnreadableFileException("has more than " + MAX_RUNNING + " tests under way");
     }
     RunningTest test =
-        new RunningTest(name, limits.maxTextChars(), Values.time(event.path("Time")));
+        new RunningTest(name, limits.maxTextChars(), Values.time(event.path("Time")), of.ended);
     of.running.put(name, test);
     handler.onStart(id(path, name), test.started());
     RunningTest parent = parent(of, name);
@@ -204,7 +230,11 @@ final class GoTestParser extends LinesReader.Parser {
             test.started(),
             Map.of(),
             null,
-            0));
+            0),
+        test.isAgain() && of.failed.contains(name) ? Repeat.RETRY : Repeat.OTHER);
+    if (outcome.isFailing() && of.failed.size() < MAX_RUNNING) {
+      of.failed.add(name);
+    }
   }
 
   private static TestId id(String path, String name) {
@@ -244,20 +274,18 @@ final class GoTestParser extends LinesReader.Parser {
   private void setUp(String path, String why, @Nullable String output) {
     SuitePath suite = SuitePath.ROOT.child(values.name(path));
     Failure failure = new Failure("package", why, output);
-    emit(
-        TestResult.of(
-            TestId.setUpOf(suite),
-            ResultKind.SETUP,
-            List.of(
-                new Attempt(Outcome.ERRORED, TestResult.NO_DURATION, List.of(failure), null, null)),
-            null,
-            Map.of(),
-            null,
-            0));
+    emit(FailedSetUp.of(suite, null, failure));
   }
 
   @Override
   protected void end() {
+    printed.end();
+    if (printed.quiet() > 0) {
+      problems.add(
+          printed.quiet()
+              + (printed.quiet() == 1 ? " package" : " packages")
+              + " passed without naming their tests; go test -v or -json tells them");
+    }
     boolean open = false;
     for (Map.Entry<String, Package> entry : packages.entrySet()) {
       open |= !entry.getValue().running.isEmpty();

@@ -23,7 +23,7 @@ public final class GoTestReader extends LinesReader {
 
   @Override
   public boolean recognises(FileHead head) {
-    return EVENT.matcher(head.text()).find();
+    return EVENT.matcher(head.text()).find() || PrintedTests.BEGINS.matcher(head.text()).find();
   }
 
   @Override

@@ -22,16 +22,23 @@ final class RunningTest {
   private final BoundedText logged = new BoundedText(LOGGED_CHARS);
   private final StringBuilder line = new StringBuilder();
   private final @Nullable Instant started;
+  private final boolean again;
   private boolean hasChildren;
   private boolean childFailed;
   private boolean inLog;
   private @Nullable String panic;
   private @Nullable Outcome printedEnd;
 
-  RunningTest(String name, int maxTextChars, @Nullable Instant started) {
+  RunningTest(String name, int maxTextChars, @Nullable Instant started, boolean again) {
+    this.again = again;
     this.name = name;
     this.output = new BoundedText(maxTextChars);
     this.started = started;
+  }
+
+  /** Whether the process of its package had ended before it began. */
+  boolean isAgain() {
+    return again;
   }
 
   @Nullable Instant started() {

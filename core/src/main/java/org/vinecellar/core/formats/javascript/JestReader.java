@@ -43,6 +43,11 @@ public final class JestReader extends DocumentReader {
   }
 
   private static final class JestParser extends Parser {
+    private static final String HEADLINE = "^● Test suite failed to run\\s*";
+    private static final String BEFORE = "the file failed before its first test";
+    private static final String AROUND =
+        "the file failed, but none of its tests did: a hook around them";
+
     JestParser(ReadLimits limits, CaseHandler handler, Problems problems) {
       super(limits, handler, problems);
     }
@@ -51,8 +56,21 @@ public final class JestReader extends DocumentReader {
     protected void document(JsonCursor document) throws IOException {
       document.object(
           field -> {
-            if (field.equals("testResults")) {
-              document.array(() -> file(document.tree()));
+            switch (field) {
+              case "testResults" -> document.array(() -> file(document.tree()));
+              case "success" -> {
+                if (document.tree().asText().equals("false")) {
+                  failed("“success” is false");
+                }
+              }
+              case "wasInterrupted" -> {
+                if (document.tree().asBoolean()) {
+                  brokenOff("the file says that the test run was interrupted");
+                }
+              }
+              default -> {
+                // sums
+              }
             }
           });
     }
@@ -61,16 +79,27 @@ public final class JestReader extends DocumentReader {
       String path = values.name(file, "name", "(file without a name)");
       String base = path.substring(Math.max(path.lastIndexOf('/'), path.lastIndexOf('\\')) + 1);
       JsonNode tests = file.path("assertionResults");
-      if (tests.isEmpty() && file.path("status").asText().equals("failed")) {
-        String message = values.text(file, "message");
+      boolean failed = file.path("status").asText().equals("failed");
+      boolean shown = false;
+      for (JsonNode test : tests) {
+        shown |= test.path("status").asText().equals("failed");
+      }
+      // A hook around its tests may have failed, or the file itself.
+      if (failed && !shown) {
+        String message = said(values.text(file, "message"));
         emitSetUp(
             SuitePath.ROOT.child(base),
             null,
             message == null
-                ? new Failure(null, "the file failed before its first test", null)
+                ? new Failure(null, tests.isEmpty() ? BEFORE : AROUND, null)
                 : StackText.parsed(message));
       }
       tests.forEach(test -> test(test, path, base));
+    }
+
+    private static @Nullable String said(@Nullable String message) {
+      String text = message == null ? "" : message.strip().replaceFirst(HEADLINE, "");
+      return text.isBlank() ? null : text.strip();
     }
 
     private void test(JsonNode test, String path, String base) {

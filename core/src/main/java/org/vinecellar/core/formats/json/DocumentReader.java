@@ -4,16 +4,14 @@ import java.io.IOException;
 import java.io.InputStream;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.CaseHandler;
+import org.vinecellar.core.formats.FailedSetUp;
 import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.Repeat;
 import org.vinecellar.core.formats.ResultReader;
 import org.vinecellar.core.formats.UnreadableFileException;
-import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Failure;
-import org.vinecellar.core.results.Outcome;
-import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
-import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
 
 /** A reader of one JSON document: opens it, counts its cases, and knows the usual words. */
@@ -37,32 +35,33 @@ public abstract class DocumentReader implements ResultReader {
     /** Reads the outermost value. */
     protected abstract void document(JsonCursor document) throws IOException;
 
-    /** Hands on a result, within the limit. */
+    /** Hands on a result, within the limit. These formats have retries as a field of their own. */
     protected void emit(TestResult result) {
+      emit(result, Repeat.OTHER);
+    }
+
+    /** The same, where its test may have been told of before. */
+    protected void emit(TestResult result, Repeat repeat) {
       if (++count > limits.maxCases()) {
         throw new UnreadableFileException(
             "has more than " + limits.maxCases() + " cases; split it into several files");
       }
-      handler.onCase(result);
+      handler.onCase(result, repeat);
     }
 
     /** Hands on the failed set-up of a suite, or of what is named. */
     protected void emitSetUp(SuitePath suite, @Nullable String name, Failure failure) {
-      emit(
-          TestResult.of(
-              name == null ? TestId.setUpOf(suite) : TestId.of(suite, name, null),
-              ResultKind.SETUP,
-              java.util.List.of(
-                  new Attempt(
-                      Outcome.ERRORED,
-                      TestResult.NO_DURATION,
-                      java.util.List.of(failure),
-                      null,
-                      null)),
-              null,
-              java.util.Map.of(),
-              null,
-              0));
+      emit(FailedSetUp.of(suite, name, failure));
+    }
+
+    /** The file itself says that something failed. */
+    protected void failed(String says) {
+      handler.onFailed(says);
+    }
+
+    /** The file says that its test run ended too early. */
+    protected void brokenOff(String how) {
+      handler.onBrokenOff(how);
     }
 
     /** A property of the file as a whole; nothing when there is no value. */

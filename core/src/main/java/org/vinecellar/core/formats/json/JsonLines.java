@@ -4,6 +4,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.io.InputStream;
+import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.TextLines;
 
@@ -36,13 +37,20 @@ final class JsonLines {
   }
 
   /** The object that a line is; null when it is none. */
-  static @org.jspecify.annotations.Nullable JsonNode parsed(String line) {
-    if (!line.stripLeading().startsWith("{")) {
-      return null;
-    }
+  static @Nullable JsonNode parsed(String line) {
+    JsonNode node = line.stripLeading().startsWith("{") ? node(line) : null;
+    return node != null && node.isObject() ? node : null;
+  }
+
+  /** The array that a line is; null when it is none. */
+  static @Nullable JsonNode array(String line) {
+    JsonNode node = line.stripLeading().startsWith("[") ? node(line) : null;
+    return node != null && node.isArray() ? node : null;
+  }
+
+  private static @Nullable JsonNode node(String line) {
     try {
-      JsonNode node = MAPPER.readTree(line);
-      return node != null && node.isObject() ? node : null;
+      return MAPPER.readTree(line);
     } catch (IOException e) {
       return null;
     }

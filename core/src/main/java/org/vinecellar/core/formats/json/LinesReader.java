@@ -3,9 +3,11 @@ package org.vinecellar.core.formats.json;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.io.IOException;
 import java.io.InputStream;
+import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.Repeat;
 import org.vinecellar.core.formats.ResultReader;
 import org.vinecellar.core.formats.UnreadableFileException;
 import org.vinecellar.core.results.TestResult;
@@ -34,13 +36,23 @@ public abstract class LinesReader implements ResultReader {
       problems.add("line " + line + " is no JSON object and was left out");
     }
 
+    /** What a line holds that is an array; null when it is none. */
+    protected static @Nullable JsonNode array(String line) {
+      return JsonLines.array(line);
+    }
+
     /** Hands on a result, within the limit. */
     protected final void emit(TestResult result) {
+      emit(result, Repeat.OTHER);
+    }
+
+    /** The same, where its test may have been told of before. */
+    protected final void emit(TestResult result, Repeat repeat) {
       if (++count > limits.maxCases()) {
         throw new UnreadableFileException(
             "has more than " + limits.maxCases() + " tests; split it into several files");
       }
-      handler.onCase(result);
+      handler.onCase(result, repeat);
     }
 
     /** After the last line. */

@@ -15,6 +15,7 @@ import org.codehaus.stax2.XMLStreamReader2;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.Repeat;
 import org.vinecellar.core.formats.Timestamps;
 import org.vinecellar.core.formats.xml.AttributeText;
 import org.vinecellar.core.formats.xml.TextReader;
@@ -32,6 +33,18 @@ final class CaseParser {
 
   /** What build tools call a failure of a class as a whole. */
   private static final Set<String> CLASS_SET_UPS = Set.of("initializationError", "classMethod");
+
+  /** Of JavaScript's runners. */
+  private static final Pattern HOOK = Pattern.compile("^\"(?:before|after) (?:all|each)\" hook");
+
+  private static final Pattern SCRIPT = Pattern.compile("[^\\s:]+\\.[cm]?[jt]sx?");
+
+  /** What pytest and mocha say of a test that had passed before. */
+  private static final Pattern TEARDOWN =
+      Pattern.compile("^failed on teardown with |^(?:Error: )?done\\(\\) called multiple times");
+
+  private static final Pattern TEARDOWN_ERROR =
+      Pattern.compile("(?i)tear[ _]?down|\\bafter[ _]?(?:each|all|hook)\\b|@After");
 
   private static final Pattern JAVA_CLASS =
       Pattern.compile("(?:[\\p{L}_$][\\p{L}\\p{N}_$]*[.])+\\p{Lu}[\\p{L}\\p{N}_$]*");
@@ -63,6 +76,8 @@ final class CaseParser {
   private long duration;
   private @Nullable Outcome byStatus;
   private boolean skipped;
+  private boolean stumbled;
+  private boolean isTeardown;
   private @Nullable Outcome failed;
   private final List<Failure> failures = new ArrayList<>();
   private final List<Attempt> flaky = new ArrayList<>();
@@ -95,12 +110,49 @@ final class CaseParser {
     List<Attempt> attempts = attempts();
     remember(attempts);
     boolean failing = attempts.get(attempts.size() - 1).outcome().isFailing();
-    ResultKind kind = failing && namesNoTest(path) ? ResultKind.SETUP : ResultKind.TEST;
+    boolean hook = failing && name != null && (HOOK.matcher(name).find() || isCollection());
+    ResultKind kind = hook || (failing && namesNoTest(path)) ? ResultKind.SETUP : ResultKind.TEST;
     TestId id =
-        kind == ResultKind.SETUP
+        kind == ResultKind.SETUP && !hook
             ? TestId.setUpOf(path)
             : TestId.ofPrinted(path, name == null || name.isBlank() ? "(unnamed)" : name);
+    stumbled = failing || failed != null || Attempt.anyFailed(attempts);
+    isTeardown = failing && failures.stream().anyMatch(this::isTeardown);
     return TestResult.of(id, kind, attempts, started, properties, file, line);
+  }
+
+  /** Whether the case tells neither name nor class nor fault: it was under way when all ended. */
+  boolean isNobody() {
+    return name == null && className == null && !stumbled && !skipped;
+  }
+
+  /** Whether anything went wrong in it, whatever became of that. */
+  boolean hasStumbled() {
+    return stumbled;
+  }
+
+  /** What the case is, should its test have been told of before. */
+  Repeat repeat() {
+    if (isTeardown) {
+      return Repeat.SAME_TRY;
+    }
+    // Surefire names a file after the last class in it, and writes what it ran again into another.
+    return classIsSuite ? Repeat.RETRY_BESIDE : Repeat.UNTOLD;
+  }
+
+  private boolean isTeardown(Failure failure) {
+    String message = failure.message();
+    String text = message == null ? failure.trace() : message;
+    return text != null
+        && (TEARDOWN.matcher(text).find()
+            || (failed == Outcome.ERRORED && TEARDOWN_ERROR.matcher(text).find()));
+  }
+
+  /** A module that Python's runner could not load. */
+  private boolean isCollection() {
+    return (className == null || className.isBlank())
+        && !failures.isEmpty()
+        && "collection failure".equals(failures.get(0).message());
   }
 
   private void remember(List<Attempt> attempts) {
@@ -366,7 +418,10 @@ final class CaseParser {
       return false;
     }
     return CLASS_SET_UPS.contains(name)
-        || (name.equals(className) && (classIsSuite || JAVA_CLASS.matcher(name).matches()));
+        || (name.equals(className)
+            && (classIsSuite
+                || JAVA_CLASS.matcher(name).matches()
+                || SCRIPT.matcher(name).matches()));
   }
 
   private int line() {

@@ -5,11 +5,15 @@ import javax.xml.stream.XMLStreamException;
 import org.codehaus.stax2.XMLStreamReader2;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.CaseHandler;
+import org.vinecellar.core.formats.FailedSetUp;
 import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.Repeat;
+import org.vinecellar.core.formats.SuiteHeader;
 import org.vinecellar.core.formats.Timestamps;
 import org.vinecellar.core.formats.UnreadableFileException;
 import org.vinecellar.core.formats.xml.TextReader;
+import org.vinecellar.core.results.Failure;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestResult;
 import org.vinecellar.core.results.Variant;
@@ -23,6 +27,12 @@ final class JUnitXmlParser {
   private final TextReader texts;
   private final CaseParser cases;
   private int caseCount;
+  private int failing;
+  private int stumbled;
+
+  /** Cases that tell of a teardown too, which some count as one more. */
+  private int teardowns;
+
   private SuiteVariants variants;
 
   JUnitXmlParser(
@@ -46,7 +56,13 @@ final class JUnitXmlParser {
     cases.classIsSuite(isSurefire());
     variants = new SuiteVariants(xml.getAttributeValue(null, "id") != null, problems);
     switch (root) {
-      case "testsuites" -> suites(0);
+      case "testsuites" -> {
+        Header header = header();
+        suites(0);
+        if (stumbled == 0) {
+          failedItself(header, SuitePath.ROOT);
+        }
+      }
       case "testsuite" -> suite(SuitePath.ROOT, Variant.NONE, null, 0);
       default ->
           throw new UnreadableFileException(
@@ -90,9 +106,12 @@ final class JUnitXmlParser {
     SuitePath path = name == null || name.isBlank() ? parent : parent.child(name);
     Variant variant = outer.with(variants.of(path, name, xml.getAttributeValue(null, "hostname")));
     Instant started = started(parentStart);
-    String promised = xml.getAttributeValue(null, "tests");
+    Header header = header();
     int line = line();
     int before = caseCount;
+    int failedBefore = failing;
+    int stumbledBefore = stumbled;
+    int teardownsBefore = teardowns;
     while (texts.nextChild()) {
       switch (xml.getLocalName()) {
         case "testsuite" -> suite(path, variant, started, depth + 1);
@@ -101,7 +120,42 @@ final class JUnitXmlParser {
         default -> texts.skip();
       }
     }
-    compare(promised, caseCount - before, path, line);
+    int found = caseCount - before;
+    compare(header.tests, found + teardowns - teardownsBefore, path, line);
+    handler.onHeader(new SuiteHeader(header.tests, header.failing, found, failing - failedBefore));
+    if (stumbled == stumbledBefore) {
+      failedItself(header, path);
+    }
+  }
+
+  /** What a suite says of itself; negative where it does not. */
+  private record Header(int tests, int failing) {}
+
+  private Header header() {
+    int failures = number("failures");
+    int errors = number("errors");
+    return new Header(
+        number("tests"),
+        failures < 0 && errors < 0 ? -1 : Math.max(failures, 0) + Math.max(errors, 0));
+  }
+
+  private int number(String attribute) {
+    String value = xml.getAttributeValue(null, attribute);
+    return value != null && value.matches("[0-9]{1,9}") ? Integer.parseInt(value) : -1;
+  }
+
+  /** A suite that says that something failed, and shows nothing that did. */
+  private void failedItself(Header header, SuitePath path) {
+    if (header.failing <= 0) {
+      return;
+    }
+    failing++;
+    stumbled++;
+    String says =
+        "the suite says that "
+            + header.failing
+            + " failed, but shows none that did: a hook, or an error outside of its tests";
+    handler.onCase(FailedSetUp.of(path, null, new Failure(null, says, null)));
   }
 
   private @Nullable Instant started(@Nullable Instant otherwise) {
@@ -111,11 +165,7 @@ final class JUnitXmlParser {
   }
 
   /** Elements are the truth; but a header that promises more than there is hints at a loss. */
-  private void compare(@Nullable String promised, int found, SuitePath path, int line) {
-    if (promised == null || !promised.matches("[0-9]{1,9}")) {
-      return;
-    }
-    int number = Integer.parseInt(promised);
+  private void compare(int number, int found, SuitePath path, int line) {
     if (number > found) {
       problems.add(
           "suite “"
@@ -136,7 +186,16 @@ final class JUnitXmlParser {
           "has more than " + limits.maxCases() + " test cases; split it into several files");
     }
     TestResult result = cases.read(suite, started);
-    handler.onCase(variant.isNone() ? result : result.ofTest(result.test().in(variant)));
+    if (cases.isNobody()) {
+      caseCount--;
+      handler.onBrokenOff("a case without a name stands in it: the run was stopped while it ran");
+      return;
+    }
+    failing += result.outcome().isFailing() ? 1 : 0;
+    stumbled += cases.hasStumbled() ? 1 : 0;
+    teardowns += cases.repeat() == Repeat.SAME_TRY ? 1 : 0;
+    handler.onCase(
+        variant.isNone() ? result : result.ofTest(result.test().in(variant)), cases.repeat());
   }
 
   private void properties(boolean ofWholeFile) throws XMLStreamException {

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.CaseHandler;
+import org.vinecellar.core.formats.Repeat;
 import org.vinecellar.core.formats.UnreadableFileException;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.ResultKind;
@@ -139,7 +140,7 @@ final class TapDocument {
 
   private void emit(Draft draft, CaseHandler handler) {
     if (path != null) {
-      handler.onCase(draft.in(path));
+      handler.onCase(draft.in(path), Repeat.OTHER);
       return;
     }
     if (held.size() == MAX_HELD) {
@@ -164,7 +165,7 @@ final class TapDocument {
     }
     for (Draft draft : held) {
       if (path != null) {
-        handler.onCase(draft.in(path));
+        handler.onCase(draft.in(path), Repeat.OTHER);
       } else {
         parent.emit(draft.inside(own), handler);
       }

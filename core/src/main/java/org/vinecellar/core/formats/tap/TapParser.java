@@ -1,5 +1,6 @@
 package org.vinecellar.core.formats.tap;
 
+import com.google.re2j.Pattern;
 import java.io.IOException;
 import java.util.List;
 import java.util.Map;
@@ -17,6 +18,11 @@ import org.vinecellar.core.results.SuitePath;
 
 /** Reads one file, line by line; a point is handed on when all that belongs to it was read. */
 final class TapParser {
+  /** What Bats tells of in a point, though it is no test. */
+  private static final Pattern HOOK =
+      Pattern.compile(
+          "(?:setup_file|teardown_file|setup_suite|teardown_suite) failed|bats-gather-tests");
+
   private static final int MAX_INDENT = 200;
   private static final String NO_SUMMARY = "(subtest without a result)";
 
@@ -268,6 +274,8 @@ final class TapParser {
     }
     if (inner != null && inner.points() > 0) {
       summedUp(inner, done, outcome);
+    } else if (outcome.isFailing() && HOOK.matcher(name).matches()) {
+      document.emit(null, attempt(done, Outcome.ERRORED), properties(done), handler);
     } else {
       document.emit(name, attempt(done, outcome), properties(done), handler);
     }

@@ -43,7 +43,9 @@ public final class TapReader implements ResultReader {
   @Override
   public void read(InputStream content, String fileName, ReadLimits limits, CaseHandler handler)
       throws IOException {
-    new TapParser(new TextLines(content, limits), suiteOf(fileName), limits, handler).parse();
+    TimedNames names = new TimedNames(handler);
+    new TapParser(new TextLines(content, limits), suiteOf(fileName), limits, names).parse();
+    names.end();
   }
 
   /** The file's own name, without directories and the usual endings. */

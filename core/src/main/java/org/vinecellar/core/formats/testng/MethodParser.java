@@ -78,6 +78,11 @@ final class MethodParser {
     return result(TestId.of(suite, name, bounded(shown)), ResultKind.TEST, outcome());
   }
 
+  /** Whether what was read last was tried once more. */
+  boolean isTriedAgain() {
+    return retried;
+  }
+
   private void clear() {
     name = "(unnamed)";
     status = "";

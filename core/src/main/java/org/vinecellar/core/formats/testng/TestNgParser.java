@@ -2,6 +2,7 @@ package org.vinecellar.core.formats.testng;
 
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -11,8 +12,10 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.Repeat;
 import org.vinecellar.core.formats.UnreadableFileException;
 import org.vinecellar.core.formats.xml.TextReader;
+import org.vinecellar.core.results.Key128;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestResult;
 
@@ -33,6 +36,7 @@ final class TestNgParser {
   private final CaseHandler handler;
   private final MethodParser methods;
   private final Map<String, List<String>> groups = new HashMap<>();
+  private final Set<Key128> triedAgain = new HashSet<>();
   private int count;
 
   TestNgParser(
@@ -103,6 +107,15 @@ final class TestNgParser {
     }
   }
 
+  /** A method is tried again when its last try said so; otherwise it is one more invocation. */
+  private Repeat repeat(TestResult result) {
+    boolean again = triedAgain.remove(result.test().key());
+    if (methods.isTriedAgain() && triedAgain.size() < MAX_GROUPED) {
+      triedAgain.add(result.test().key());
+    }
+    return again ? Repeat.RETRY : Repeat.OTHER;
+  }
+
   private void classes(SuitePath test) throws XMLStreamException {
     String className = texts.name("name");
     SuitePath path = className == null ? test : test.child(className);
@@ -118,7 +131,7 @@ final class TestNgParser {
       List<String> tags = groups.getOrDefault(key(className, texts.name("name")), List.of());
       TestResult result = methods.read(path);
       if (result != null) {
-        handler.onCase(result.tagged(tags));
+        handler.onCase(result.tagged(tags), repeat(result));
       }
     }
   }

@@ -2,23 +2,19 @@ package org.vinecellar.core.formats.xml;
 
 import java.io.IOException;
 import java.io.InputStream;
-import java.util.List;
-import java.util.Map;
 import javax.xml.stream.XMLStreamException;
 import org.codehaus.stax2.XMLStreamReader2;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.CutOffException;
+import org.vinecellar.core.formats.FailedSetUp;
 import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.Repeat;
 import org.vinecellar.core.formats.ResultReader;
 import org.vinecellar.core.formats.UnreadableFileException;
-import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Failure;
-import org.vinecellar.core.results.Outcome;
-import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
-import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
 
 /** A reader of one XML document: opens it, counts its cases, and knows the usual elements. */
@@ -80,28 +76,18 @@ public abstract class DocumentReader implements ResultReader {
       return value == null || value.isBlank() ? null : value;
     }
 
-    /** Hands on a result, within the limit. */
+    /** Hands on a result, within the limit. These formats tell of each test once. */
     protected void emit(TestResult result) {
       if (++count > limits.maxCases()) {
         throw new UnreadableFileException(
             "has more than " + limits.maxCases() + " cases; split it into several files");
       }
-      handler.onCase(result);
+      handler.onCase(result, Repeat.OTHER);
     }
 
     /** Hands on the failed set-up of a suite. */
     protected void emitSetUp(SuitePath suite, Failure failure) {
-      emit(
-          TestResult.of(
-              TestId.setUpOf(suite),
-              ResultKind.SETUP,
-              List.of(
-                  new Attempt(
-                      Outcome.ERRORED, TestResult.NO_DURATION, List.of(failure), null, null)),
-              null,
-              Map.of(),
-              null,
-              0));
+      emit(FailedSetUp.of(suite, null, failure));
     }
 
     /** A property of the file as a whole; nothing when there is no value. */
