@@ -9,6 +9,9 @@ import java.util.List;
 import java.util.Set;
 import java.util.zip.GZIPInputStream;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.formats.cpp.CatchReader;
+import org.vinecellar.core.formats.cpp.CheckReader;
+import org.vinecellar.core.formats.cpp.DoctestReader;
 import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.formats.csv.CsvReader;
 import org.vinecellar.core.formats.cucumber.CucumberJsonReader;
@@ -33,6 +36,7 @@ import org.vinecellar.core.formats.testng.TestNgReader;
 public final class Formats {
   private static final List<ResultReader> READERS =
       List.of(
+          new CheckReader(),
           new JUnitXmlReader(),
           new TestNgReader(),
           new CucumberMessagesReader(),
@@ -48,6 +52,8 @@ public final class Formats {
           new NUnitReader(),
           new XunitReader(),
           new TrxReader(),
+          new CatchReader(),
+          new DoctestReader(),
           new EventsReader(),
           new TapReader());
 

@@ -97,6 +97,11 @@ public abstract class DocumentReader implements ResultReader {
       }
     }
 
+    /** The file itself says that something failed. */
+    protected void failed(String says) {
+      handler.onFailed(says);
+    }
+
     /** The file ends before the test run did. */
     protected void brokenOff(String how) {
       handler.onBrokenOff(how);
