@@ -87,6 +87,7 @@ export function part(some: Partial<Part>): Part {
     startedAt: null,
     endedAt: null,
     brokenOff: false,
+    job: null,
     live: false,
     running: [],
     buildUrl: null,

@@ -33,6 +33,16 @@ export function PartTable(props: { project: string; run: Run; parts: Part[] }) {
   );
 }
 
+/** How its job ended, as "job failed, exit code 3: make test". */
+function jobWords(job: NonNullable<Part['job']>): string {
+  const how = job.signal
+    ? `, ended by ${job.signal}`
+    : job.exitCode
+      ? `, exit code ${job.exitCode}`
+      : '';
+  return `job ${job.status}${how}${job.command ? `: ${job.command}` : ''}`;
+}
+
 function PartRow(props: { project: string; run: Run; part: Part; span: Span | null }) {
   const { part, span } = props;
   const environment = Object.entries(part.environment);
@@ -53,6 +63,9 @@ function PartRow(props: { project: string; run: Run; part: Part; span: Span | nu
           <p className="mt-0.5 flex flex-wrap gap-1 font-normal">
             <VariantWords variant={part.variant} />
           </p>
+        ) : null}
+        {part.job && part.job.status !== 'passed' ? (
+          <p className="text-sm font-normal text-errored">{jobWords(part.job)}</p>
         ) : null}
         {part.brokenOff ? (
           <p className="text-sm font-normal text-errored">broken off: kept up to where it came</p>

@@ -337,6 +337,8 @@ create table part (
   broken_off boolean default false not null,
   build_url varchar(2000),
   environment jsonb not null,
+  -- How its job ended, where that is told.
+  job jsonb,
   -- A part that is being sent while its tests run: what is there of it is provisional, until the whole of it comes as an
   -- upload and takes its place. The last batch that was taken in; null for a part that is not live.
   live_batch integer,

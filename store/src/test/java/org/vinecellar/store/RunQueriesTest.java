@@ -286,7 +286,7 @@ class RunQueriesTest {
     uploads.send(STREAM, null, suite("S", "a:F b:P"));
     uploads.send("other/stream", null, suite("S", "a:E"));
     uploads.send(STREAM, null, suite("S", "b:P"));
-    uploads.send(STREAM, null, suite("S", "a:F"), suite("S", "a:P"));
+    uploads.send(STREAM, null, suite("S", "a:F a:P"));
 
     ResultRow row = find(4, ResultQuery.first(10)).get(0);
     ResultDetail detail = runs.result(uploads.project(), run(4), row.id()).orElseThrow();

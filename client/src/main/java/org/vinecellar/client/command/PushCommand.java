@@ -10,8 +10,10 @@ import java.util.concurrent.Callable;
 import org.vinecellar.client.http.Portal;
 import org.vinecellar.client.http.UploadForm;
 import org.vinecellar.client.output.Terminal;
+import org.vinecellar.client.settings.PipelineEnvironment;
 import org.vinecellar.client.settings.SettingsFile;
 import org.vinecellar.core.ingest.UploadRequest;
+import org.vinecellar.core.runs.Job;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -26,6 +28,7 @@ final class PushCommand implements Callable<Integer> {
   @Mixin private PortalOptions options = new PortalOptions();
   @Mixin private UploadSettings settings = new UploadSettings();
   @Mixin private BundleOptions bundles = new BundleOptions();
+  @Mixin private JobStatus jobStatus = new JobStatus();
   @Mixin private SpoolOptions spooling = new SpoolOptions();
 
   @Parameters(
@@ -62,8 +65,13 @@ final class PushCommand implements Callable<Integer> {
     SettingsFile file = SettingsFile.near(Path.of(""));
     Portal portal = options.portal(environment, file);
     List<Map.Entry<String, String>> fields = settings.fields(environment, file);
-    List<Path> paths = FilePatterns.find(files, settings.allowEmpty(), terminal);
-    if (paths.isEmpty()) {
+    Job.Status status = jobStatus.of(environment, new PipelineEnvironment(environment, file));
+    boolean wrong = status != null && status != Job.Status.PASSED;
+    if (status != null) {
+      fields.add(Map.entry("job_status", status.word()));
+    }
+    List<Path> paths = FilePatterns.find(files, settings.allowEmpty() || wrong, terminal);
+    if (paths.isEmpty() && !wrong) {
       terminal.note("nothing to send");
       if (options.json()) {
         terminal.json(JsonNodeFactory.instance.objectNode().put("sent", false));

@@ -7,12 +7,12 @@ import java.io.PrintStream;
 import java.io.PrintWriter;
 import java.nio.charset.StandardCharsets;
 import java.time.InstantSource;
-import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import org.vinecellar.client.http.PortalException;
 import org.vinecellar.client.output.Terminal;
 import org.vinecellar.client.settings.SettingsException;
+import org.vinecellar.core.filters.Nearest;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import picocli.CommandLine;
@@ -38,6 +38,7 @@ public final class VineCommand implements Runnable {
       List.of(
           "push",
           "pipe",
+          "exec",
           "check",
           "close",
           "flush",
@@ -77,11 +78,12 @@ public final class VineCommand implements Runnable {
    * @return the exit code
    */
   public static int run(
-      String[] args,
+      String[] given,
       InputStream in,
       PrintStream out,
       PrintStream err,
       Map<String, String> environment) {
+    String[] args = helped(given);
     PrintWriter outWriter = new PrintWriter(out, true, StandardCharsets.UTF_8);
     PrintWriter errWriter = new PrintWriter(err, true, StandardCharsets.UTF_8);
     Terminal terminal = new Terminal(outWriter, errWriter, System.console() != null, environment);
@@ -103,6 +105,24 @@ public final class VineCommand implements Runnable {
     return code;
   }
 
+  /** {@code help push} is {@code push --help}. */
+  private static String[] helped(String[] args) {
+    if (args.length == 0 || !args[0].equals("help")) {
+      return args;
+    }
+    return args.length == 1 ? new String[] {"--help"} : new String[] {args[1], "--help"};
+  }
+
+  /** Whether an option of ours is given; what stands behind {@code --} is another's. */
+  private static boolean has(String[] args, String option) {
+    for (String arg : args) {
+      if (arg.equals(option) || arg.equals("--")) {
+        return arg.equals(option);
+      }
+    }
+    return false;
+  }
+
   /**
    * The one that is called; all of them where none is, as for help. What is not made costs no time.
    */
@@ -115,6 +135,7 @@ public final class VineCommand implements Runnable {
     return switch (name) {
       case "push" -> new PushCommand(terminal, environment, InstantSource.system());
       case "pipe" -> new PipeCommand(terminal, environment, InstantSource.system(), in);
+      case "exec" -> new ExecCommand(terminal, environment, InstantSource.system());
       case "check" -> new CheckCommand(terminal);
       case "close" -> new CloseCommand(terminal, environment);
       case "flush" -> new FlushCommand(terminal, environment);
@@ -133,8 +154,14 @@ public final class VineCommand implements Runnable {
     if (e instanceof CommandLine.UnmatchedArgumentException unmatched
         && e.getCommandLine().getParent() == null
         && !unmatched.isUnknownOption()) {
+      String given = unmatched.getUnmatched().get(0);
       terminal.error(
-          "there is no command “" + unmatched.getUnmatched().get(0) + "”; there are " + COMMANDS);
+          "there is no command “"
+              + given
+              + "”"
+              + Nearest.hint(given, NAMES)
+              + " There are "
+              + COMMANDS);
       return ExitCode.WRONG_CALL;
     }
     terminal.error(String.valueOf(e.getMessage()));
@@ -151,12 +178,12 @@ public final class VineCommand implements Runnable {
     if (e instanceof PortalException refused) {
       refused.details().stream().skip(1).forEach(detail -> terminal.note(detail));
     }
-    if (Arrays.asList(args).contains("--json")) {
+    if (has(args, "--json")) {
       ObjectNode json = JsonNodeFactory.instance.objectNode();
       json.put("error", message).put("exitCode", code);
       terminal.json(json);
     }
-    if (Arrays.asList(args).contains("--debug")) {
+    if (has(args, "--debug")) {
       terminal.trace(e);
     }
     return code;

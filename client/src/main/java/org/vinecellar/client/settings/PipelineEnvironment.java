@@ -87,6 +87,9 @@ public final class PipelineEnvironment {
         "trigger",
         List.of("CI_PIPELINE_SOURCE", "GITHUB_EVENT_NAME", "BUILD_REASON", "DRONE_BUILD_EVENT"));
     table.put("attempt", List.of("GITHUB_RUN_ATTEMPT", "SYSTEM_JOBATTEMPT"));
+    table.put(
+        "job-status",
+        List.of("CI_JOB_STATUS", "AGENT_JOBSTATUS", "DRONE_BUILD_STATUS", "TRAVIS_TEST_RESULT"));
     return table;
   }
 

@@ -439,7 +439,8 @@ class VineTest {
     assertThat(help.out()).contains("push", "check", "runs", "show", "6 portal not reachable");
     for (String command :
         List.of(
-            "push pipe check close flush import runs tests show describe overrule".split(" "))) {
+            "push pipe exec check close flush import runs tests show describe overrule"
+                .split(" "))) {
       Ended ended = vine(Map.of(), command, "--help");
       assertThat(ended.code()).isZero();
       assertThat(ended.out()).startsWith("Usage: vine " + command).doesNotContain("\u001B");
@@ -447,7 +448,9 @@ class VineTest {
     assertThat(vine(Map.of()).code()).isEqualTo(2);
     assertThat(vine(Map.of(), "psuh", "x").err())
         .isEqualTo(
-            "vine: there is no command “psuh”; there are push, pipe, check, close, flush, import,"
-                + " runs, tests, show, describe and overrule\n");
+            "vine: there is no command “psuh”; did you mean “push”? There are push, pipe, exec, check,"
+                + " close, flush, import, runs, tests, show, describe and overrule\n");
+    assertThat(vine(Map.of(), "help", "push").out()).startsWith("Usage: vine push");
+    assertThat(vine(Map.of(), "help").out()).isEqualTo(help.out());
   }
 }

@@ -5,11 +5,11 @@ import java.util.Comparator;
 import java.util.Locale;
 
 /** Which of some words somebody may have meant. */
-final class Nearest {
+public final class Nearest {
   private Nearest() {}
 
   /** “; did you mean …?”, or nothing when no word is near. */
-  static String hint(String written, Collection<String> words) {
+  public static String hint(String written, Collection<String> words) {
     String lower = written.toLowerCase(Locale.ROOT);
     int most = Math.max(1, Math.min(3, lower.length() / 2));
     if (lower.isEmpty() || lower.length() > 60) {

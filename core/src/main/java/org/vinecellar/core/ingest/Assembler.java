@@ -170,6 +170,12 @@ final class Assembler {
     }
   }
 
+  /** A result that stands in no file, after the last of them. */
+  void beside(TestResult result, Tally tally) {
+    tally.add(result.kind(), result.outcome(), 1);
+    sink.first(ordinals++, result);
+  }
+
   private void flush() {
     TestResult result = last;
     if (result != null) {

@@ -13,6 +13,7 @@ import org.vinecellar.core.contents.Sha256;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.runs.Job;
 
 /** Takes in an upload from its files to its receipt. Thread-safe. */
 public final class Ingest {
@@ -64,7 +65,9 @@ public final class Ingest {
               + UploadRequest.MAX_FILES
               + "); send them in parts of one run (--run KEY)");
     }
-    String content = contentHash(files);
+    Job job = request.job();
+    String own = contentHash(files);
+    String content = job == null || !files.isEmpty() ? own : hash(own, job.toString());
     UploadRequest.PartKey part = request.target().part();
     String variant = part.variant().isNone() ? null : part.variant().key().toString();
     // Without a key it is one upload, however often its job is tried again.
@@ -114,13 +117,15 @@ public final class Ingest {
           UploadReader.read(
               files,
               limits,
-              new UploadReader.Hints(request.columns(), request.target().part().variant()),
+              new UploadReader.Hints(
+                  request.columns(), request.target().part().variant(), request.job()),
               attachments,
               writer);
       if (!report.unreadable().isEmpty()) {
         throw new UnreadableUploadException(report);
       }
-      if (report.total().isNothing() && !request.allowEmpty()) {
+      boolean nothing = report.total().isNothing() && report.total().setUps() == 0;
+      if (nothing && !request.allowEmpty()) {
         throw new CellarException(
             ProblemCode.NO_TESTS,
             "the "

@@ -10,6 +10,7 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.attachments.AttachmentFiles;
 import org.vinecellar.core.attachments.AttachmentMarks;
 import org.vinecellar.core.formats.CaseHandler;
+import org.vinecellar.core.formats.FailedSetUp;
 import org.vinecellar.core.formats.Formats;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.Repeat;
@@ -19,8 +20,11 @@ import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.Failure;
+import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestResult;
 import org.vinecellar.core.results.Variant;
+import org.vinecellar.core.runs.Job;
 
 /** Reads all files of an upload as one: a test is one test in whichever of them it stands. */
 public final class UploadReader {
@@ -29,6 +33,9 @@ public final class UploadReader {
 
   private static final int MAX_PROPERTY_CHARS = 1000;
 
+  /** The name of the result that tells of what went wrong around all tests. */
+  private static final String JOB = "(the job as a whole)";
+
   private UploadReader() {}
 
   /**
@@ -36,10 +43,16 @@ public final class UploadReader {
    *
    * @param columns what the columns of tables hold
    * @param variant of all tests; where a file tells the same word of a test, the file's counts
+   * @param job how it ended; null when not told
    */
-  public record Hints(CsvColumns columns, Variant variant) {
+  public record Hints(CsvColumns columns, Variant variant, @Nullable Job job) {
     /** Nothing. */
-    public static final Hints NONE = new Hints(CsvColumns.NONE, Variant.NONE);
+    public static final Hints NONE = new Hints(CsvColumns.NONE, Variant.NONE, null);
+
+    /** Whether files may well be empty, or half, and that shall not keep back the rest. */
+    private boolean jobWentWrong() {
+      return job != null && job.wentWrong();
+    }
   }
 
   /** The same without a word about tables, and without attachments. */
@@ -81,7 +94,32 @@ public final class UploadReader {
               draft.brokenOff,
               draft.error));
     }
-    return new UploadReport(reports, properties);
+    Tally beside = new Tally();
+    Failure wrong = aroundTests(hints.job, reports);
+    if (wrong != null) {
+      assembler.beside(FailedSetUp.of(SuitePath.ROOT, JOB, wrong), beside);
+    }
+    return new UploadReport(reports, properties, beside.counts());
+  }
+
+  /** What no result tells: the job failed, or ended before its time. Null for nothing. */
+  private static @Nullable Failure aroundTests(@Nullable Job job, List<FileReport> reports) {
+    Counts counts = reports.stream().map(FileReport::counts).reduce(Counts.NONE, Counts::plus);
+    if (counts.failed() + counts.errored() + counts.setUps() > 0) {
+      return null;
+    }
+    if (job != null && job.wentWrong()) {
+      String results =
+          counts.isNothing()
+              ? "and left no results"
+              : "though none of its results did; something failed outside of its tests";
+      return new Failure("job", "the job " + job.said() + ", " + results, job.command());
+    }
+    boolean brokenOff = reports.stream().anyMatch(FileReport::brokenOff);
+    return brokenOff
+        ? new Failure(
+            "job", "the test run ended before its time; what came until then passed", null)
+        : null;
   }
 
   private static final class Draft {
@@ -148,15 +186,26 @@ public final class UploadReader {
         draft.problems.add("holds no test");
       }
     } catch (UnreadableFileException e) {
-      draft.error = e.text();
+      unreadable(draft, e.text(), hints);
     } catch (java.util.zip.ZipException | java.io.EOFException e) {
-      draft.error = "is gzip by its first bytes, but is damaged or cut off: " + e.getMessage();
+      unreadable(
+          draft, "is gzip by its first bytes, but is damaged or cut off: " + e.getMessage(), hints);
     } catch (IOException e) {
       throw new CellarException(
           ProblemCode.INTERNAL, "the file " + file.name() + " could not be read: " + e, e);
     }
     draft.problems.addAll(assembler.endFile());
     return draft;
+  }
+
+  /** What a job that failed has left is kept as far as it goes. */
+  private static void unreadable(Draft draft, String error, Hints hints) {
+    if (hints.jobWentWrong()) {
+      draft.brokenOff = true;
+      draft.problems.add(error);
+    } else {
+      draft.error = error;
+    }
   }
 
   private static String cut(String value) {

@@ -9,8 +9,9 @@ import org.vinecellar.core.results.Counts;
  *
  * @param files in the order they were given
  * @param properties of the files as wholes; the first value of each name
+ * @param beside what stands in no file: that the job failed, though nothing in its files did
  */
-public record UploadReport(List<FileReport> files, Map<String, String> properties) {
+public record UploadReport(List<FileReport> files, Map<String, String> properties, Counts beside) {
   /** Copies the collections. */
   public UploadReport {
     files = List.copyOf(files);
@@ -19,7 +20,7 @@ public record UploadReport(List<FileReport> files, Map<String, String> propertie
 
   /** All files together. */
   public Counts total() {
-    return files.stream().map(FileReport::counts).reduce(Counts.NONE, Counts::plus);
+    return files.stream().map(FileReport::counts).reduce(beside, Counts::plus);
   }
 
   /** Whether one of the files ends before its test run did. */

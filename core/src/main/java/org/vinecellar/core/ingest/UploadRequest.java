@@ -11,6 +11,7 @@ import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Labels;
 import org.vinecellar.core.results.Origin;
 import org.vinecellar.core.results.Variant;
+import org.vinecellar.core.runs.Job;
 
 /**
  * What the sender says of an upload.
@@ -22,6 +23,7 @@ import org.vinecellar.core.results.Variant;
  *     none
  * @param columns what the columns of tables hold
  * @param allowEmpty whether an upload without any test is fine
+ * @param job how the job ended that the results are of; null when not told
  */
 public record UploadRequest(
     Target target,
@@ -31,7 +33,8 @@ public record UploadRequest(
     @Nullable Instant at,
     @Nullable Integer replacesPart,
     CsvColumns columns,
-    boolean allowEmpty) {
+    boolean allowEmpty,
+    @Nullable Job job) {
   /**
    * Where an upload goes.
    *
@@ -90,6 +93,19 @@ public record UploadRequest(
     public static PartKey named(@Nullable String name) {
       return new PartKey(name, Variant.NONE, null);
     }
+  }
+
+  /** An upload of which no job is told. */
+  public UploadRequest(
+      Target target,
+      Origin origin,
+      Map<String, String> labels,
+      @Nullable Integer expectParts,
+      @Nullable Instant at,
+      @Nullable Integer replacesPart,
+      CsvColumns columns,
+      boolean allowEmpty) {
+    this(target, origin, labels, expectParts, at, replacesPart, columns, allowEmpty, null);
   }
 
   /** The most files of one upload. */

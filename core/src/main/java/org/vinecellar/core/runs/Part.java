@@ -14,6 +14,7 @@ import org.vinecellar.core.results.RunningNow;
  *
  * @param variant what its sender told of the variant of all its tests; empty for none
  * @param buildUrl null when not told
+ * @param job how it ended; null when not told
  * @param environment properties of its files as wholes
  * @param attachments files that no result claims; at most a thousand
  */
@@ -24,6 +25,7 @@ public record Part(
     Times times,
     Progress progress,
     @Nullable String buildUrl,
+    @Nullable Job job,
     Map<String, String> environment,
     Counts counts,
     long durationMicros,

@@ -14,6 +14,7 @@ import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Origin;
 import org.vinecellar.core.results.Variant;
+import org.vinecellar.core.runs.Job;
 
 /** The fields of an upload, and what they say. */
 record UploadFields(Map<String, List<String>> fields, List<FormFile> files) {
@@ -31,7 +32,12 @@ record UploadFields(Map<String, List<String>> fields, List<FormFile> files) {
           "live",
           "bundle_title",
           "bundle_index",
-          "allow_empty");
+          "allow_empty",
+          "job_status",
+          "job_command",
+          "job_exit_code",
+          "job_signal",
+          "job_ms");
   private static final Set<String> OFTEN = Set.of("label", "variant", "column");
   private static final Set<String> FILES = Set.of("file", "attachment", "bundle");
 
@@ -67,8 +73,15 @@ record UploadFields(Map<String, List<String>> fields, List<FormFile> files) {
     if (word("stream") == null) {
       throw invalid("the form has no field “stream”; name the stream that the results belong to");
     }
-    if (of("file").isEmpty()) {
-      throw invalid("the form has no field “file”; send at least one result file");
+    String status = word("job_status");
+    boolean wrong = status != null && Job.Status.of(status) != Job.Status.PASSED;
+    if (of("file").isEmpty() && !wrong) {
+      throw invalid(
+          "the form has no field “file”; send at least one result file, or say that the job failed"
+              + " (job_status)");
+    }
+    if (status == null && fields.keySet().stream().anyMatch(name -> name.startsWith("job_"))) {
+      throw invalid("what is told of a job needs its end: job_status passed, failed or cancelled");
     }
   }
 
@@ -115,7 +128,21 @@ record UploadFields(Map<String, List<String>> fields, List<FormFile> files) {
         time(word("at")),
         livePart(word("live")),
         CsvColumns.of(values("column")),
-        "true".equals(word("allow_empty")));
+        "true".equals(word("allow_empty")),
+        job());
+  }
+
+  private @Nullable Job job() {
+    String status = word("job_status");
+    Integer millis = number("job_ms");
+    return status == null
+        ? null
+        : new Job(
+            Job.Status.of(status),
+            word("job_command"),
+            number("job_exit_code"),
+            word("job_signal"),
+            millis == null ? null : millis.longValue());
   }
 
   private Map<String, String> pairs(String field) {
@@ -149,7 +176,7 @@ record UploadFields(Map<String, List<String>> fields, List<FormFile> files) {
     if (text == null) {
       return null;
     }
-    if (!text.matches("[0-9]{1,6}")) {
+    if (!text.matches("[0-9]{1,9}")) {
       throw invalid(field + " is “" + text + "”, which is not a number");
     }
     return Integer.valueOf(text);

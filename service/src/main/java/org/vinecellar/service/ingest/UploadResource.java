@@ -90,7 +90,12 @@ public class UploadResource {
       @Nullable File bundle,
       @Nullable String bundle_title,
       @Nullable String bundle_index,
-      @Nullable Boolean allow_empty) {}
+      @Nullable Boolean allow_empty,
+      @Nullable String job_status,
+      @Nullable String job_command,
+      @Nullable Integer job_exit_code,
+      @Nullable String job_signal,
+      @Nullable Long job_ms) {}
 
   @POST
   @Consumes(MediaType.MULTIPART_FORM_DATA)
@@ -103,7 +108,9 @@ public class UploadResource {
               + " attachment (a file that results name, once or more), column (FIELD=HEADING, of"
               + " tables), at (when it was, ISO 8601), live (a"
               + " live part whose place it takes), bundle (a zip file"
-              + " of HTML), bundle_title, bundle_index, allow_empty."
+              + " of HTML), bundle_title, bundle_index, allow_empty, and of the job that ended:"
+              + " job_status (passed, failed, cancelled), job_command, job_exit_code, job_signal,"
+              + " job_ms. Of a job that failed no file is needed: a run without results is red."
               + " Sending the same files to the same run again changes nothing."
               + " 429 and 503 say in Retry-After when to send it again.")
   @RequestBody(

@@ -7,6 +7,7 @@ import java.util.TreeMap;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.RunningNow;
+import org.vinecellar.core.runs.Job;
 import org.vinecellar.core.runs.Part;
 import org.vinecellar.service.web.CountsBody;
 
@@ -23,11 +24,28 @@ public record PartBody(
     boolean live,
     List<RunningBody> running,
     @Schema(nullable = true) @Nullable String buildUrl,
+    @Schema(nullable = true) @Nullable JobBody job,
     Map<String, String> environment,
     CountsBody counts,
     double testTimeMs,
     List<PartFileBody> files,
     List<AttachmentBody> attachments) {
+
+  /** How the job of a part ended, as far as its sender told. */
+  @Schema(name = "Job")
+  public record JobBody(
+      String status,
+      @Schema(nullable = true) @Nullable String command,
+      @Schema(nullable = true) @Nullable Integer exitCode,
+      @Schema(nullable = true) @Nullable String signal,
+      @Schema(nullable = true) @Nullable Long durationMs) {
+    static @Nullable JobBody of(@Nullable Job job) {
+      return job == null
+          ? null
+          : new JobBody(
+              job.status().word(), job.command(), job.exitCode(), job.signal(), job.millis());
+    }
+  }
 
   /** A file of a part, with what did not add up in it. */
   @Schema(name = "PartFile")
@@ -58,6 +76,7 @@ public record PartBody(
         p.progress().live(),
         p.progress().running().stream().map(RunningBody::of).toList(),
         p.buildUrl(),
+        JobBody.of(p.job()),
         new TreeMap<>(p.environment()),
         CountsBody.of(p.counts()),
         p.durationMicros() / 1000.0,

@@ -85,7 +85,7 @@ public final class PartArrival {
     Addition nothing =
         new Addition(
             request,
-            new UploadReport(List.of(), Map.of()),
+            new UploadReport(List.of(), Map.of(), Counts.NONE),
             Set.of(),
             new RunLedger.Written(Map.of(), Set.of(), Counts.NONE, 0),
             0,
@@ -245,6 +245,7 @@ public final class PartArrival {
         .set(PART.STARTED_AT, Sql.utcOrNull(times.started()))
         .set(PART.ENDED_AT, Sql.utcOrNull(times.ended()))
         .set(PART.BROKEN_OFF, addition.report().brokenOff())
+        .set(PART.JOB, request.job() == null ? null : Json.of(request.job()))
         .set(PART.BUILD_URL, request.origin().buildUrl())
         .set(PART.ENVIRONMENT, Json.of(addition.report().properties()))
         .set(PART.BASE_AT, Sql.utc(addition.base() == null ? addition.now() : addition.base()))

@@ -31,6 +31,7 @@ import org.vinecellar.core.results.Origin;
 import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.results.RunningNow;
 import org.vinecellar.core.runs.AttachmentId;
+import org.vinecellar.core.runs.Job;
 import org.vinecellar.core.runs.KeptAttachment;
 import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.core.runs.Part;
@@ -256,6 +257,10 @@ public final class PgRunStore implements RunStore {
     return running;
   }
 
+  private static @Nullable Job job(@Nullable JSONB column) {
+    return column == null ? null : Json.read(column.data(), new TypeReference<Job>() {});
+  }
+
   private static Part part(
       Record row, List<Part.PartFile> files, List<KeptAttachment> attachments) {
     return new Part(
@@ -271,6 +276,7 @@ public final class PgRunStore implements RunStore {
             row.get(PART.LIVE_BATCH) != null,
             running(row.get(PART.RUNNING))),
         row.get(PART.BUILD_URL),
+        job(row.get(PART.JOB)),
         Json.map(row.get(PART.ENVIRONMENT)),
         CountColumns.OF_PART.of(row),
         row.get(PART.DURATION_US),

@@ -23,7 +23,7 @@ class CsvReaderTest {
     return UploadReader.read(
         List.of(Recording.source("t.csv", table.getBytes(StandardCharsets.UTF_8))),
         ReadLimits.DEFAULT,
-        new UploadReader.Hints(CsvColumns.of(List.of(columns)), Variant.NONE),
+        new UploadReader.Hints(CsvColumns.of(List.of(columns)), Variant.NONE, null),
         new AttachmentFiles<>(),
         recording);
   }
