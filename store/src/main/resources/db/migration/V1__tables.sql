@@ -284,6 +284,8 @@ create table run (
 -- [jooq ignore start]
 create index run_open on run (changed_at) where is_open;
 create index run_after on run (previous_id);
+create index run_in_time on run (project_id, stream_id, started_at, number) where number is not null;
+create index run_of_branch on run (project_id, stream_id, branch, started_at, number) where number is not null;
 create index run_by_start on run (project_id, started_at, id) where number is not null;
 -- [jooq ignore stop]
 

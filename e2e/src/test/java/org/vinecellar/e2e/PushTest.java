@@ -53,7 +53,10 @@ class PushTest {
     assertThat(push.code()).as(push.err()).isZero();
     assertThat(push.out())
         .isEqualTo(
-            "push/story#1  1 failed, 1 passed (2 tests in 1 file)\n  1 new failing\n  "
+            "push/story#1  1 failed, 1 passed (2 tests in 1 file)\n"
+                + "  the first run of push/story: 1 new failing\n"
+                + "  ◆ failed   FareTest › adds  (new)\n"
+                + "             expected: <4> but was: <5>\n  "
                 + portal.url
                 + "/main/runs/push/story/1\n");
     assertThat(push.err()).isEmpty();

@@ -10,6 +10,7 @@ import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -32,6 +33,7 @@ import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Origin;
 import org.vinecellar.core.results.Variant;
+import org.vinecellar.core.runs.RunQuery;
 import org.vinecellar.core.runs.RunSummary;
 
 /** One key, used night after night: each night is a run of its own, and a red one stays red. */
@@ -198,5 +200,80 @@ class NightsTest {
     assertThat(again.number()).isEqualTo(1);
     assertThat(again.run().retried()).isEqualTo(1);
     assertThat(again.changes().passedOnRetry()).as("it passed each time").isZero();
+  }
+
+  /** A run of a night: its branch, when it was, what came of its one test. */
+  private record Night(String branch, int hour, String outcome) {}
+
+  private Receipt night(Night night, Instant arrives) {
+    Instant began = EIGHT.plus(Duration.ofHours(night.hour));
+    return new Ingest(stores.ingest(), ReadLimits.DEFAULT, () -> arrives)
+        .receive(
+            new UploadRequest(
+                new UploadRequest.Target(project, stream, null, PartKey.NONE),
+                new Origin("c" + night.hour, night.branch, null),
+                Map.of(),
+                null,
+                null,
+                null,
+                CsvColumns.NONE,
+                false),
+            List.of(new Text(suite("Quay", began, night.outcome))));
+  }
+
+  /** What a run is compared with, and what changed, told by the hour at which they were. */
+  private List<String> compared() {
+    List<String> all = new ArrayList<>();
+    List<RunSummary> runs = stores.runs().runs(project, RunQuery.newest(stream, 50));
+    for (RunSummary run : runs) {
+      Integer before = run.neighbours().previous();
+      String with = before == null ? "nothing" : Integer.toString(hour(run(before)));
+      all.add(hour(run) + " with " + with + ": " + run.changes());
+    }
+    return all;
+  }
+
+  private static int hour(RunSummary run) {
+    return (int) Duration.between(EIGHT, run.times().started()).toHours();
+  }
+
+  /** Late, back-dated, imported, on branches: the same nights in any order give the same story. */
+  @ParameterizedTest
+  @ValueSource(longs = {1, 2, 3, 4, 5})
+  void runsAreComparedInTheOrderInWhichTheyHappened(long seed) {
+    Random random = new Random(seed);
+    List<Night> nights = new ArrayList<>();
+    for (int hour = 1; hour <= 14; hour++) {
+      String branch = List.of("main", "main", "fares", "ramps").get(random.nextInt(4));
+      nights.add(new Night(branch, hour, random.nextBoolean() ? "P" : "F"));
+    }
+    Instant later = EIGHT.plus(Duration.ofDays(2));
+    nights.forEach(night -> night(night, later));
+    TestDatabase.work(stores);
+    List<String> inOrder = compared();
+    stream = "quay/shuffled-" + seed;
+    Collections.shuffle(nights, random);
+    nights.forEach(night -> night(night, later));
+    TestDatabase.work(stores);
+
+    assertThat(compared()).isEqualTo(inOrder);
+    assertThat(inOrder.get(0)).as("the newest first").startsWith("14 with ");
+    nights.sort(Comparator.comparingInt(Night::hour));
+    for (int i = 0; i < nights.size(); i++) {
+      assertThat(inOrder.get(nights.size() - 1 - i))
+          .startsWith(nights.get(i).hour + " with " + before(nights, i) + ":");
+    }
+  }
+
+  /** By looking at all of them. */
+  private static String before(List<Night> nights, int of) {
+    for (String branch : List.of(nights.get(of).branch, "main")) {
+      for (int i = of - 1; i >= 0; i--) {
+        if (nights.get(i).branch.equals(branch)) {
+          return Integer.toString(nights.get(i).hour);
+        }
+      }
+    }
+    return "nothing";
   }
 }

@@ -159,7 +159,8 @@ final class ExecCommand implements Callable<Integer> {
             terminal,
             clock,
             options.json(),
-            false)
+            false,
+            new FailOn())
         .send(fields, parts);
   }
 

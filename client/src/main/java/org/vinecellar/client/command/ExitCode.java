@@ -20,5 +20,8 @@ public final class ExitCode {
   /** The portal could not be reached, or failed itself. */
   public static final int NOT_REACHED = 6;
 
+  /** Sent, and the run has what {@code --fail-on} names. */
+  public static final int FAILING = 10;
+
   private ExitCode() {}
 }

@@ -140,7 +140,8 @@ final class PipeCommand implements Callable<Integer> {
             terminal,
             clock,
             options.json(),
-            spoolOk)
+            spoolOk,
+            new FailOn())
         .send(fields, parts);
   }
 

@@ -28,6 +28,7 @@ final class PushCommand implements Callable<Integer> {
   @Mixin private PortalOptions options = new PortalOptions();
   @Mixin private UploadSettings settings = new UploadSettings();
   @Mixin private BundleOptions bundles = new BundleOptions();
+  @Mixin private FailOn failOn = new FailOn();
   @Mixin private JobStatus jobStatus = new JobStatus();
   @Mixin private SpoolOptions spooling = new SpoolOptions();
 
@@ -62,6 +63,7 @@ final class PushCommand implements Callable<Integer> {
 
   @Override
   public Integer call() {
+    failOn.check();
     SettingsFile file = SettingsFile.near(Path.of(""));
     Portal portal = options.portal(environment, file);
     List<Map.Entry<String, String>> fields = settings.fields(environment, file);
@@ -95,7 +97,8 @@ final class PushCommand implements Callable<Integer> {
             terminal,
             clock,
             options.json(),
-            spoolOk)
+            spoolOk,
+            failOn)
         .send(fields, parts);
   }
 

@@ -28,6 +28,7 @@ final class Sender {
   private final InstantSource clock;
   private final boolean json;
   private final boolean spoolOk;
+  private final FailOn failOn;
 
   /**
    * @param json whether the answer is printed as JSON
@@ -40,7 +41,9 @@ final class Sender {
       Terminal terminal,
       InstantSource clock,
       boolean json,
-      boolean spoolOk) {
+      boolean spoolOk,
+      FailOn failOn) {
+    this.failOn = failOn;
     this.portal = portal;
     this.spool = spool;
     this.retryFor = retryFor;
@@ -78,7 +81,7 @@ final class Sender {
       new ReceiptPrinter(terminal).print(receipt);
       others();
     }
-    return ExitCode.DONE;
+    return failOn.code(receipt);
   }
 
   private Spool.Entry keep(

@@ -7,6 +7,9 @@ import java.util.Locale;
 
 /** Counts and changes as people say them. */
 final class Phrases {
+  /** Said of a run that is as the one before. */
+  static final String NOTHING = "nothing changed";
+
   private Phrases() {}
 
   /** As in "412 passed, 3 failed, 8 skipped"; without what there is none of. */
@@ -54,7 +57,7 @@ final class Phrases {
         words.add(n + " " + one[1]);
       }
     }
-    return words.isEmpty() ? "nothing changed" : String.join(", ", words);
+    return words.isEmpty() ? NOTHING : String.join(", ", words);
   }
 
   static String duration(double ms) {

@@ -11,6 +11,29 @@ public final class ReceiptPrinter {
     this.terminal = terminal;
   }
 
+  /** A stream's first run has nothing to be compared with; a name that is mistyped shows so. */
+  private static String changes(JsonNode receipt) {
+    String changes = Phrases.changes(receipt.path("changes"));
+    if (receipt.path("number").asInt() != 1) {
+      return changes;
+    }
+    String first = "the first run of " + receipt.path("stream").asText();
+    return changes.equals(Phrases.NOTHING) ? first : first + ": " + changes;
+  }
+
+  /** What failed, new ones first, as far as the portal tells. */
+  private void failing(JsonNode receipt) {
+    JsonNode rows = receipt.path("failing");
+    for (JsonNode row : rows) {
+      new RunPrinter(terminal).brief(row);
+    }
+    JsonNode run = receipt.path("run");
+    int all = run.path("failed").asInt() + run.path("errored").asInt() + run.path("setUps").asInt();
+    if (!rows.isEmpty() && all > rows.size()) {
+      terminal.line("  … and " + (all - rows.size()) + " more");
+    }
+  }
+
   /** Prints it: which run, what it holds, what changed, where to look. */
   public void print(JsonNode receipt) {
     String run = receipt.path("stream").asText() + "#" + receipt.path("number").asInt();
@@ -44,7 +67,13 @@ public final class ReceiptPrinter {
     if (receipt.path("open").asBoolean()) {
       terminal.line("  with the parts before it: " + Phrases.counts(terminal, receipt.path("run")));
     }
-    terminal.line("  " + Phrases.changes(receipt.path("changes")));
+    terminal.line("  " + changes(receipt));
+    failing(receipt);
+    if (receipt.path("open").asBoolean()) {
+      terminal.line(
+          "  open: it takes more parts, until it has as many as it expects, is closed, or hears"
+              + " nothing for a while");
+    }
     terminal.line("  " + receipt.path("url").asText());
   }
 }

@@ -146,6 +146,17 @@ public final class RunPrinter {
     };
   }
 
+  /** One result in two short lines, for the log of a job. */
+  void brief(JsonNode row) {
+    boolean fresh = row.path("change").asText("").equals("new failing");
+    terminal.line(
+        "  " + outcome(row) + "  " + Terminal.clean(name(row)) + (fresh ? "  (new)" : ""));
+    String line = row.path("firstLine").asText("");
+    if (!line.isEmpty()) {
+      terminal.line("             " + Terminal.clean(shortened(line)));
+    }
+  }
+
   private void results(JsonNode rows) {
     for (JsonNode row : rows) {
       terminal.line("");

@@ -5,6 +5,8 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.ingest.FileReport;
 import org.vinecellar.core.ingest.Receipt;
+import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.service.runs.ResultBody;
 import org.vinecellar.service.web.ChangesBody;
 import org.vinecellar.service.web.CountsBody;
 
@@ -15,6 +17,7 @@ import org.vinecellar.service.web.CountsBody;
  * @param duplicate whether the run had these files before, so that nothing changed
  * @param part what this upload holds
  * @param run what the run holds now
+ * @param failing results of the run that failed: up to ten, new ones first
  * @param notice what its sender should know of the run
  */
 @Schema(name = "Receipt")
@@ -28,6 +31,7 @@ public record ReceiptBody(
     CountsBody run,
     ChangesBody changes,
     List<FileBody> files,
+    List<ResultBody> failing,
     @Schema(nullable = true) @Nullable String notice) {
 
   /** One file of it. */
@@ -48,7 +52,7 @@ public record ReceiptBody(
     }
   }
 
-  static ReceiptBody of(Receipt receipt, String project, String base) {
+  static ReceiptBody of(Receipt receipt, List<ResultRow> failing, String project, String base) {
     return new ReceiptBody(
         base + "/" + project + "/runs/" + receipt.stream() + "/" + receipt.number(),
         receipt.stream(),
@@ -59,6 +63,7 @@ public record ReceiptBody(
         CountsBody.of(receipt.run()),
         ChangesBody.of(receipt.changes()),
         receipt.files().stream().map(FileBody::of).toList(),
+        failing.stream().map(ResultBody::of).toList(),
         receipt.notice());
   }
 }

@@ -47,6 +47,7 @@ public class UploadResource {
   private final UploadIntake intake;
   private final UploadLanes lanes;
   private final BundleFields bundles;
+  private final FailingResults failing;
   private final Caller caller;
   private final Projects projects;
   private final Rooms rooms;
@@ -57,6 +58,7 @@ public class UploadResource {
       UploadIntake intake,
       UploadLanes lanes,
       BundleFields bundles,
+      FailingResults failing,
       Caller caller,
       Projects projects,
       Rooms rooms,
@@ -65,6 +67,7 @@ public class UploadResource {
     this.intake = intake;
     this.lanes = lanes;
     this.bundles = bundles;
+    this.failing = failing;
     this.caller = caller;
     this.projects = projects;
     this.rooms = rooms;
@@ -169,7 +172,7 @@ public class UploadResource {
       bundles.keepAgain(project.id(), receipt, bundle);
     }
     return Response.status(receipt.duplicate() ? 200 : 201)
-        .entity(ReceiptBody.of(receipt, project.key(), base))
+        .entity(ReceiptBody.of(receipt, failing.of(project.id(), receipt), project.key(), base))
         .build();
   }
 }

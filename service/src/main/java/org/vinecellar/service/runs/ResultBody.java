@@ -30,7 +30,8 @@ public record ResultBody(
     @Schema(nullable = true) @Nullable String firstLine,
     @Schema(nullable = true) @Nullable String change) {
 
-  static ResultBody of(ResultRow r) {
+  /** As the API tells it. */
+  public static ResultBody of(ResultRow r) {
     Long micros = r.durationMicros();
     Change change = r.change();
     return new ResultBody(

@@ -31,6 +31,7 @@ import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.store.blobs.KeptContents;
 import org.vinecellar.store.ledger.CountColumns;
 import org.vinecellar.store.ledger.RunLedger;
+import org.vinecellar.store.ledger.RunOrder;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 
@@ -216,18 +217,6 @@ public final class PartArrival {
         - 1;
   }
 
-  private @Nullable Long previousOf(int number) {
-    return dsl.select(RUN.ID)
-        .from(RUN)
-        .where(
-            RUN.PROJECT_ID.eq(place.projectId()),
-            RUN.STREAM_ID.eq(run.get(RUN.STREAM_ID)),
-            RUN.NUMBER.lt(number))
-        .orderBy(RUN.NUMBER.desc())
-        .limit(1)
-        .fetchOne(RUN.ID);
-  }
-
   private void insertPart(Addition addition, PartTimes times) {
     UploadRequest request = addition.request();
     dsl.insertInto(PART)
@@ -320,15 +309,23 @@ public final class PartArrival {
     // A part that comes late does not open its run again.
     boolean closed = !first && !run.get(RUN.IS_OPEN);
     boolean open = closed ? ProvisionalPart.any(dsl, place) : waitsForMore(request);
+    String branch = either(request.origin().branch(), run.get(RUN.BRANCH));
+    boolean moved = first || !started.equals(known) || !Objects.equals(branch, run.get(RUN.BRANCH));
+    if (moved) {
+      RunOrder order = new RunOrder(dsl, place.projectId(), run.get(RUN.STREAM_ID));
+      RunOrder.Place here = new RunOrder.Place(place.runId(), number, started, branch);
+      Long previous = order.before(here);
+      order.around(here, previous, addition.now());
+      ledger.set(RUN.PREVIOUS_ID, previous);
+    }
     ledger
         .set(RUN.NUMBER, number)
-        .set(RUN.PREVIOUS_ID, first ? previousOf(number) : run.get(RUN.PREVIOUS_ID))
         .set(RUN.IS_OPEN, open)
         .set(RUN.CLOSED_AT, open ? null : closed ? run.get(RUN.CLOSED_AT) : Sql.utc(addition.now()))
         .set(RUN.CLOSED_BY, open ? null : closed ? run.get(RUN.CLOSED_BY) : closedBy(request))
         .set(RUN.STARTED_AT, Sql.utc(started))
         .set(RUN.COMMIT_ID, either(request.origin().commit(), run.get(RUN.COMMIT_ID)))
-        .set(RUN.BRANCH, either(request.origin().branch(), run.get(RUN.BRANCH)))
+        .set(RUN.BRANCH, branch)
         .set(RUN.BUILD_URL, either(run.get(RUN.BUILD_URL), request.origin().buildUrl()))
         .set(RUN.LABELS, Json.of(labels));
     return number;

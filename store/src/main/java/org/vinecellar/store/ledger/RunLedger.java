@@ -72,8 +72,18 @@ public final class RunLedger {
   public static void compareAgain(DSLContext dsl, int projectId, long runId, Instant now) {
     RunLedger ledger = open(dsl, projectId, runId);
     if (ledger != null && ledger.run.get(RUN.NUMBER) != null) {
+      ledger.findBefore();
       Settled unused = ledger.compare().settle(now);
     }
+  }
+
+  /** Runs may have come meanwhile that happened before this one, or gone. */
+  private void findBefore() {
+    RunOrder.Place here =
+        new RunOrder.Place(
+            runId, run.get(RUN.NUMBER), run.get(RUN.STARTED_AT).toInstant(), run.get(RUN.BRANCH));
+    RunLedger unused =
+        set(RUN.PREVIOUS_ID, new RunOrder(dsl, projectId, run.get(RUN.STREAM_ID)).before(here));
   }
 
   /** Waits until nobody else changes the run; null when there is no such run. */

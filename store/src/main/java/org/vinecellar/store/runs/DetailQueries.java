@@ -19,6 +19,7 @@ import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
 import org.jooq.Record;
+import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.edits.Overruling;
 import org.vinecellar.core.edits.Subject;
@@ -41,6 +42,7 @@ import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.results.StepColumns;
 import org.vinecellar.store.results.Tries;
 import org.vinecellar.store.sql.Json;
+import org.vinecellar.store.sql.Sql;
 
 /** One result with all there is of it. */
 final class DetailQueries {
@@ -307,10 +309,13 @@ final class DetailQueries {
             .where(
                 RUN.PROJECT_ID.eq(projectId),
                 STREAM.NAME.eq(run.stream()),
-                RUN.NUMBER.lt(run.number()))
-            .orderBy(RUN.NUMBER.desc())
+                RUN.NUMBER.isNotNull(),
+                DSL.row(RUN.STARTED_AT, RUN.NUMBER)
+                    .lt(Sql.utc(run.times().started()), run.number()))
+            .orderBy(RUN.STARTED_AT.desc(), RUN.NUMBER.desc())
             .limit(EARLIER_RUNS)
             .fetchMap(RUN.ID, RUN.NUMBER);
+    List<Integer> order = List.copyOf(numbers.values());
     return dsl
         .select(RESULT.RUN_ID, RESULT.PLACE, RESULT.OUTCOME, RESULT.ATTEMPTS)
         .from(RESULT)
@@ -334,7 +339,7 @@ final class DetailQueries {
                 (a, b) -> a.outcome().worse(b.outcome()) == a.outcome() ? a : b))
         .values()
         .stream()
-        .sorted(Comparator.comparingInt(Earlier::run).reversed())
+        .sorted(Comparator.comparingInt(one -> order.indexOf(one.run())))
         .limit(EARLIER)
         .toList();
   }

@@ -100,8 +100,8 @@ public final class PgRunStore implements RunStore {
           return (stream == null
                   ? runs.and(startedBefore(after)).orderBy(RUN.STARTED_AT.desc(), RUN.ID.desc())
                   : runs.and(STREAM.NAME.eq(stream))
-                      .and(after == null ? DSL.noCondition() : RUN.NUMBER.lt(after.number()))
-                      .orderBy(RUN.NUMBER.desc()))
+                      .and(startedBefore(after))
+                      .orderBy(RUN.STARTED_AT.desc(), RUN.ID.desc()))
               .limit(query.limit())
               .fetch(PgRunStore::summary);
         });

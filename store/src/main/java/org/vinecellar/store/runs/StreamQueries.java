@@ -58,7 +58,7 @@ final class StreamQueries {
                             newest.PROJECT_ID.eq(STREAM.PROJECT_ID),
                             newest.STREAM_ID.eq(STREAM.ID),
                             newest.NUMBER.isNotNull())
-                        .orderBy(newest.NUMBER.desc())
+                        .orderBy(newest.STARTED_AT.desc(), newest.NUMBER.desc())
                         .limit(1))))
         .and(STREAM.DELETED_AT.isNull())
         .and(which)

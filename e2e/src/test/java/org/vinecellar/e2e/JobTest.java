@@ -1,0 +1,119 @@
+package org.vinecellar.e2e;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.time.Instant;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** Jobs that fail outside of their tests, or leave nothing: none of them is green. */
+class JobTest {
+  private static final String GREEN =
+      "<testsuite name='Quay'><testcase name='boards'/></testsuite>";
+
+  private final Portal portal = Portal.shared();
+  private @TempDir Path work;
+
+  private JsonNode run(String stream) {
+    return portal.get("/api/v1/projects/main/runs?stream=" + stream).path(0);
+  }
+
+  private JsonNode job(JsonNode run) {
+    return portal
+        .get("/api/v1/projects/main/runs/" + run.path("id").asLong() + "/parts")
+        .path(0)
+        .path("job");
+  }
+
+  /** A command of the shell; what it ends with, and what the portal has then. */
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "fine    | cp green.xml out.xml                    | 0   | 1 | 0 | passed | ",
+        "red     | cp red.xml out.xml; exit 1              | 1   | 0 | 0 | failed | ",
+        "late    | cp green.xml out.xml; exit 3            | 3   | 1 | 1 | failed | ",
+        "nothing | echo no berth >&2; exit 7               | 7   | 0 | 1 | failed | ",
+        "empty   | : > out.xml; exit 1                     | 1   | 0 | 1 | failed | ",
+        "half    | head -c 60 green.xml > out.xml; exit 1  | 1   | 1 | 1 | failed | ",
+        "killed  | cp green.xml out.xml; kill -9 $$        | 137 | 1 | 1 | failed | signal 9",
+      })
+  void whatACommandLeavesIsSentWhateverCameOfIt(
+      String name, String command, int code, int passed, int setUps, String status, String signal)
+      throws IOException {
+    Files.writeString(work.resolve("green.xml"), GREEN);
+    Files.writeString(
+        work.resolve("red.xml"),
+        GREEN.replace("name='boards'/>", "name='b'><failure/></testcase>"));
+    String stream = "jobs/" + name;
+    Shell.Result ended =
+        portal.vine(
+            work, "exec", "--stream", stream, "--files", "out*.xml", "--", "sh", "-c", command);
+
+    assertThat(ended.code()).as(ended.err()).isEqualTo(code);
+    JsonNode run = run(stream);
+    JsonNode counts = run.path("counts");
+    assertThat(counts.path("passed").asInt()).isEqualTo(passed);
+    assertThat(counts.path("setUps").asInt()).isEqualTo(setUps);
+    assertThat(counts.path("failed").asInt()).isEqualTo(name.equals("red") ? 1 : 0);
+    JsonNode job = job(run);
+    assertThat(job.path("status").asText()).isEqualTo(status);
+    assertThat(job.path("exitCode").asInt()).isEqualTo(code);
+    assertThat(job.path("command").asText()).isEqualTo("sh -c " + command);
+    assertThat(job.path("signal").asText(null)).isEqualTo(signal);
+    assertThat(job.path("durationMs").asLong()).isBetween(0L, 60_000L);
+    if (setUps > 0) {
+      assertThat(ended.out()).contains("▲ errored  (the job as a whole)  (new)");
+    }
+  }
+
+  @Test
+  void filesFromBeforeTheCommandAreNotItsResults() throws IOException {
+    Path old = Files.writeString(work.resolve("old.xml"), GREEN);
+    Files.setLastModifiedTime(old, FileTime.from(Instant.now().minusSeconds(3600)));
+    Shell.Result ended =
+        portal.vine(work, "exec", "--stream", "jobs/old", "--files", "*.xml", "--", "true");
+    assertThat(ended.code()).isEqualTo(3);
+    assertThat(ended.err())
+        .contains("1 file is older than the command and not sent")
+        .contains("the command left no result file that matches *.xml. Nothing was sent.");
+    assertThat(portal.vine(work, "exec", "--files", "x", "--", "true").code()).isEqualTo(2);
+    Shell.Result none =
+        portal.vine(work, "exec", "--stream", "jobs/old", "--files", "x", "--", "no-such-command");
+    assertThat(none.code()).isEqualTo(127);
+    assertThat(none.err()).contains("the command “no-such-command” could not be run");
+    assertThat(run("jobs/old").path("counts").path("setUps").asInt()).isEqualTo(1);
+  }
+
+  @Test
+  void aPushCanSayThatItsJobFailed() throws IOException {
+    Files.writeString(work.resolve("green.xml"), GREEN);
+    String[] push = {"push", "green.xml", "--stream", "jobs/push", "--fail-on", "failing"};
+    assertThat(portal.vine(work, push).code()).isZero();
+    Shell.Result red =
+        portal.vine(
+            work,
+            "push",
+            "none*.xml",
+            "--stream",
+            "jobs/push",
+            "--job-status",
+            "failure",
+            "--fail-on",
+            "new");
+    assertThat(red.code()).as(red.err()).isEqualTo(10);
+    assertThat(red.out()).startsWith("jobs/push#2  1 set-up failed (0 tests in 0 files)");
+    assertThat(run("jobs/push").path("changes").path("newFailing").asInt()).isEqualTo(1);
+    Shell.Result wrong =
+        portal.vine(work, "push", "green.xml", "--stream", "jobs/push", "--job-status", "meh");
+    assertThat(wrong.code()).isEqualTo(2);
+    assertThat(wrong.err()).contains("the job status “meh” is none of passed, failed, cancelled");
+  }
+}
