@@ -202,19 +202,33 @@ class ShardsTest {
     assertThat(portal.get("/api/v1/projects/main/runs?stream=shards/slow")).hasSize(1);
   }
 
+  /** Of the same build it is a clock that is off; otherwise it may be another night. */
   @Test
   void aPartWhoseClockIsOffDoesNotDateTheRun() {
     String xml = "<testsuite name='%s' timestamp='%s'><testcase name='a' time='1'/></testsuite>";
-    post(form("shards/clock", "1", "right", xml.formatted("A", "2026-11-20T06:00:00"), 3));
-    post(form("shards/clock", "1", "off", xml.formatted("B", "2001-01-01T00:00:00"), 3));
-    post(form("shards/clock", "1", "earlier", xml.formatted("C", "2026-11-20T05:00:00"), 3));
+    String build = "https://ci.example/builds/31";
+    post(clock("right", xml.formatted("A", "2026-11-20T06:00:00"), build));
+    post(clock("off", xml.formatted("B", "2001-01-01T00:00:00"), build));
+    post(clock("earlier", xml.formatted("C", "2026-11-20T05:00:00"), build));
+    HttpResponse<String> old =
+        post(
+            clock("old", xml.formatted("D", "2026-10-20T05:00:00"), "https://ci.example/builds/9"));
 
     JsonNode run = run("shards/clock");
     assertThat(run.path("startedAt").asText()).isEqualTo("2026-11-20T05:00:00Z");
+    assertThat(run.path("counts").path("tests").asInt()).isEqualTo(3);
     JsonNode parts = portal.get("/api/v1/projects/main/runs/" + run.path("id").asLong() + "/parts");
     assertThat(parts.get(1).path("startedAt").isNull()).isTrue();
     assertThat(parts.get(1).path("files").get(0).path("problems").get(0).asText())
         .contains("2001-01-01T00:00:00Z", "Is the clock of its machine right?");
+    assertThat(Portal.json(old.body()).path("notice").asText())
+        .isEqualTo("this begins run #2: run #1 of the same key began 31 days later");
+  }
+
+  private static String clock(String part, String xml, String build) {
+    String field =
+        "--" + BOUNDARY + "\r\nContent-Disposition: form-data; name=\"build_url\"\r\n\r\n";
+    return field + build + "\r\n" + form("shards/clock", "1", part, xml, 4);
   }
 
   @Test

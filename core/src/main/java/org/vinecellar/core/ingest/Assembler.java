@@ -201,9 +201,11 @@ final class Assembler {
     held.subList(from, held.size()).clear();
     Repeat meaning = header.meaning(inside.size());
     for (Held one : inside) {
-      untoldInFile += meaning == Repeat.UNTOLD ? 1 : 0;
       TestResult result = one.result;
       int slot = seen.find(result.test());
+      if (meaning == Repeat.UNTOLD) {
+        untold(slot, result);
+      }
       if (meaning == Repeat.RETRY) {
         again(result, slot, print(result));
       } else {
@@ -250,7 +252,9 @@ final class Assembler {
         || (ranNow && (elsewhere || repeat != Repeat.OTHER))) {
       again(result, slot, print);
     } else if (repeat == Repeat.OTHER || elsewhere || held.size() == MAX_HELD) {
-      untoldInFile += repeat == Repeat.OTHER ? 0 : 1;
+      if (repeat != Repeat.OTHER) {
+        untold(slot, result);
+      }
       another(result);
     } else {
       held.add(new Held(result, cases));
@@ -263,6 +267,12 @@ final class Assembler {
     return other != file
         && directories.get(other).equals(directories.get(file))
         && seen.outcome(slot) != Outcome.PASSED;
+  }
+
+  /** Where all of them passed it does not matter. */
+  private void untold(int slot, TestResult result) {
+    boolean matters = result.outcome().isFailing() || seen.outcome(slot).isFailing();
+    untoldInFile += matters ? 1 : 0;
   }
 
   private static boolean ran(Outcome outcome) {
