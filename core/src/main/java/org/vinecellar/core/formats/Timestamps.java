@@ -32,7 +32,38 @@ public final class Timestamps {
     if (stripped.charAt(10 < stripped.length() ? 10 : 9) == ' ') {
       stripped = stripped.substring(0, 10) + "T" + stripped.substring(11);
     }
-    return sensible(parsed(stripped, text.strip()));
+    Instant plain = plain(stripped);
+    return sensible(plain == null ? parsed(stripped, text.strip()) : plain);
+  }
+
+  /** {@code 2026-11-20T03:00:00}, as most files have it; null for all else, and what is no time. */
+  private static @Nullable Instant plain(String iso) {
+    if (iso.length() != 19
+        || iso.charAt(4) != '-'
+        || iso.charAt(7) != '-'
+        || iso.charAt(10) != 'T') {
+      return null;
+    }
+    int month = two(iso, 5);
+    int day = two(iso, 8);
+    int hour = two(iso, 11);
+    int minute = two(iso, 14);
+    int second = two(iso, 17);
+    boolean colons = iso.charAt(13) == ':' && iso.charAt(16) == ':';
+    boolean fits =
+        month >= 1 && month <= 12 && day >= 1 && hour <= 23 && minute <= 59 && second <= 59;
+    int year = two(iso, 0) * 100 + two(iso, 2);
+    if (!colons || !fits || hour < 0 || minute < 0 || second < 0 || year < 0 || day > 28) {
+      return null;
+    }
+    return LocalDateTime.of(year, month, day, hour, minute, second).toInstant(ZoneOffset.UTC);
+  }
+
+  /** Two digits as a number; far below 0 when they are none. */
+  private static int two(String text, int at) {
+    int tens = text.charAt(at) - '0';
+    int ones = text.charAt(at + 1) - '0';
+    return tens >= 0 && tens <= 9 && ones >= 0 && ones <= 9 ? tens * 10 + ones : -10_000;
   }
 
   /** The same time when a test can have run then, else null. */

@@ -1,6 +1,7 @@
 package org.vinecellar.core.results;
 
 import java.nio.charset.StandardCharsets;
+import java.security.DigestException;
 import java.security.MessageDigest;
 import java.util.Map;
 import java.util.SortedMap;
@@ -17,6 +18,7 @@ final class KeyMaker {
   private static final ThreadLocal<KeyMaker> PER_THREAD = ThreadLocal.withInitial(KeyMaker::new);
 
   private final MessageDigest sha256 = Sha256.start();
+  private final byte[] digest = new byte[32];
   private byte[] buffer = new byte[512];
 
   private KeyMaker() {}
@@ -52,7 +54,11 @@ final class KeyMaker {
 
   private Key128 digest(int end) {
     sha256.update(buffer, 0, end);
-    byte[] digest = sha256.digest();
+    try {
+      int unused = sha256.digest(digest, 0, digest.length);
+    } catch (DigestException e) {
+      throw new IllegalStateException("SHA-256 has 32 bytes", e);
+    }
     return new Key128(longAt(digest, 0), longAt(digest, 8));
   }
 
