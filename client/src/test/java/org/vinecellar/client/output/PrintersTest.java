@@ -63,13 +63,17 @@ class PrintersTest {
             json(
                 "{'stream':'a/b','number':7,'duplicate':false,'open':true,'url':'http://x/7',"
                     + "'part':{'tests':2,'passed':2},'run':{'tests':9,'passed':8,'failed':1},"
-                    + "'changes':{'fixed':1},'files':[{'file':'f.xml','problems':['odd time']}]}"));
+                    + "'changes':{'fixed':1},'files':[{'file':'f.xml','problems':['odd time']}],"
+                    + "'failing':[{'outcome':'failed','change':'new failing','suite':['Quay'],"
+                    + "'name':'boards','firstLine':'late'}],'notice':'this begins run #7'}"));
 
     assertThat(out.toString())
         .isEqualTo(
             "a/b#7  2 passed (2 tests in 1 file)\n  with the parts before it: 1 failed, 8 passed\n"
-                + "  1 fixed\n  http://x/7\n");
-    assertThat(err.toString()).isEqualTo("vine: f.xml: odd time\n");
+                + "  1 fixed\n  ◆ failed   Quay › boards  (new)\n             late\n"
+                + "  open: it takes more parts, until it has as many as it expects, is closed, or hears"
+                + " nothing for a while\n  http://x/7\n");
+    assertThat(err.toString()).isEqualTo("vine: this begins run #7\nvine: f.xml: odd time\n");
   }
 
   @Test
