@@ -33,6 +33,7 @@ import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Origin;
 import org.vinecellar.core.results.Variant;
+import org.vinecellar.core.runs.Job;
 import org.vinecellar.core.runs.RunQuery;
 import org.vinecellar.core.runs.RunSummary;
 
@@ -200,6 +201,39 @@ class NightsTest {
     assertThat(again.number()).isEqualTo(1);
     assertThat(again.run().retried()).isEqualTo(1);
     assertThat(again.changes().passedOnRetry()).as("it passed each time").isZero();
+  }
+
+  @Test
+  void theSameFilesAreNewsWhenTheirJobFailedAfterAll() {
+    UploadRequest green =
+        new UploadRequest(
+            new UploadRequest.Target(project, stream, null, PartKey.NONE),
+            new Origin("a1b2c3d", "main", "https://ci.example/builds/8"),
+            Map.of(),
+            null,
+            null,
+            null,
+            CsvColumns.NONE,
+            false,
+            null);
+    UploadRequest red =
+        new UploadRequest(
+            green.target(),
+            green.origin(),
+            Map.of(),
+            null,
+            null,
+            null,
+            CsvColumns.NONE,
+            false,
+            new Job(Job.Status.FAILED, "make test", 2, null, 5_000L));
+    Ingest ingest = new Ingest(stores.ingest(), ReadLimits.DEFAULT, () -> EIGHT);
+    List<Text> files = List.of(new Text(suite("a", EIGHT, "P")));
+    assertThat(ingest.receive(green, files).run().setUps()).isZero();
+    Receipt told = ingest.receive(red, files);
+    assertThat(told.duplicate()).isFalse();
+    assertThat(told.run().setUps()).isEqualTo(1);
+    assertThat(ingest.receive(red, files).duplicate()).isTrue();
   }
 
   /** A run of a night: its branch, when it was, what came of its one test. */

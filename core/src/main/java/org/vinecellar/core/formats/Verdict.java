@@ -1,10 +1,8 @@
 package org.vinecellar.core.formats;
 
-import java.time.Instant;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.Failure;
 import org.vinecellar.core.results.SuitePath;
-import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
 
 /**
@@ -12,15 +10,14 @@ import org.vinecellar.core.results.TestResult;
  * that something failed and nothing of it did, one result more says so. What failed outside of
  * tests is never green.
  */
-final class Verdict implements CaseHandler {
-  private final CaseHandler handler;
+final class Verdict extends PassingOn {
   private final String fileName;
   private int cases;
   private boolean failing;
   private @Nullable String says;
 
   Verdict(CaseHandler handler, String fileName) {
-    this.handler = handler;
+    super(handler);
     this.fileName = fileName;
   }
 
@@ -47,11 +44,6 @@ final class Verdict implements CaseHandler {
   }
 
   @Override
-  public void onFormat(String format) {
-    handler.onFormat(format);
-  }
-
-  @Override
   public void onCase(TestResult result, Repeat repeat) {
     cases++;
     failing |= result.outcome().isFailing();
@@ -59,37 +51,7 @@ final class Verdict implements CaseHandler {
   }
 
   @Override
-  public void onHeader(SuiteHeader header) {
-    handler.onHeader(header);
-  }
-
-  @Override
   public void onFailed(String words) {
     says = says == null ? words : says;
-  }
-
-  @Override
-  public void onProperty(String name, String value) {
-    handler.onProperty(name, value);
-  }
-
-  @Override
-  public void onProblem(String problem) {
-    handler.onProblem(problem);
-  }
-
-  @Override
-  public void onBrokenOff(String how) {
-    handler.onBrokenOff(how);
-  }
-
-  @Override
-  public void onStart(TestId test, @Nullable Instant time) {
-    handler.onStart(test, time);
-  }
-
-  @Override
-  public void onEnd(TestId test) {
-    handler.onEnd(test);
   }
 }

@@ -36,6 +36,12 @@ final class Assembler {
   private static final int MAX_SUITES = 20_000;
   private static final int MAX_HELD = 10_000;
 
+  /** Text of the cases that wait for the header of their suite; more of it is not waited with. */
+  private static final int MAX_HELD_CHARS = 4_000_000;
+
+  /** Cases that are taken for the same try; nothing tells of its teardown so often. */
+  private static final int MAX_JOINED = 10;
+
   private final ResultSink sink;
   private final List<Tally> tallies;
   private final SeenTests seen = new SeenTests();
@@ -57,9 +63,12 @@ final class Assembler {
   /** Cases of which the header of their suite may yet tell what they are. */
   private final List<Held> held = new ArrayList<>();
 
+  private long heldChars;
+
   /** The last case, to which the next one may yet belong. */
   private @Nullable TestResult last;
 
+  private int lastJoined;
   private Repeat lastRepeat = Repeat.UNTOLD;
   private int untoldInFile;
   private final List<String> directories = new ArrayList<>();
@@ -157,7 +166,9 @@ final class Assembler {
     TestResult before = last;
     if (repeat == Repeat.SAME_TRY
         && before != null
+        && lastJoined < MAX_JOINED
         && before.test().key().equals(result.test().key())) {
+      lastJoined++;
       last = SameTry.joined(before, result);
       return;
     }
@@ -166,6 +177,7 @@ final class Assembler {
       retoldInFile++;
     } else {
       last = result;
+      lastJoined = 1;
       lastRepeat = repeat;
     }
   }
@@ -199,6 +211,7 @@ final class Assembler {
     }
     List<Held> inside = List.copyOf(held.subList(from, held.size()));
     held.subList(from, held.size()).clear();
+    heldChars = held.isEmpty() ? 0 : heldChars;
     Repeat meaning = header.meaning(inside.size());
     for (Held one : inside) {
       TestResult result = one.result;
@@ -251,7 +264,7 @@ final class Assembler {
         || result.kind() == ResultKind.SETUP
         || (ranNow && (elsewhere || repeat != Repeat.OTHER))) {
       again(result, slot, print);
-    } else if (repeat == Repeat.OTHER || elsewhere || held.size() == MAX_HELD) {
+    } else if (repeat == Repeat.OTHER || elsewhere || !canWait(result)) {
       if (repeat != Repeat.OTHER) {
         untold(slot, result);
       }
@@ -259,6 +272,12 @@ final class Assembler {
     } else {
       held.add(new Held(result, cases));
     }
+  }
+
+  /** Whether there is room for a case to wait; then it is taken. */
+  private boolean canWait(TestResult result) {
+    heldChars += result.attempts().stream().mapToLong(Attempt::textChars).sum();
+    return held.size() < MAX_HELD && heldChars <= MAX_HELD_CHARS;
   }
 
   /** Whether what was seen stands in another file of the same directory, and did not pass there. */

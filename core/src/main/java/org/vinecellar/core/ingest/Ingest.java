@@ -65,9 +65,7 @@ public final class Ingest {
               + UploadRequest.MAX_FILES
               + "); send them in parts of one run (--run KEY)");
     }
-    Job job = request.job();
-    String own = contentHash(files);
-    String content = job == null || !files.isEmpty() ? own : hash(own, job.toString());
+    String content = content(files, request.job());
     UploadRequest.PartKey part = request.target().part();
     String variant = part.variant().isNone() ? null : part.variant().key().toString();
     // Without a key it is one upload, however often its job is tried again.
@@ -102,6 +100,18 @@ public final class Ingest {
       }
     }
     throw new IllegalStateException("the runs of a key change all the time", other);
+  }
+
+  /**
+   * What tells an upload from others. The same files are something else when their job failed after
+   * all; without files only the job tells.
+   */
+  private static String content(List<? extends SourceFile> files, @Nullable Job job) {
+    String own = contentHash(files);
+    if (job == null || (!files.isEmpty() && !job.wentWrong())) {
+      return own;
+    }
+    return hash(own, files.isEmpty() ? job.toString() : job.status().word());
   }
 
   private Receipt keep(

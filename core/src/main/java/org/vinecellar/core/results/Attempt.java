@@ -49,6 +49,19 @@ public record Attempt(
     return new Attempt(outcome, durationMicros, failures, stdout, stderr, steps, logs, others);
   }
 
+  /** About how much text it holds. */
+  public long textChars() {
+    long chars = length(stdout) + length(stderr);
+    for (Failure failure : failures) {
+      chars += length(failure.message()) + length(failure.trace());
+    }
+    return chars;
+  }
+
+  private static int length(@Nullable String text) {
+    return text == null ? 0 : text.length();
+  }
+
   /** Whether one of them failed. */
   public static boolean anyFailed(List<Attempt> attempts) {
     for (int i = 0; i < attempts.size(); i++) {

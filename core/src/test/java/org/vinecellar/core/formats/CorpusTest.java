@@ -134,11 +134,27 @@ class CorpusTest {
   }
 
   @Test
+  void whatATestOfGoPrintsIsKeptWithinBounds() {
+    String lines = "a_test.go:1: noise\n".repeat(700_000);
+    UploadReport report =
+        recording.read("=== RUN   TestA\n" + lines + "--- FAIL: TestA (0.00s)\nFAIL\tq/a\t0.1s\n");
+    assertThat(report.total().failed()).isEqualTo(1);
+    assertThat(report.files().get(0).problems())
+        .contains("not all that the tests of a package printed is kept; it is in the raw file");
+    String begun = "=== RUN   TestB\n".repeat(200_001) + "--- PASS: TestB (0.00s)\n";
+    assertThat(new Recording().read(begun).files().get(0).error())
+        .startsWith("has a package of more than 200000 lines about tests");
+  }
+
+  @Test
   void timesThatBatsPutsIntoNamesAreTakenOut() {
     recording.read("1..2\nok 1 boards in 12ms\nnot ok 2 sails in 9ms\n# no wind\nok 3 x in 7ms\n");
     assertThat(recording.results)
         .extracting(result -> result.test().name() + " " + result.durationMicros())
         .containsExactly("boards 12000", "sails 9000", "x 7000");
+    Recording failing = new Recording();
+    failing.read("1..9\n" + "not ok 1 boards\n".repeat(9));
+    assertThat(failing.results).hasSize(9);
     Recording named = new Recording();
     named.read("1..2\nok 1 - answers in 200ms\nok 2 - sails\n");
     assertThat(named.results.get(0).test().name()).isEqualTo("answers in 200ms");

@@ -3,6 +3,7 @@ package org.vinecellar.core.ingest;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.stream.Collectors;
@@ -111,6 +112,34 @@ class AssemblerTest {
   private static SourceFile source(String name, String cases, String attribute) {
     String text = cases.replace("<testsuite ", "<testsuite" + attribute + " ");
     return Recording.source(name, text.getBytes(StandardCharsets.UTF_8));
+  }
+
+  /** What waits, or is joined, has its bounds; nothing of it is lost. */
+  @Test
+  void countlessRepeatedCasesAreNotGathered() {
+    Recording teardowns = new Recording();
+    StringBuilder many = new StringBuilder("<testsuite name='s'>");
+    for (int i = 0; i < 20_000; i++) {
+      many.append("<testcase name='t'><error message='failed on teardown with ").append(i);
+      many.append("'/></testcase>");
+    }
+    assertThat(teardowns.read(many + "</testsuite>").total().errored()).isEqualTo(1);
+    assertThat(teardowns.results.stream().mapToInt(one -> failures(one)).max()).hasValue(10);
+
+    String output = "<system-out>" + "x".repeat(400_000) + "</system-out></testcase>";
+    String loud = cases("FFFFFFFFFFFFFFFFFFFFFFFFFFFFFF").replace("</testcase>", output);
+    List<Integer> sizes = new ArrayList<>();
+    Recording loudOnes = new Recording();
+    var report = loudOnes.read(loud);
+    loudOnes.results.forEach(one -> sizes.add(one.attempts().size()));
+    assertThat(report.total().failed()).isEqualTo(30);
+    assertThat(report.files().get(0).problems())
+        .contains("of 29 of them nothing tells whether it was a retry; each counts");
+    assertThat(sizes).hasSize(30).containsOnly(1);
+  }
+
+  private static int failures(TestResult result) {
+    return result.attempts().get(0).failures().size();
   }
 
   @Test

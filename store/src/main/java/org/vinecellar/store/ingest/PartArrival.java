@@ -121,8 +121,7 @@ public final class PartArrival {
     Integer replaced = addition.request().replacesPart();
     if (replaced != null) {
       ProvisionalPart.remove(dsl, ledger, place.projectId(), replaced);
-    }
-    if (replaced == null) {
+    } else {
       require(addition.request(), addition.earliest(), addition.now());
     }
     Receipt duplicate =
@@ -177,9 +176,8 @@ public final class PartArrival {
     RunsOfKey runs = new RunsOfKey(dsl, place.projectId(), place.contentHash(), part);
     boolean fits;
     if (run.get(RUN.NUMBER) == null) {
-      // A run that only begins is of whoever comes first, unless another is the better one. No
-      // other
-      // of the stream begins meanwhile.
+      // A run that only begins is of whoever comes first, unless another is the better one; no
+      // other of the stream begins meanwhile.
       dsl.select(STREAM.ID)
           .from(STREAM)
           .where(STREAM.PROJECT_ID.eq(place.projectId()), STREAM.ID.eq(run.get(RUN.STREAM_ID)))

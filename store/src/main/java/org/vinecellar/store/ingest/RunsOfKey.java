@@ -34,7 +34,7 @@ final class RunsOfKey {
     this.part = part;
   }
 
-  /** Those near the part in time, and the newest. */
+  /** Those nearest to the part in time. */
   List<RunChoice.Known> of(UploadRequest request, String runKey) {
     Condition key =
         RUN.PROJECT_ID

@@ -69,6 +69,14 @@ abstract class CppParser extends DocumentReader.Parser {
     emit(result(draft));
   }
 
+  /** The framework's own count of cases that failed. */
+  protected final void counted() {
+    String failures = attribute("failures");
+    if (failures != null && !failures.equals("0")) {
+      failed("it counts " + failures + " failed cases");
+    }
+  }
+
   private void inside(Draft draft, String sections) throws XMLStreamException {
     children(
         element -> {

@@ -280,6 +280,9 @@ final class GoTestParser extends LinesReader.Parser {
   @Override
   protected void end() {
     printed.end();
+    if (printed.isCut()) {
+      problems.add("not all that the tests of a package printed is kept; it is in the raw file");
+    }
     if (printed.quiet() > 0) {
       problems.add(
           printed.quiet()

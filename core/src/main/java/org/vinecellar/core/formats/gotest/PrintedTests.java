@@ -5,9 +5,13 @@ import com.fasterxml.jackson.databind.node.ObjectNode;
 import com.google.re2j.Matcher;
 import com.google.re2j.Pattern;
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Objects;
+import java.util.Set;
 import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.formats.UnreadableFileException;
 
 /**
  * Makes events of what {@code go test} and {@code go test -v} print, as Go's own {@code
@@ -26,7 +30,9 @@ final class PrintedTests {
       Pattern.compile("^(ok  |FAIL|\\?   )\t(\\S+)(?:[\t ](.*))?$");
 
   /** Kept of what the tests of one package print. */
-  private static final int MAX_CHARS = 50_000_000;
+  private static final int MAX_CHARS = 10_000_000;
+
+  private static final int MAX_EVENTS = 200_000;
 
   /** A package in which no line tells its name. */
   private static final String UNTOLD = "(package not told)";
@@ -34,7 +40,13 @@ final class PrintedTests {
   private final Consumer<ObjectNode> events;
   private final List<ObjectNode> waiting = new ArrayList<>();
   private final List<ObjectNode> ends = new ArrayList<>();
-  private final List<String> begun = new ArrayList<>();
+  private final Set<String> begun = new HashSet<>();
+
+  /** What the current test has printed and no event tells yet. */
+  private final StringBuilder printed = new StringBuilder();
+
+  private @Nullable String printedBy;
+  private boolean cut;
   private @Nullable String current;
   private int chars;
   private int quiet;
@@ -75,22 +87,50 @@ final class PrintedTests {
     if (line.equals("PASS") || line.equals("FAIL")) {
       report(0);
       current = null;
-    } else if (chars < MAX_CHARS) {
-      chars += line.length();
-      add("output", current).put("Output", line + "\n");
+    } else {
+      print(line);
     }
     return true;
+  }
+
+  /** Lines of one test become one event. */
+  private void print(String line) {
+    if (!Objects.equals(current, printedBy)) {
+      tell();
+      printedBy = current;
+    }
+    chars += line.length() + 1;
+    if (chars <= MAX_CHARS) {
+      printed.append(line).append('\n');
+    } else {
+      cut = true;
+    }
+  }
+
+  private void tell() {
+    if (!printed.isEmpty()) {
+      String text = printed.toString();
+      printed.setLength(0);
+      add("output", printedBy).put("Output", text);
+    }
+  }
+
+  /** Whether not all that was printed is kept. */
+  boolean isCut() {
+    return cut;
   }
 
   /** After the last line: tests whose package nobody named. */
   void end() {
     if (!waiting.isEmpty()) {
       report(0);
+      tell();
       hand(UNTOLD);
     }
   }
 
   private void begin(String name) {
+    tell();
     add("run", name);
     begun.add(name);
   }
@@ -112,6 +152,7 @@ final class PrintedTests {
   }
 
   private void report(int depth) {
+    tell();
     while (ends.size() > depth) {
       waiting.add(ends.remove(ends.size() - 1));
     }
@@ -128,6 +169,7 @@ final class PrintedTests {
       return false;
     }
     report(0);
+    tell();
     add(failed ? "fail" : "pass", null);
     hand(path);
     return true;
@@ -139,15 +181,35 @@ final class PrintedTests {
     if (test != null) {
       event.put("Test", test);
     }
+    if (waiting.size() == MAX_EVENTS) {
+      throw new UnreadableFileException(
+          "has a package of more than "
+              + MAX_EVENTS
+              + " lines about tests; go test -json can be read in any length");
+    }
     waiting.add(event);
     return event;
   }
 
+  private void hand(ObjectNode event, String path) {
+    event.put("Package", path);
+    if (event.has("Output")) {
+      event
+          .path("Output")
+          .asText()
+          .lines()
+          .forEach(line -> events.accept(event.deepCopy().put("Output", line + "\n")));
+    } else {
+      events.accept(event);
+    }
+  }
+
   private void hand(String path) {
-    waiting.forEach(event -> events.accept(event.put("Package", path)));
+    waiting.forEach(event -> hand(event, path));
     waiting.clear();
     begun.clear();
     current = null;
+    printedBy = null;
     chars = 0;
   }
 }

@@ -2,15 +2,14 @@ package org.vinecellar.core.formats.tap;
 
 import com.google.re2j.Matcher;
 import com.google.re2j.Pattern;
-import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.CaseHandler;
+import org.vinecellar.core.formats.PassingOn;
 import org.vinecellar.core.formats.Repeat;
-import org.vinecellar.core.formats.SuiteHeader;
 import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.TestId;
@@ -21,11 +20,10 @@ import org.vinecellar.core.results.TestResult;
  * 12ms”), which would make another test of it each night. A name may well speak of a time itself:
  * only where the first points all end so, with different times, is it taken for that.
  */
-final class TimedNames implements CaseHandler {
+final class TimedNames extends PassingOn {
   private static final Pattern TIMED = Pattern.compile("^(\\S.*) in ([0-9]{1,9})(ms|sec)$");
   private static final int ENOUGH = 8;
 
-  private final CaseHandler handler;
   private final List<Waiting> waiting = new ArrayList<>();
   private final Set<String> times = new HashSet<>();
   private @Nullable Boolean timed;
@@ -33,7 +31,7 @@ final class TimedNames implements CaseHandler {
   private record Waiting(TestResult result, Repeat repeat) {}
 
   TimedNames(CaseHandler handler) {
-    this.handler = handler;
+    super(handler);
   }
 
   @Override
@@ -47,26 +45,30 @@ final class TimedNames implements CaseHandler {
   }
 
   private void look(TestResult result) {
-    if (result.outcome() != Outcome.PASSED) {
-      // Of a test that failed or was left out the time is not always told.
-      return;
-    }
     Matcher matcher = TIMED.matcher(result.test().displayName());
-    if (matcher.find()) {
+    boolean timedName = matcher.find();
+    if (timedName) {
       times.add(matcher.group(2) + matcher.group(3));
     }
-    if (times.isEmpty() || times.size() > 1 || waiting.size() == ENOUGH) {
-      end();
+    // Of a test that failed or was left out the time is not always told.
+    boolean plain = !timedName && result.outcome() == Outcome.PASSED;
+    if (plain || times.size() > 1 || waiting.size() >= ENOUGH) {
+      timed = !plain && times.size() > 1;
+      pass();
     }
   }
 
-  /** After the last point, or when it is known. */
+  /** After the last point. */
   void end() {
     if (timed == null) {
       timed = times.size() > 1;
-      waiting.forEach(one -> onCase(one.result, one.repeat));
-      waiting.clear();
+      pass();
     }
+  }
+
+  private void pass() {
+    waiting.forEach(one -> onCase(one.result, one.repeat));
+    waiting.clear();
   }
 
   private static TestResult withoutTime(TestResult result) {
@@ -96,43 +98,8 @@ final class TimedNames implements CaseHandler {
   }
 
   @Override
-  public void onFormat(String format) {
-    handler.onFormat(format);
-  }
-
-  @Override
-  public void onHeader(SuiteHeader header) {
-    handler.onHeader(header);
-  }
-
-  @Override
-  public void onFailed(String says) {
-    handler.onFailed(says);
-  }
-
-  @Override
-  public void onProperty(String name, String value) {
-    handler.onProperty(name, value);
-  }
-
-  @Override
-  public void onProblem(String problem) {
-    handler.onProblem(problem);
-  }
-
-  @Override
   public void onBrokenOff(String how) {
     end();
     handler.onBrokenOff(how);
-  }
-
-  @Override
-  public void onStart(TestId test, @Nullable Instant time) {
-    handler.onStart(test, time);
-  }
-
-  @Override
-  public void onEnd(TestId test) {
-    handler.onEnd(test);
   }
 }
