@@ -74,6 +74,30 @@ class JobTest {
     }
   }
 
+  /** A pipeline that ends the job: the command is told, and what it left is sent. */
+  @Test
+  void aSignalIsPassedOnAndTheRestIsSent() throws IOException {
+    Files.writeString(work.resolve("green.xml"), GREEN);
+    String command = "cp green.xml out.xml; trap 'exit 9' TERM; kill -TERM $PPID; sleep 60 & wait";
+    Shell.Result ended =
+        portal.vine(
+            work,
+            "exec",
+            "--stream",
+            "jobs/ended",
+            "--files",
+            "out.xml",
+            "--",
+            "sh",
+            "-c",
+            command);
+    assertThat(ended.code()).as(ended.err()).isEqualTo(9);
+    JsonNode run = run("jobs/ended");
+    assertThat(run.path("counts").path("passed").asInt()).isEqualTo(1);
+    assertThat(run.path("counts").path("setUps").asInt()).isEqualTo(1);
+    assertThat(job(run).path("status").asText()).isEqualTo("cancelled");
+  }
+
   @Test
   void filesFromBeforeTheCommandAreNotItsResults() throws IOException {
     Path old = Files.writeString(work.resolve("old.xml"), GREEN);
@@ -85,6 +109,21 @@ class JobTest {
         .contains("1 file is older than the command and not sent")
         .contains("the command left no result file that matches *.xml. Nothing was sent.");
     assertThat(portal.vine(work, "exec", "--files", "x", "--", "true").code()).isEqualTo(2);
+    Shell.Result wrong =
+        portal.vine(
+            work,
+            "exec",
+            "--stream",
+            "jobs/old",
+            "--retry-for",
+            "0s",
+            "--files",
+            "x",
+            "--",
+            "touch",
+            "ran");
+    assertThat(wrong.code()).isEqualTo(2);
+    assertThat(work.resolve("ran")).as("a wrong call shows before the tests run").doesNotExist();
     Shell.Result none =
         portal.vine(work, "exec", "--stream", "jobs/old", "--files", "x", "--", "no-such-command");
     assertThat(none.code()).isEqualTo(127);

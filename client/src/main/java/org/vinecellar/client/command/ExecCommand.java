@@ -70,6 +70,16 @@ final class ExecCommand implements Callable<Integer> {
     // What is wrong with the call shows before hours of tests, not after them.
     Portal portal = options.portal(environment, file);
     List<Map.Entry<String, String>> fields = settings.fields(environment, file);
+    Sender sender =
+        new Sender(
+            portal,
+            spooling.spool(environment, file),
+            spooling.retryFor(environment, file),
+            terminal,
+            clock,
+            options.json(),
+            false,
+            new FailOn());
     Instant begun = clock.instant();
     Ran ran = run();
     Job.Status status =
@@ -85,7 +95,7 @@ final class ExecCommand implements Callable<Integer> {
     long millis = Duration.between(begun, clock.instant()).toMillis();
     fields.add(Map.entry("job_ms", Long.toString(Math.min(millis, 999_999_999))));
     try {
-      int sent = send(file, portal, fields, status, begun);
+      int sent = send(file, sender, fields, status, begun);
       return ran.code == 0 ? sent : ran.code;
     } catch (CommandException | PortalException | IOException e) {
       terminal.error(String.valueOf(e.getMessage()));
@@ -101,22 +111,19 @@ final class ExecCommand implements Callable<Integer> {
   private record Ran(int code, boolean cancelled) {}
 
   private Ran run() throws InterruptedException {
-    Process process;
-    try {
-      process = new ProcessBuilder(command).inheritIO().start();
+    try (Interruption interruption = new Interruption()) {
+      Process process = new ProcessBuilder(command).inheritIO().start();
+      interruption.passTo(process);
+      return new Ran(process.waitFor(), interruption.came());
     } catch (IOException e) {
       terminal.error("the command “" + command.get(0) + "” could not be run: " + e.getMessage());
       return new Ran(127, false);
-    }
-    try (Interruption interruption = Interruption.passedTo(process)) {
-      int code = process.waitFor();
-      return new Ran(code, interruption.came());
     }
   }
 
   private int send(
       SettingsFile file,
-      Portal portal,
+      Sender sender,
       List<Map.Entry<String, String>> fields,
       Job.Status status,
       Instant begun)
@@ -152,16 +159,7 @@ final class ExecCommand implements Callable<Integer> {
     file.list("attach").forEach(named::directory);
     written.forEach(named::namedIn);
     parts.addAll(named.parts());
-    return new Sender(
-            portal,
-            spooling.spool(environment, file),
-            spooling.retryFor(environment, file),
-            terminal,
-            clock,
-            options.json(),
-            false,
-            new FailOn())
-        .send(fields, parts);
+    return sender.send(fields, parts);
   }
 
   private String shown() {

@@ -1,6 +1,7 @@
 package org.vinecellar.client.command;
 
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.concurrent.atomic.AtomicReference;
 import org.jspecify.annotations.Nullable;
 import sun.misc.Signal;
 import sun.misc.SignalHandler;
@@ -11,21 +12,34 @@ import sun.misc.SignalHandler;
  */
 final class Interruption implements AutoCloseable {
   private final AtomicBoolean came = new AtomicBoolean();
+  private final AtomicReference<@Nullable Process> process = new AtomicReference<>();
   private final @Nullable SignalHandler terminating;
   private final @Nullable SignalHandler interrupting;
 
-  private Interruption(Process process) {
+  /** From now on; before the command is started, so that no signal comes in between. */
+  Interruption() {
     SignalHandler pass =
         signal -> {
           came.set(true);
-          process.destroy();
+          end();
         };
     terminating = handle("TERM", pass);
     interrupting = handle("INT", pass);
   }
 
-  static Interruption passedTo(Process process) {
-    return new Interruption(process);
+  /** The command that signals are passed on to, also one that has come already. */
+  void passTo(Process command) {
+    process.set(command);
+    if (came.get()) {
+      end();
+    }
+  }
+
+  private void end() {
+    Process command = process.get();
+    if (command != null) {
+      command.destroy();
+    }
   }
 
   /** Whether a signal has come. */
