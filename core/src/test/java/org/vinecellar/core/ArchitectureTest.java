@@ -27,6 +27,7 @@ class ArchitectureTest {
               "com.fasterxml.aalto..",
               "org.codehaus.stax2..",
               "com.fasterxml.jackson..",
+              "org.apache.commons.codec..",
               "org.apache.commons.csv..",
               "com.google.re2j..",
               "org.snakeyaml.engine..",

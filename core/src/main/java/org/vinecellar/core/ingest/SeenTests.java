@@ -1,5 +1,6 @@
 package org.vinecellar.core.ingest;
 
+import java.security.SecureRandom;
 import java.util.HashMap;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -35,6 +36,8 @@ final class SeenTests {
   private static final long USED = 1L << (OUTCOME_AT + 4);
   private static final int PRINT_AT = 64 - PRINT_BITS;
 
+  private static final long SPREAD = new SecureRandom().nextLong() | 1;
+
   /** The most attempts of one test that are kept. */
   static final int MAX_ATTEMPTS = 255;
 
@@ -57,10 +60,10 @@ final class SeenTests {
     private long[] slots = new long[32];
     private int size;
 
-    /** Keys are the output of a good hash, so their low bits serve as they are. */
+    /** By a factor that nobody outside knows: keys made on purpose are spread like others. */
     static int place(long[] slots, long key) {
       int mask = slots.length - 1;
-      int at = (int) key << 1 & mask;
+      int at = (int) (key * SPREAD >>> Long.numberOfLeadingZeros(slots.length) + 2) << 1;
       while (slots[at + 1] != 0 && slots[at] != key) {
         at = at + 2 & mask;
       }
