@@ -3,6 +3,13 @@ import { bytes, plural } from '../../../shared/lib/format';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import type { Bundle } from './api';
 
+const SANDBOX = 'allow-scripts allow-forms allow-popups allow-downloads';
+
+/** Never for what comes from where the portal is: it could open its own sandbox. */
+function mayHaveOrigin(bundle: Bundle) {
+  return bundle.ownOrigin && new URL(bundle.url).hostname !== window.location.hostname;
+}
+
 /**
  * A page that a job made itself. It runs on another origin and in a sandbox, so that nothing in it
  * can reach what is here.
@@ -29,7 +36,7 @@ export function BundleFrame({ bundle }: { bundle: Bundle }) {
       <iframe
         title={bundle.title}
         src={bundle.url}
-        sandbox="allow-scripts allow-forms allow-popups allow-downloads"
+        sandbox={mayHaveOrigin(bundle) ? `${SANDBOX} allow-same-origin` : SANDBOX}
         referrerPolicy="no-referrer"
         className="min-h-[24rem] w-full grow border-t border-base-300 bg-white"
       />

@@ -12,7 +12,6 @@ import com.microsoft.playwright.options.AriaRole;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.net.URI;
-import java.net.http.HttpRequest;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -33,11 +32,17 @@ class BundleTest {
       told('script', 'scripts work');
       fetch('data/berths.json').then((r) => r.json()).then((d) => told('data', 'berths: ' + d.berths));
       const tried = (id, work) => { try { told(id, 'GOT ' + work()); } catch (e) { told(id, e.name); } };
-      tried('cookie', () => document.cookie);
+      tried('cookie', () => {
+        document.cookie = 'vine_session=forged; Domain=localhost';
+        document.cookie = 'vine_session=forged; Domain=127.0.0.1';
+        return document.cookie;
+      });
       tried('parent', () => parent === window ? 'nothing above' : parent.document.body.textContent);
-      tried('storage', () => localStorage.length);
-      for (const id of ['api', 'image'])
+      tried('storage', () => { localStorage.setItem('kept', '1'); return localStorage.length; });
+      tried('database', () => { indexedDB.open('other'); return 'a database'; });
+      for (const id of ['api', 'image', 'other'])
         told(id, 'waiting');
+      fetch('OTHER').then((r) => r.text()).then((t) => told('other', 'GOT ' + t), (e) => told('other', e.name));
       fetch('PORTAL/api/v1/projects', { credentials: 'include' })
         .then((r) => r.text()).then((t) => told('api', 'GOT ' + t), (e) => told('api', e.name));
       const image = new Image();
@@ -46,40 +51,60 @@ class BundleTest {
       image.src = 'PORTAL/favicon.svg';
       """;
 
+  private static final List<String> IDS =
+      List.of("script", "data", "cookie", "parent", "storage", "database", "api", "image", "other");
+
   private final Portal portal = Portal.shared();
   private @TempDir Path work;
 
   private Path bundle() throws IOException {
+    return bundle("http://127.0.0.1:1/");
+  }
+
+  /**
+   * A folder with a page.
+   *
+   * @param other the address of another bundle's page, which it tries to read
+   */
+  private Path bundle(String other) throws IOException {
     Path folder = Files.createDirectories(work.resolve("report/data")).getParent();
     StringBuilder page = new StringBuilder("<!doctype html><title>Quay report</title>");
     page.append("<link rel=stylesheet href=style.css><h1>Quay report</h1>");
-    for (String id : List.of("script", "data", "cookie", "parent", "storage", "api", "image")) {
+    for (String id : IDS) {
       page.append("<p id=").append(id).append("></p>");
     }
     Files.writeString(folder.resolve("start.html"), page + "<script src=app.js></script>");
-    Files.writeString(folder.resolve("app.js"), SCRIPT.replace("PORTAL", portal.url));
+    Files.writeString(
+        folder.resolve("app.js"), SCRIPT.replace("PORTAL", portal.url).replace("OTHER", other));
     Files.writeString(folder.resolve("style.css"), "h1 { color: rgb(1, 2, 3) }");
     Files.writeString(folder.resolve("data/berths.json"), "{\"berths\": 42}");
     Files.writeString(work.resolve("r.xml"), XML);
     return folder;
   }
 
-  @Test
-  void itsScriptsAndStylesWorkAndReachNothing() throws IOException {
+  private String pushed(String stream, Path folder) throws IOException {
     Shell.Result pushed =
         portal.vine(
             work,
             "push",
             "r.xml",
             "--stream",
-            "bundles",
+            stream,
             "--bundle",
-            bundle().toString(),
+            folder.toString(),
             "--title",
             "Quay report",
             "--index",
             "start.html");
     assertThat(pushed.code()).as(pushed.err()).isZero();
+    return portal.get("/api/v1/projects/main/bundles/latest?stream=" + stream).path("url").asText();
+  }
+
+  @Test
+  void itsScriptsAndStylesWorkAndReachNothing() throws IOException {
+    String other = pushed("bundles-other", bundle());
+    String own = pushed("bundles", bundle(other));
+    String shared = own.replaceFirst("//b[0-9-]+\\.localhost:", "//127.0.0.1:");
     try (Browsing browsing = new Browsing()) {
       Page page = browsing.page();
       BrowserContext context = page.context();
@@ -88,28 +113,61 @@ class BundleTest {
       assertThat(page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("Quay report")))
           .hasAttribute("aria-selected", "true");
       FrameLocator frame = page.frameLocator("iframe");
-      check(frame.locator(":root"));
+      check(frame.locator(":root"), true);
       assertThat(frame.locator("#parent")).hasText("SecurityError");
+      assertThat(page.locator("iframe")).hasAttribute("src", own);
 
-      // Also where nobody put a sandbox around it.
-      String url = page.locator("iframe").getAttribute("src");
-      Page alone = context.newPage();
-      alone.navigate(url);
-      check(alone.locator(":root"));
-      assertThat(context.cookies().stream().filter(c -> c.value.length() > 20).count())
-          .as("there was a cookie to be had")
-          .isPositive();
+      // Also where nobody put a sandbox around it, and where it has no origin.
+      for (String url : List.of(own, shared)) {
+        Page alone = context.newPage();
+        alone.navigate(url);
+        check(alone.locator(":root"), url.equals(own));
+      }
+      assertThat(
+              context.cookies(portal.url).stream()
+                  .filter(c -> c.name.equals("vine_session"))
+                  .map(c -> c.value.length() > 20))
+          .as("there was a cookie to be had, and none beside it")
+          .containsExactly(true);
+
+      // A bundle under the name of another one's.
+      Page wrong = context.newPage();
+      wrong.navigate(own.replaceFirst("//[^/]*", "//" + URI.create(other).getAuthority()));
+      assertThat(wrong.locator("body")).containsText("the place of another bundle");
     }
   }
 
-  private static void check(Locator page) {
+  private static void check(Locator page, boolean own) {
     assertThat(page.locator("#script")).hasText("scripts work");
     assertThat(page.locator("#data")).hasText("berths: 42");
     assertThat(page.locator("h1")).hasCSS("color", "rgb(1, 2, 3)");
-    assertThat(page.locator("#cookie")).hasText("SecurityError");
-    assertThat(page.locator("#storage")).hasText("SecurityError");
+    assertThat(page.locator("#cookie")).hasText("GOT ");
+    assertThat(page.locator("#storage")).hasText("GOT 1");
+    assertThat(page.locator("#database")).hasText(own ? "GOT a database" : "SecurityError");
     assertThat(page.locator("#api")).hasText("TypeError");
     assertThat(page.locator("#image")).hasText("blocked");
+    assertThat(page.locator("#other")).hasText("TypeError");
+  }
+
+  @Test
+  void whatAPageNamesFromItsRootIsInItsBundle() throws IOException {
+    Path folder = bundle();
+    Files.writeString(
+        folder.resolve("start.html"),
+        "<!doctype html><title>Quay report</title><link rel=stylesheet href=/data/root.css>"
+            + "<h1>Quay report</h1><script src=/data/root.js></script>");
+    Files.writeString(folder.resolve("data/root.css"), "@import '/data/more.css';");
+    Files.writeString(folder.resolve("data/more.css"), "h1 { color: rgb(1, 2, 3) }");
+    Files.writeString(
+        folder.resolve("data/root.js"), "document.body.append(document.compatMode, 'from root');");
+    String url = pushed("bundles-root", folder);
+    try (Browsing browsing = new Browsing()) {
+      Page page = browsing.page();
+      page.navigate(url);
+      assertThat(page.locator("body")).containsText("CSS1Compatfrom root");
+      assertThat(page.locator("h1")).hasCSS("color", "rgb(1, 2, 3)");
+      browsing.noErrors();
+    }
   }
 
   private static byte[] zip(String name, int bytes) throws IOException {
@@ -185,6 +243,13 @@ class BundleTest {
   }
 
   private int status(String url) {
-    return portal.send(HttpRequest.newBuilder(URI.create(url)).build()).statusCode();
+    // Names under localhost are found by browsers and by curl, and not by every resolver.
+    String code =
+        Shell.run(
+                work,
+                java.util.Map.of(),
+                List.of("curl", "-s", "-o", "/dev/null", "-w", "%{http_code}", url))
+            .out();
+    return Integer.parseInt(code.strip());
   }
 }

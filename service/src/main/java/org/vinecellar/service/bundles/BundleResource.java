@@ -43,6 +43,7 @@ public class BundleResource {
    * A bundle.
    *
    * @param url where its first page is, for some hours and whoever has it
+   * @param ownOrigin whether it has an origin of its own there, so that it may keep things
    */
   @Schema(name = "Bundle")
   public record BundleBody(
@@ -53,7 +54,8 @@ public class BundleResource {
       Instant createdAt,
       int files,
       long bytes,
-      String url) {}
+      String url,
+      boolean ownOrigin) {}
 
   @GET
   @Operation(operationId = "listBundles", summary = "Bundles of a run, by title")
@@ -86,7 +88,7 @@ public class BundleResource {
   }
 
   private BundleBody body(Project project, Bundle b, HttpServerRequest request) {
-    String base = server.baseFor(request);
+    BundleHosts.Place place = server.placeOf(project.id(), b.id(), request);
     return new BundleBody(
         b.id(),
         b.stream(),
@@ -95,7 +97,8 @@ public class BundleResource {
         b.createdAt(),
         b.files(),
         b.bytes(),
-        base + "/" + tickets.issue(project.id(), b.id()) + "/" + encoded(b.indexPath()));
+        place.base() + "/" + tickets.issue(project.id(), b.id()) + "/" + encoded(b.indexPath()),
+        place.own());
   }
 
   private static String encoded(String path) {

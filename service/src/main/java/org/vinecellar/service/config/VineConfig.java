@@ -99,6 +99,9 @@ public interface VineConfig {
     /** Where browsers find that port, when a server stands before it; without a path. */
     Optional<String> url();
 
+    /** A wildcard name, each of whose names leads to that port; {@code none} for none. */
+    Optional<String> host();
+
     /** The most mebibytes of one bundle, unpacked, for streams that set nothing themselves. */
     @WithDefault("500")
     int maxMegabytes();

@@ -9,8 +9,6 @@ import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Response;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
-import java.util.regex.Matcher;
-import java.util.regex.Pattern;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
@@ -24,6 +22,7 @@ import org.vinecellar.core.runs.AttachmentId;
 import org.vinecellar.core.runs.KeptAttachment;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.service.access.Caller;
+import org.vinecellar.service.web.ByteRange;
 import org.vinecellar.service.web.Downloads;
 
 /**
@@ -34,9 +33,8 @@ import org.vinecellar.service.web.Downloads;
 @Tag(name = "runs")
 public class AttachmentResource {
   /** RFC 9110 section 14.1.2, with one range; others are answered with the whole. */
-  private static final Pattern RANGE = Pattern.compile("bytes=([0-9]{1,15})-([0-9]{0,15})");
-
   private final RunStore store;
+
   private final Caller caller;
   private final Downloads downloads;
 
@@ -60,31 +58,20 @@ public class AttachmentResource {
             .flatMap(id -> store.attachment(project.id(), run, id))
             .filter(KeptAttachment::kept)
             .orElseThrow(() -> noContent(run, attachment));
-    long size = found.bytes();
-    Matcher wanted = RANGE.matcher(range == null ? "" : range);
-    boolean partial = wanted.matches() && Long.parseLong(wanted.group(1)) < size;
-    long from = partial ? Long.parseLong(wanted.group(1)) : 0;
-    long to =
-        partial && !wanted.group(2).isEmpty()
-            ? Math.min(Long.parseLong(wanted.group(2)), size - 1)
-            : size - 1;
-    if (to < from && size > 0) {
-      to = size - 1;
-    }
-    long count = to - from + 1;
+    ByteRange wanted = ByteRange.of(range, found.bytes());
     Content content =
         store.content(project.id(), run, found.id()).orElseThrow(() -> noContent(run, attachment));
     Response.ResponseBuilder response =
         downloads
-            .response(content, from, count)
-            .status(partial ? 206 : 200)
+            .response(content, wanted.from(), wanted.count())
+            .status(wanted.status())
             .header("Content-Type", sentType(found.mediaType()))
             .header("Accept-Ranges", "bytes")
             .header("Content-Disposition", disposition(found))
             .header("Content-Security-Policy", "default-src 'none'; sandbox")
             .header("Cache-Control", "private, max-age=31536000, immutable");
-    if (partial) {
-      response.header("Content-Range", "bytes " + from + "-" + to + "/" + size);
+    if (wanted.partial()) {
+      response.header("Content-Range", wanted.header());
     }
     return response.build();
   }
