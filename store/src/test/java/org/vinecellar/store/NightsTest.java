@@ -16,6 +16,7 @@ import java.util.Map;
 import java.util.Random;
 import java.util.concurrent.Callable;
 import java.util.concurrent.Future;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -214,7 +215,7 @@ class NightsTest {
             null,
             null,
             CsvColumns.NONE,
-            false,
+            UploadRequest.Allowed.NOTHING,
             null);
     UploadRequest red =
         new UploadRequest(
@@ -225,7 +226,7 @@ class NightsTest {
             null,
             null,
             CsvColumns.NONE,
-            false,
+            UploadRequest.Allowed.NOTHING,
             new Job(Job.Status.FAILED, "make test", 2, null, 5_000L));
     Ingest ingest = new Ingest(stores.ingest(), ReadLimits.DEFAULT, () -> EIGHT);
     List<Text> files = List.of(new Text(suite("a", EIGHT, "P")));
@@ -234,6 +235,53 @@ class NightsTest {
     assertThat(told.duplicate()).isFalse();
     assertThat(told.run().setUps()).isEqualTo(1);
     assertThat(ingest.receive(red, files).duplicate()).isTrue();
+  }
+
+  private Receipt tonight(String commit, UploadRequest.Allowed allowed, String... files) {
+    return new Ingest(stores.ingest(), ReadLimits.DEFAULT, () -> EIGHT)
+        .receive(
+            new UploadRequest(
+                new UploadRequest.Target(project, stream, null, PartKey.NONE),
+                new Origin(commit, "main", null),
+                Map.of(),
+                null,
+                null,
+                null,
+                CsvColumns.NONE,
+                allowed,
+                null),
+            Stream.of(files).map(Text::new).toList());
+  }
+
+  @Test
+  void filesOfAnotherRunAreNoRunOfTheirOwn() {
+    UploadRequest.Allowed nothing = UploadRequest.Allowed.NOTHING;
+    String old = suite("a", EIGHT, "P");
+    assertThat(tonight("c1", nothing, old).number()).isEqualTo(1);
+    assertThatThrownBy(() -> tonight("c2", nothing, old))
+        .isInstanceOfSatisfying(
+            CellarException.class, e -> assertThat(e.code()).isEqualTo(ProblemCode.SAME_FILES))
+        .hasMessageContaining("run #1 of “" + stream + "” has this very file")
+        .hasMessageContaining("--again");
+    assertThatThrownBy(() -> tonight("c2", nothing, TAP.replace("1..1\nok 1", "1..0 #"), old))
+        .as("a file without tests beside it changes nothing")
+        .hasMessageContaining("has these very files");
+    assertThat(STORE.count("part where project_id = " + project)).isEqualTo(1);
+
+    // Some of them, or wanted so: kept, and said.
+    Receipt some = tonight("c2", nothing, old, suite("b", EIGHT.plusSeconds(1), "P"));
+    assertThat(some.number()).isEqualTo(2);
+    assertThat(some.files().get(0).problems())
+        .containsExactly("the same file came with run #1, times and all");
+    assertThat(some.files().get(1).problems()).isEmpty();
+    assertThat(tonight("c3", new UploadRequest.Allowed(false, true), old).number()).isEqualTo(3);
+    assertThat(tonight("c3", nothing, old).duplicate()).as("sent again").isTrue();
+
+    // Without times, equal nights are normal; another stream is another thing.
+    assertThat(tonight("c1", nothing, TAP).number()).isEqualTo(4);
+    assertThat(tonight("c2", nothing, TAP).number()).isEqualTo(5);
+    stream = "other";
+    assertThat(tonight("c2", nothing, old).number()).isEqualTo(1);
   }
 
   /** A run of a night: its branch, when it was, what came of its one test. */

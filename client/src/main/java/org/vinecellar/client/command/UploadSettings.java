@@ -89,6 +89,11 @@ final class UploadSettings {
       description = "It is fine when no file matches, or no test is in them.")
   private boolean allowEmpty;
 
+  @Option(
+      names = "--again",
+      description = "It is fine when another run of the stream has these very files.")
+  private boolean again;
+
   boolean allowEmpty() {
     return allowEmpty;
   }
@@ -118,6 +123,9 @@ final class UploadSettings {
     mapped.forEach(column -> fields.add(Map.entry("column", column)));
     if (allowEmpty) {
       fields.add(Map.entry("allow_empty", "true"));
+    }
+    if (again) {
+      fields.add(Map.entry("again", "true"));
     }
     return fields;
   }

@@ -1,5 +1,6 @@
 package org.vinecellar.core.ingest;
 
+import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.Counts;
@@ -23,5 +24,12 @@ public record FileReport(
   /** Copies the list. */
   public FileReport {
     problems = List.copyOf(problems);
+  }
+
+  /** The same with one more problem. */
+  public FileReport with(String problem) {
+    List<String> more = new ArrayList<>(problems);
+    more.add(problem);
+    return new FileReport(file, format, counts, more, brokenOff, error);
   }
 }

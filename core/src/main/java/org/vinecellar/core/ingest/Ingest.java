@@ -39,7 +39,8 @@ public final class Ingest {
    *
    * @throws UnreadableUploadException when a file cannot be read
    * @throws CellarException {@code TOO_LARGE} for too many files; {@code NO_TESTS} when no file
-   *     holds a test and the request does not allow that
+   *     holds a test, {@code SAME_FILES} when another run of the stream has them, and the request
+   *     does not allow that
    */
   public Receipt receive(UploadRequest request, List<? extends SourceFile> files) {
     return receive(request, files, List.of(), null);
@@ -135,7 +136,7 @@ public final class Ingest {
         throw new UnreadableUploadException(report);
       }
       boolean nothing = report.total().isNothing() && report.total().setUps() == 0;
-      if (nothing && !request.allowEmpty()) {
+      if (nothing && !request.allowed().empty()) {
         throw new CellarException(
             ProblemCode.NO_TESTS,
             "the "

@@ -6,6 +6,9 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import java.util.stream.Collectors;
+import java.util.stream.IntStream;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.attachments.AttachmentFiles;
 import org.vinecellar.core.attachments.AttachmentMarks;
@@ -99,7 +102,12 @@ public final class UploadReader {
     if (wrong != null) {
       assembler.beside(FailedSetUp.of(SuitePath.ROOT, JOB, wrong), beside);
     }
-    return new UploadReport(reports, properties, beside.counts());
+    Set<Integer> dated =
+        IntStream.range(0, drafts.size())
+            .filter(i -> drafts.get(i).dated.isDated())
+            .boxed()
+            .collect(Collectors.toSet());
+    return new UploadReport(reports, properties, dated, beside.counts());
   }
 
   /** What no result tells: the job failed, or ended before its time. Null for nothing. */
@@ -126,6 +134,7 @@ public final class UploadReader {
     private @Nullable String format;
     private @Nullable String error;
     private boolean brokenOff;
+    private final Dated dated = new Dated();
     private final List<String> problems = new ArrayList<>();
   }
 
@@ -147,6 +156,7 @@ public final class UploadReader {
 
           @Override
           public void onCase(TestResult reported, Repeat repeat) {
+            draft.dated.see(reported);
             TestResult claimed = attachments.claim(AttachmentMarks.taken(reported));
             Variant whole = hints.variant;
             assembler.add(

@@ -2,6 +2,7 @@ package org.vinecellar.core.ingest;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.vinecellar.core.results.Counts;
 
 /**
@@ -9,12 +10,15 @@ import org.vinecellar.core.results.Counts;
  *
  * @param files in the order they were given
  * @param properties of the files as wholes; the first value of each name
+ * @param dated the files, by number from 0, whose times tell them from every other run's
  * @param beside what stands in no file: that the job failed, though nothing in its files did
  */
-public record UploadReport(List<FileReport> files, Map<String, String> properties, Counts beside) {
+public record UploadReport(
+    List<FileReport> files, Map<String, String> properties, Set<Integer> dated, Counts beside) {
   /** Copies the collections. */
   public UploadReport {
     files = List.copyOf(files);
+    dated = Set.copyOf(dated);
     properties = Map.copyOf(properties);
   }
 

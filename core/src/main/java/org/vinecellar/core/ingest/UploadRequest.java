@@ -22,7 +22,7 @@ import org.vinecellar.core.runs.Job;
  * @param replacesPart number of the live part of the run whose place this upload takes; null for
  *     none
  * @param columns what the columns of tables hold
- * @param allowEmpty whether an upload without any test is fine
+ * @param allowed what is fine though it is mostly a mistake
  * @param job how the job ended that the results are of; null when not told
  */
 public record UploadRequest(
@@ -33,8 +33,19 @@ public record UploadRequest(
     @Nullable Instant at,
     @Nullable Integer replacesPart,
     CsvColumns columns,
-    boolean allowEmpty,
+    Allowed allowed,
     @Nullable Job job) {
+  /**
+   * What is mostly a mistake.
+   *
+   * @param empty an upload without any test
+   * @param again files that another run of the stream has
+   */
+  public record Allowed(boolean empty, boolean again) {
+    /** Neither. */
+    public static final Allowed NOTHING = new Allowed(false, false);
+  }
+
   /**
    * Where an upload goes.
    *
@@ -105,7 +116,16 @@ public record UploadRequest(
       @Nullable Integer replacesPart,
       CsvColumns columns,
       boolean allowEmpty) {
-    this(target, origin, labels, expectParts, at, replacesPart, columns, allowEmpty, null);
+    this(
+        target,
+        origin,
+        labels,
+        expectParts,
+        at,
+        replacesPart,
+        columns,
+        new Allowed(allowEmpty, false),
+        null);
   }
 
   /** The most files of one upload. */

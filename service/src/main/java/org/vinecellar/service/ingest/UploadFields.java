@@ -33,6 +33,7 @@ record UploadFields(Map<String, List<String>> fields, List<FormFile> files) {
           "bundle_title",
           "bundle_index",
           "allow_empty",
+          "again",
           "job_status",
           "job_command",
           "job_exit_code",
@@ -128,7 +129,7 @@ record UploadFields(Map<String, List<String>> fields, List<FormFile> files) {
         time(word("at")),
         livePart(word("live")),
         CsvColumns.of(values("column")),
-        "true".equals(word("allow_empty")),
+        new UploadRequest.Allowed("true".equals(word("allow_empty")), "true".equals(word("again"))),
         job());
   }
 

@@ -94,6 +94,7 @@ public class UploadResource {
       @Nullable String bundle_title,
       @Nullable String bundle_index,
       @Nullable Boolean allow_empty,
+      @Nullable Boolean again,
       @Nullable String job_status,
       @Nullable String job_command,
       @Nullable Integer job_exit_code,
@@ -111,7 +112,8 @@ public class UploadResource {
               + " attachment (a file that results name, once or more), column (FIELD=HEADING, of"
               + " tables), at (when it was, ISO 8601), live (a"
               + " live part whose place it takes), bundle (a zip file"
-              + " of HTML), bundle_title, bundle_index, allow_empty, and of the job that ended:"
+              + " of HTML), bundle_title, bundle_index, allow_empty, again (the files"
+              + " of another run shall count), and of the job that ended:"
               + " job_status (passed, failed, cancelled), job_command, job_exit_code, job_signal,"
               + " job_ms. Of a job that failed no file is needed: a run without results is red."
               + " Sending the same files to the same run again changes nothing."

@@ -86,7 +86,7 @@ public final class PartArrival {
     Addition nothing =
         new Addition(
             request,
-            new UploadReport(List.of(), Map.of(), Counts.NONE),
+            new UploadReport(List.of(), Map.of(), Set.of(), Counts.NONE),
             Set.of(),
             new RunLedger.Written(Map.of(), Set.of(), Counts.NONE, 0),
             0,
@@ -129,6 +129,12 @@ public final class PartArrival {
     if (duplicate != null) {
       return duplicate;
     }
+    List<FileReport> files =
+        replaced != null
+            ? addition.report().files()
+            : FilesOfBefore.find(dsl, place, addition.report(), addition.rawFiles())
+                .check(addition.request())
+                .files();
     boolean first = run.get(RUN.NUMBER) == null;
     PartTimes times =
         PartTimes.of(
@@ -137,6 +143,7 @@ public final class PartArrival {
             first ? null : run.get(RUN.STARTED_AT).toInstant(),
             addition.now());
     insertPart(addition, times);
+    insertFiles(files, addition.rawFiles(), times.problem());
     int number = enter(addition, times.started());
     Long previous = ledger.previous();
     RunLedger.Written written = addition.written();
@@ -156,7 +163,7 @@ public final class PartArrival {
         partCounts(),
         settled.counts(),
         settled.changes(),
-        addition.report().files(),
+        files,
         notice(number));
   }
 
@@ -239,14 +246,13 @@ public final class PartArrival {
         .set(CountColumns.OF_PART.to(Counts.NONE))
         .set(PART.DURATION_US, 0L)
         .execute();
-    insertFiles(addition, times.problem());
   }
 
   /**
    * @param problem of the part as a whole, told with its first file; null for none
    */
-  private void insertFiles(Addition addition, @Nullable String problem) {
-    List<FileReport> files = addition.report().files();
+  private void insertFiles(
+      List<FileReport> files, List<KeptContents.Kept> rawFiles, @Nullable String problem) {
     var insert =
         dsl.insertInto(
             PART_FILE,
@@ -263,7 +269,7 @@ public final class PartArrival {
         dsl.batch(insert.values((Integer) null, null, null, null, null, null, null, null, null));
     for (int i = 0; i < files.size(); i++) {
       FileReport file = files.get(i);
-      KeptContents.Kept kept = addition.rawFiles().get(i);
+      KeptContents.Kept kept = rawFiles.get(i);
       batch =
           batch.bind(
               place.projectId(),
