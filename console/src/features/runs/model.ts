@@ -1,6 +1,6 @@
 import { plural } from '../../shared/lib/format';
 import { OUTCOMES, type Outcome } from '../../shared/ui/OutcomeGlyph';
-import type { Changes, Counts, Detail, Part, Result, RunPoint, Stream } from './api';
+import type { Changes, Counts, Detail, Part, Result, Run, RunPoint, Stream } from './api';
 import { LEVELS, type Level } from './result/reading';
 
 export interface RunsSearch {
@@ -228,4 +228,16 @@ export function partNames(parts: Pick<Part, 'name'>[]): string {
   const shown = parts.slice(0, 3).map((part) => part.name);
   const more = parts.length - shown.length;
   return more > 0 ? `${shown.join(', ')} and ${more} more` : shown.join(', ');
+}
+
+/** With which run a run is compared, for before the changes. */
+export function sinceWords(
+  run: Pick<Run, 'number' | 'branch' | 'previousNumber' | 'previousBranch'>,
+): string {
+  if (run.previousNumber !== null) {
+    return run.previousBranch === run.branch
+      ? `Since #${run.previousNumber}:`
+      : `Since #${run.previousNumber} of ${run.previousBranch ?? 'no branch'}:`;
+  }
+  return run.number === 1 ? 'The first run:' : 'Nothing before it to compare with:';
 }

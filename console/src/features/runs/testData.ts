@@ -138,6 +138,7 @@ export function run(some: Partial<Run>): Run {
     overruled: 0,
     testTimeMs: 3000,
     previousNumber: 11,
+    previousBranch: null,
     nextNumber: null,
     changes: NO_CHANGES,
     ...some,

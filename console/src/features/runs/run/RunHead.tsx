@@ -19,7 +19,14 @@ import { QuietButton } from '../../../shared/ui/QuietButton';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { deleteRun, partsQuery, type Run } from '../api';
 import { DeleteDialog } from '../components/DeleteDialog';
-import { changeWords, failingWords, needsALook, partNames, type RunSearch } from '../model';
+import {
+  changeWords,
+  failingWords,
+  needsALook,
+  partNames,
+  type RunSearch,
+  sinceWords,
+} from '../model';
 import { PartTable } from './PartTable';
 import { RunningNow } from './RunningNow';
 
@@ -90,9 +97,7 @@ export function RunHead(props: {
         <Neighbours project={project} run={run} />
       </div>
       <p className="mt-1.5 flex flex-wrap items-center gap-x-2 gap-y-1">
-        <span className="text-quiet">
-          {run.previousNumber === null ? 'The first run:' : `Since #${run.previousNumber}:`}
-        </span>
+        <span className="text-quiet">{sinceWords(run)}</span>
         {changeWords(run.changes).map((word) => (
           <button
             key={word.change}

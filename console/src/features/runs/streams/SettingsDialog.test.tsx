@@ -19,12 +19,17 @@ afterEach(cleanup);
 
 describe('SettingsDialog', () => {
   it('leaves to the portal what is left empty', async () => {
-    const none = { silenceMinutes: null, bundleDays: null, bundleMegabytes: null };
+    const none = {
+      silenceMinutes: null,
+      bundleDays: null,
+      bundleMegabytes: null,
+      mainBranch: null,
+    };
     const onClose = vi.fn();
     portal.answers['GET streams/settings'] = () =>
       json({
         own: { ...none, bundleDays: 7 },
-        usual: { silenceMinutes: 30, bundleDays: 90, bundleMegabytes: 500 },
+        usual: { silenceMinutes: 30, bundleDays: 90, bundleMegabytes: 500, mainBranch: null },
       });
     portal.answers['PUT streams/settings'] = () => json(none);
     show(<SettingsDialog project="p" stream="a/b" onClose={onClose} />);
@@ -34,9 +39,12 @@ describe('SettingsDialog', () => {
     expect(silence.placeholder).toBe('30');
     fireEvent.change(days, { target: { value: '' } });
     fireEvent.change(silence, { target: { value: '45' } });
+    fireEvent.change(screen.getByLabelText(/main branch/), { target: { value: ' develop ' } });
     fireEvent.click(screen.getByRole('button', { name: 'Save', hidden: true }));
 
     await waitFor(() => expect(onClose).toHaveBeenCalled());
-    expect(portal.changes().map((call) => call.body)).toEqual([{ ...none, silenceMinutes: 45 }]);
+    expect(portal.changes().map((call) => call.body)).toEqual([
+      { ...none, silenceMinutes: 45, mainBranch: 'develop' },
+    ]);
   });
 });

@@ -17,7 +17,9 @@ export function SettingsDialog(props: { project: string; stream: string; onClose
   );
 }
 
-const FIELDS: { field: keyof StreamSettings; name: string; unit: string; most: number }[] = [
+type NumberField = Exclude<keyof StreamSettings, 'mainBranch'>;
+
+const FIELDS: { field: NumberField; name: string; unit: string; most: number }[] = [
   {
     field: 'silenceMinutes',
     name: 'An open run closes after a silence of',
@@ -42,7 +44,11 @@ function Form(props: {
 }) {
   const [values, setValues] = useState(props.own);
   const save = useMutation({
-    mutationFn: () => setSettings(props.project, props.stream, values),
+    mutationFn: () =>
+      setSettings(props.project, props.stream, {
+        ...values,
+        mainBranch: values.mainBranch?.trim() || null,
+      }),
     onSuccess: props.onClose,
   });
   const submit = (event: FormEvent) => {
@@ -77,6 +83,21 @@ function Form(props: {
           </span>
         </label>
       ))}
+      <label className="block">
+        <span className="text-sm font-semibold">The main branch is</span>
+        <span className="mt-1 flex items-center gap-2">
+          <input
+            className="input input-sm w-64"
+            maxLength={300}
+            placeholder="main, master or trunk"
+            value={values.mainBranch ?? ''}
+            onChange={(e) => setValues({ ...values, mainBranch: e.target.value || null })}
+          />
+        </span>
+        <span className="mt-1 block text-sm text-quiet">
+          A branch's first run is compared with the latest of this one.
+        </span>
+      </label>
       <Wrong error={save.error} className="" />
       <DialogActions label="Save" disabled={save.isPending} onCancel={props.onClose} />
     </form>

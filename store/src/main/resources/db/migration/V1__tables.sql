@@ -144,6 +144,8 @@ create table stream (
   -- Limits of a stream's bundles; null for what the service is set to.
   bundle_days integer,
   bundle_megabytes integer,
+  -- Runs of branches without a run before are compared with those of this one; null for what such a branch is usually called.
+  main_branch varchar(300),
   primary key (project_id, id),
   constraint stream_name_unique unique (project_id, name)
 );

@@ -314,7 +314,11 @@ class IngestTest {
     send("one", suite("S", "a:P"));
     stores
         .runs()
-        .setSettings(project, "fares/nightly", new StreamSettings(Duration.ofHours(2), null, null));
+        .setSettings(
+            project,
+            "fares/nightly",
+            new StreamSettings(Duration.ofHours(2), null, null, null),
+            Instant.EPOCH);
     stores.ingest().closeSilentRuns(Duration.ZERO, NOW.plusSeconds(3600));
     assertThat(run(1).open()).isTrue();
 

@@ -37,6 +37,7 @@ import org.vinecellar.core.results.Variant;
 import org.vinecellar.core.runs.Job;
 import org.vinecellar.core.runs.RunQuery;
 import org.vinecellar.core.runs.RunSummary;
+import org.vinecellar.core.runs.StreamSettings;
 
 /** One key, used night after night: each night is a run of its own, and a red one stays red. */
 class NightsTest {
@@ -340,16 +341,48 @@ class NightsTest {
 
     assertThat(compared()).isEqualTo(inOrder);
     assertThat(inOrder.get(0)).as("the newest first").startsWith("14 with ");
+
+    // Somebody says in the middle of it that the main branch is another one.
+    stream = "quay/named-" + seed;
+    nights.subList(0, 7).forEach(night -> night(night, later));
+    StreamSettings ramps = new StreamSettings(null, null, null, "ramps");
+    assertThat(stores.runs().setSettings(project, stream, ramps, later)).isTrue();
+    nights.subList(7, 14).forEach(night -> night(night, later));
+    TestDatabase.work(stores);
+    List<String> named = compared();
+
     nights.sort(Comparator.comparingInt(Night::hour));
     for (int i = 0; i < nights.size(); i++) {
-      assertThat(inOrder.get(nights.size() - 1 - i))
-          .startsWith(nights.get(i).hour + " with " + before(nights, i) + ":");
+      int hour = nights.get(i).hour;
+      assertThat(inOrder.get(13 - i)).startsWith(hour + " with " + before(nights, i, "main") + ":");
+      assertThat(named.get(13 - i)).startsWith(hour + " with " + before(nights, i, "ramps") + ":");
+    }
+  }
+
+  @Test
+  void whatThePipelineTellsOfItsMainBranchHoldsUntilSomebodySetsIt() {
+    for (String told : List.of("develop", "other")) {
+      Receipt unused =
+          new Ingest(stores.ingest(), ReadLimits.DEFAULT, () -> EIGHT)
+              .receive(
+                  new UploadRequest(
+                      new UploadRequest.Target(project, stream, told, PartKey.NONE),
+                      new Origin("c1", "topic", null, told),
+                      Map.of(),
+                      null,
+                      null,
+                      null,
+                      CsvColumns.NONE,
+                      false),
+                  List.of(new Text(TAP)));
+      assertThat(stores.runs().settings(project, stream).orElseThrow().mainBranch())
+          .isEqualTo("develop");
     }
   }
 
   /** By looking at all of them. */
-  private static String before(List<Night> nights, int of) {
-    for (String branch : List.of(nights.get(of).branch, "main")) {
+  private static String before(List<Night> nights, int of, String main) {
+    for (String branch : List.of(nights.get(of).branch, main)) {
       for (int i = of - 1; i >= 0; i--) {
         if (nights.get(i).branch.equals(branch)) {
           return Integer.toString(nights.get(i).hour);

@@ -61,6 +61,9 @@ record TestUploads(int project, Ingest ingest) {
     return send(stream, run, Map.of(), null, bundle, texts);
   }
 
+  /** What tests send comes with one and the same time. */
+  private static final UploadRequest.Allowed ANEW = new UploadRequest.Allowed(false, true);
+
   private Receipt send(
       String stream,
       @Nullable String run,
@@ -111,7 +114,8 @@ record TestUploads(int project, Ingest ingest) {
             null,
             replacesPart,
             CsvColumns.NONE,
-            false),
+            ANEW,
+            null),
         files,
         List.of(),
         bundle);
@@ -132,7 +136,8 @@ record TestUploads(int project, Ingest ingest) {
             null,
             null,
             CsvColumns.NONE,
-            false),
+            ANEW,
+            null),
         List.of(new Text("f.xml", text)),
         beside.entrySet().stream().map(e -> new Text(e.getKey(), e.getValue())).toList(),
         null);

@@ -75,7 +75,11 @@ class UpkeepTest {
     assertThat(
             stores
                 .runs()
-                .setSettings(uploads.project(), stream, new StreamSettings(silence, null, null)))
+                .setSettings(
+                    uploads.project(),
+                    stream,
+                    new StreamSettings(silence, null, null, null),
+                    Instant.EPOCH))
         .isTrue();
   }
 
@@ -205,7 +209,10 @@ class UpkeepTest {
       uploads.send("old", "run" + i, bundle(), suite("S", "a:P"));
     }
     uploads.send("kept", "one", bundle(), suite("S", "a:P"));
-    stores.runs().setSettings(uploads.project(), "kept", new StreamSettings(null, 100, null));
+    stores
+        .runs()
+        .setSettings(
+            uploads.project(), "kept", new StreamSettings(null, 100, null, null), Instant.EPOCH);
     String ofProject = " where project_id = " + uploads.project();
 
     assertThat(stores.bundles().dropOld(30, NOW.plus(Duration.ofDays(29)))).isZero();

@@ -115,6 +115,7 @@ final class UploadSettings {
         told(expectParts == null ? null : expectParts.toString(), file.word("expect-parts")));
     add(fields, "commit", told(commit, pipeline.value("commit")));
     add(fields, "branch", told(branch, file.word("branch"), pipeline.value("branch")));
+    add(fields, "main_branch", told(file.word("main-branch"), pipeline.value("main-branch")));
     add(fields, "build_url", told(buildUrl, web(pipeline.value("build-url"))));
     add(fields, "at", at);
     labels(pipeline, file).forEach(label -> fields.add(Map.entry("label", label)));

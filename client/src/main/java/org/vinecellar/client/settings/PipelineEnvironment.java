@@ -64,6 +64,13 @@ public final class PipelineEnvironment {
             "GERRIT_BRANCH",
             "GIT_BRANCH"));
     table.put(
+        "main-branch",
+        List.of(
+            "CI_DEFAULT_BRANCH",
+            "CI_REPO_DEFAULT_BRANCH",
+            "DRONE_REPO_BRANCH",
+            "BUILDKITE_PIPELINE_DEFAULT_BRANCH"));
+    table.put(
         "change",
         List.of(
             "CHANGE_ID",

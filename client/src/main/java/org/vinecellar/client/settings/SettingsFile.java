@@ -22,7 +22,8 @@ public final class SettingsFile {
   private static final String NAME = "vine.yaml";
   private static final int MAX_BYTES = 100_000;
   private static final Set<String> WORDS =
-      Set.of("url", "stream", "part", "branch", "expect-parts", "retry-for", "spool");
+      Set.of(
+          "url", "stream", "part", "branch", "main-branch", "expect-parts", "retry-for", "spool");
   private static final Set<String> LISTS = Set.of("attach", "column");
   private static final Set<String> MAPS = Set.of("labels", "environment");
 

@@ -142,6 +142,7 @@ public record UploadRequest(
   public UploadRequest {
     atMost("commit", origin.commit(), 200);
     atMost("branch", origin.branch(), 300);
+    atMost("main branch", origin.mainBranch(), 300);
     atMost("build URL", origin.buildUrl(), 2000);
     String buildUrl = origin.buildUrl();
     if (buildUrl != null && !buildUrl.matches("https?://\\S+")) {

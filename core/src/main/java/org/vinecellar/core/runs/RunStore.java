@@ -1,5 +1,6 @@
 package org.vinecellar.core.runs;
 
+import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -20,7 +21,7 @@ public interface RunStore {
   Optional<StreamSettings> settings(int projectId, String stream);
 
   /** False when there is no such stream. */
-  boolean setSettings(int projectId, String stream, StreamSettings settings);
+  boolean setSettings(int projectId, String stream, StreamSettings settings, Instant now);
 
   /** A page of runs; what takes too long to look through is given up with a problem. */
   List<RunSummary> runs(int projectId, RunQuery query);

@@ -62,10 +62,12 @@ public record RunSummary(
   /**
    * The runs beside it, by number.
    *
-   * @param previous that it is compared with; null for the first of its stream
+   * @param previous that it is compared with; null when there is none to compare with
+   * @param previousBranch of that one; null when it told none
    * @param next that is compared with it; null for the last of its stream
    */
-  public record Neighbours(@Nullable Integer previous, @Nullable Integer next) {}
+  public record Neighbours(
+      @Nullable Integer previous, @Nullable String previousBranch, @Nullable Integer next) {}
 
   /** Whether results may still come. */
   public boolean open() {

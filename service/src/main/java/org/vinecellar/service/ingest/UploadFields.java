@@ -26,6 +26,7 @@ record UploadFields(Map<String, List<String>> fields, List<FormFile> files) {
           "attempt",
           "commit",
           "branch",
+          "main_branch",
           "build_url",
           "expect_parts",
           "at",
@@ -123,7 +124,7 @@ record UploadFields(Map<String, List<String>> fields, List<FormFile> files) {
             word("run"),
             new UploadRequest.PartKey(
                 word("part"), Variant.of(pairs("variant")), number("attempt"))),
-        new Origin(word("commit"), word("branch"), word("build_url")),
+        new Origin(word("commit"), word("branch"), word("build_url"), word("main_branch")),
         pairs("label"),
         number("expect_parts"),
         time(word("at")),

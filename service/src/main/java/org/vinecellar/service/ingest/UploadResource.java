@@ -83,6 +83,7 @@ public class UploadResource {
       @Nullable String part,
       @Nullable String commit,
       @Nullable String branch,
+      @Nullable String main_branch,
       @Nullable String build_url,
       @Nullable List<String> label,
       @Nullable Integer expect_parts,
@@ -108,7 +109,7 @@ public class UploadResource {
       summary = "Send result files; all of them are kept, or none",
       description =
           "Form fields: file (once or more, plain or packed with gzip), stream, and if wanted run,"
-              + " part, commit, branch, build_url, label (key=value, once or more), expect_parts,"
+              + " part, commit, branch, main_branch (told once for the stream), build_url, label (key=value, once or more), expect_parts,"
               + " attachment (a file that results name, once or more), column (FIELD=HEADING, of"
               + " tables), at (when it was, ISO 8601), live (a"
               + " live part whose place it takes), bundle (a zip file"

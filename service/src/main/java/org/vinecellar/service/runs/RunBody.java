@@ -57,11 +57,14 @@ public record RunBody(
   /**
    * The runs beside it.
    *
-   * @param previousNumber of the run it is compared with; null for the first of its stream
+   * @param previousNumber of the run it is compared with: the one before of its branch, or else of
+   *     the main branch; null when there is none
+   * @param previousBranch of that one; null when it told none
    * @param nextNumber of the run that is compared with it; null for the last of its stream
    */
   public record NeighboursBody(
       @Schema(nullable = true) @Nullable Integer previousNumber,
+      @Schema(nullable = true) @Nullable String previousBranch,
       @Schema(nullable = true) @Nullable Integer nextNumber) {}
 
   static RunBody of(RunSummary r) {
@@ -79,7 +82,8 @@ public record RunBody(
         CountsBody.of(r.counts()),
         r.overruled(),
         r.durationMicros() / 1000.0,
-        new NeighboursBody(r.neighbours().previous(), r.neighbours().next()),
+        new NeighboursBody(
+            r.neighbours().previous(), r.neighbours().previousBranch(), r.neighbours().next()),
         ChangesBody.of(r.changes()));
   }
 }

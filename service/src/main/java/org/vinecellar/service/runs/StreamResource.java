@@ -9,6 +9,7 @@ import jakarta.ws.rs.Produces;
 import jakarta.ws.rs.QueryParam;
 import jakarta.ws.rs.core.MediaType;
 import java.time.Duration;
+import java.time.InstantSource;
 import java.util.List;
 import java.util.Optional;
 import org.eclipse.microprofile.openapi.annotations.Operation;
@@ -32,9 +33,11 @@ public class StreamResource {
   private final RunStore store;
   private final Caller caller;
   private final VineConfig config;
+  private final InstantSource clock;
 
-  StreamResource(RunStore store, Caller caller, VineConfig config) {
+  StreamResource(RunStore store, Caller caller, VineConfig config, InstantSource clock) {
     this.store = store;
+    this.clock = clock;
     this.config = config;
     this.caller = caller;
   }
@@ -59,18 +62,22 @@ public class StreamResource {
    * @param silenceMinutes after so long without news its open runs are closed; 1 to 10080, a week
    * @param bundleDays how long its bundles are kept; 1 to 3650
    * @param bundleMegabytes of one bundle, unpacked; 1 to 10240
+   * @param mainBranch with whose runs those of branches without a run before are compared; usually
+   *     main, master or trunk
    */
   @Schema(name = "StreamSettings")
   public record SettingsBody(
       @Schema(nullable = true) @Nullable Integer silenceMinutes,
       @Schema(nullable = true) @Nullable Integer bundleDays,
-      @Schema(nullable = true) @Nullable Integer bundleMegabytes) {
+      @Schema(nullable = true) @Nullable Integer bundleMegabytes,
+      @Schema(nullable = true) @Nullable String mainBranch) {
     static SettingsBody of(StreamSettings s) {
       Duration silence = s.silence();
       return new SettingsBody(
           silence == null ? null : Math.toIntExact(silence.toMinutes()),
           s.bundleDays(),
-          s.bundleMegabytes());
+          s.bundleMegabytes(),
+          s.mainBranch());
     }
   }
 
@@ -92,7 +99,8 @@ public class StreamResource {
         new SettingsBody(
             Math.toIntExact(config.run().silence().toMinutes()),
             config.bundle().days(),
-            config.bundle().maxMegabytes()));
+            config.bundle().maxMegabytes(),
+            null));
   }
 
   @PUT
@@ -107,15 +115,16 @@ public class StreamResource {
     if (body == null) {
       throw new CellarException(
           ProblemCode.INVALID_VALUE,
-          "send the settings as JSON: silenceMinutes, bundleDays and bundleMegabytes");
+          "send the settings as JSON: silenceMinutes, bundleDays, bundleMegabytes, mainBranch");
     }
     Integer minutes = body.silenceMinutes();
     StreamSettings settings =
         new StreamSettings(
             minutes == null ? null : Duration.ofMinutes(minutes),
             body.bundleDays(),
-            body.bundleMegabytes());
-    if (name == null || !store.setSettings(project.id(), name, settings)) {
+            body.bundleMegabytes(),
+            body.mainBranch());
+    if (name == null || !store.setSettings(project.id(), name, settings, clock.instant())) {
       throw noStream(project, name);
     }
     return body;

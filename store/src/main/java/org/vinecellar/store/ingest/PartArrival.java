@@ -317,6 +317,7 @@ public final class PartArrival {
     boolean moved = first || !started.equals(known) || !Objects.equals(branch, run.get(RUN.BRANCH));
     if (moved) {
       RunOrder order = new RunOrder(dsl, place.projectId(), run.get(RUN.STREAM_ID));
+      order.mainBranchTold(request.origin().mainBranch(), addition.now());
       RunOrder.Place here = new RunOrder.Place(place.runId(), number, started, branch);
       Long previous = order.before(here);
       order.around(here, previous, addition.now());

@@ -221,18 +221,19 @@ public final class RunLedger {
         .set(RUN.VERSION, RUN.VERSION.plus(1))
         .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
         .execute();
-    if (run.get(RUN.NUMBER) != null) {
-      dsl.update(STREAM)
-          .set(STREAM.RUNS, STREAM.RUNS.minus(1))
-          .where(STREAM.PROJECT_ID.eq(projectId), STREAM.ID.eq(run.get(RUN.STREAM_ID)))
-          .execute();
-    }
     dsl.update(RUN)
         .set(RUN.PREVIOUS_ID, before)
         .where(RUN.PROJECT_ID.eq(projectId), RUN.PREVIOUS_ID.eq(runId))
         .returningResult(RUN.ID)
         .fetch(RUN.ID)
         .forEach(next -> WorkRows.ask(dsl, WorkKind.COMPARE_RUN, projectId, next, now));
+    if (run.get(RUN.NUMBER) != null) {
+      // Last: an upload holds its run when it comes to the stream.
+      dsl.update(STREAM)
+          .set(STREAM.RUNS, STREAM.RUNS.minus(1))
+          .where(STREAM.PROJECT_ID.eq(projectId), STREAM.ID.eq(run.get(RUN.STREAM_ID)))
+          .execute();
+    }
     WorkRows.ask(dsl, WorkKind.REMOVE_RUN, projectId, runId, now);
     dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
   }

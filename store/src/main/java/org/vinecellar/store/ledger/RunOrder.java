@@ -1,6 +1,7 @@
 package org.vinecellar.store.ledger;
 
 import static org.vinecellar.store.generated.Tables.RUN;
+import static org.vinecellar.store.generated.Tables.STREAM;
 
 import java.time.Instant;
 import java.time.OffsetDateTime;
@@ -46,7 +47,57 @@ public final class RunOrder {
   /** The run that another one is compared with; null when it is the first. */
   public @Nullable Long before(Place run) {
     Long own = latest(run, run.branch == null ? RUN.BRANCH.isNull() : RUN.BRANCH.eq(run.branch));
-    return own != null ? own : latest(run, RUN.BRANCH.in(MAIN));
+    return own != null ? own : latest(run, ofMain());
+  }
+
+  private Condition ofMain() {
+    String told =
+        dsl.select(STREAM.MAIN_BRANCH)
+            .from(STREAM)
+            .where(STREAM.PROJECT_ID.eq(projectId), STREAM.ID.eq(streamId))
+            .fetchOne(STREAM.MAIN_BRANCH);
+    return told == null ? RUN.BRANCH.in(MAIN) : RUN.BRANCH.eq(told);
+  }
+
+  /**
+   * What a sender tells of the main branch holds until somebody sets it.
+   *
+   * @param name null when nothing is told
+   */
+  public void mainBranchTold(@Nullable String name, Instant now) {
+    if (name == null) {
+      return;
+    }
+    int changed =
+        dsl.update(STREAM)
+            .set(STREAM.MAIN_BRANCH, name)
+            .where(
+                STREAM.PROJECT_ID.eq(projectId),
+                STREAM.ID.eq(streamId),
+                STREAM.MAIN_BRANCH.isNull())
+            .execute();
+    if (changed > 0 && !MAIN.contains(name)) {
+      mainBranchChanged(now);
+    }
+  }
+
+  /**
+   * Leaves the work to look anew what those runs are compared with that follow none of their own
+   * branch.
+   */
+  public void mainBranchChanged(Instant now) {
+    org.vinecellar.store.generated.tables.Run before = RUN.as("before");
+    dsl.select(RUN.ID)
+        .from(RUN)
+        .leftJoin(before)
+        .on(before.PROJECT_ID.eq(RUN.PROJECT_ID), before.ID.eq(RUN.PREVIOUS_ID))
+        .where(
+            RUN.PROJECT_ID.eq(projectId),
+            RUN.STREAM_ID.eq(streamId),
+            RUN.NUMBER.isNotNull(),
+            RUN.PREVIOUS_ID.isNull().or(before.BRANCH.isDistinctFrom(RUN.BRANCH)))
+        .fetch(RUN.ID)
+        .forEach(run -> WorkRows.ask(dsl, WorkKind.COMPARE_RUN, projectId, run, now));
   }
 
   private @Nullable Long latest(Place run, Condition ofBranch) {

@@ -13,6 +13,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.stream.Collectors;
 import org.jooq.Condition;
@@ -50,6 +51,7 @@ import org.vinecellar.store.blobs.BlobStore;
 import org.vinecellar.store.edits.NoteRows;
 import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.ledger.CountColumns;
+import org.vinecellar.store.ledger.RunOrder;
 import org.vinecellar.store.ledger.RunRows;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
@@ -138,7 +140,11 @@ public final class PgRunStore implements RunStore {
   public Optional<StreamSettings> settings(int projectId, String stream) {
     return sql.with(
         dsl ->
-            dsl.select(STREAM.SILENCE_SECONDS, STREAM.BUNDLE_DAYS, STREAM.BUNDLE_MEGABYTES)
+            dsl.select(
+                    STREAM.SILENCE_SECONDS,
+                    STREAM.BUNDLE_DAYS,
+                    STREAM.BUNDLE_MEGABYTES,
+                    STREAM.MAIN_BRANCH)
                 .from(STREAM)
                 .where(STREAM.PROJECT_ID.eq(projectId), STREAM.NAME.eq(stream))
                 .fetchOptional(
@@ -146,28 +152,49 @@ public final class PgRunStore implements RunStore {
                         new StreamSettings(
                             row.value1() == null ? null : Duration.ofSeconds(row.value1()),
                             row.value2(),
-                            row.value3())));
+                            row.value3(),
+                            row.value4())));
   }
 
   @Override
-  public boolean setSettings(int projectId, String stream, StreamSettings settings) {
+  public boolean setSettings(int projectId, String stream, StreamSettings settings, Instant now) {
     Duration silence = settings.silence();
-    return sql.with(
-        dsl ->
-            dsl.update(STREAM)
-                    .set(
-                        STREAM.SILENCE_SECONDS,
-                        silence == null ? null : Math.toIntExact(silence.toSeconds()))
-                    .set(STREAM.BUNDLE_DAYS, settings.bundleDays())
-                    .set(STREAM.BUNDLE_MEGABYTES, settings.bundleMegabytes())
-                    .where(STREAM.PROJECT_ID.eq(projectId), STREAM.NAME.eq(stream))
-                    .execute()
-                == 1);
+    return sql.transaction(
+        dsl -> {
+          Record known =
+              dsl.select(STREAM.ID, STREAM.MAIN_BRANCH)
+                  .from(STREAM)
+                  .where(STREAM.PROJECT_ID.eq(projectId), STREAM.NAME.eq(stream))
+                  .forNoKeyUpdate()
+                  .fetchOne();
+          if (known == null) {
+            return false;
+          }
+          int id = Math.toIntExact(known.get(STREAM.ID));
+          dsl.update(STREAM)
+              .set(
+                  STREAM.SILENCE_SECONDS,
+                  silence == null ? null : Math.toIntExact(silence.toSeconds()))
+              .set(STREAM.BUNDLE_DAYS, settings.bundleDays())
+              .set(STREAM.BUNDLE_MEGABYTES, settings.bundleMegabytes())
+              .set(STREAM.MAIN_BRANCH, settings.mainBranch())
+              .where(STREAM.PROJECT_ID.eq(projectId), STREAM.ID.eq(known.get(STREAM.ID)))
+              .execute();
+          if (!Objects.equals(known.get(STREAM.MAIN_BRANCH), settings.mainBranch())) {
+            new RunOrder(dsl, projectId, id).mainBranchChanged(now);
+          }
+          return true;
+        });
   }
 
   static SelectConditionStep<Record> select(DSLContext dsl, int projectId) {
     return dsl.select(
-            RUN.asterisk(), STREAM.NAME, STREAM.NEXT_RUN_NUMBER, STREAM.RUNS, BEFORE.NUMBER)
+            RUN.asterisk(),
+            STREAM.NAME,
+            STREAM.NEXT_RUN_NUMBER,
+            STREAM.RUNS,
+            BEFORE.NUMBER,
+            BEFORE.BRANCH)
         .select(NEXT)
         .select(NOTE.DESCRIPTION, NOTE.LABELS, NOTE.TAGS)
         .from(RUN)
@@ -203,7 +230,7 @@ public final class PgRunStore implements RunStore {
         CountColumns.OF_RUN.of(row),
         row.get(RUN.OVERRULED),
         row.get(RUN.DURATION_US),
-        new RunSummary.Neighbours(row.get(BEFORE.NUMBER), row.get(NEXT)),
+        new RunSummary.Neighbours(row.get(BEFORE.NUMBER), row.get(BEFORE.BRANCH), row.get(NEXT)),
         RunRows.changes(row));
   }
 
