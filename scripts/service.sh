@@ -28,7 +28,7 @@ service_launch() { # port
   echo "$SERVICE_PID" >"$DATA/service.pid"
 }
 
-is_ready() { [ "$(http_status "$1" /q/health/ready 2>/dev/null || true)" = 200 ]; } # port
+is_ready() { [ "$(http_status "$1" /health/ready 2>/dev/null || true)" = 200 ]; } # port
 
 # What the service said last: in its own words when there are some, else the end of its log.
 why_it_ended() {

@@ -4,6 +4,7 @@ import {
   createRoute,
   createRouter,
   lazyRouteComponent,
+  Navigate,
   Outlet,
   redirect,
   useNavigate,
@@ -169,10 +170,14 @@ const run = createRoute({
     const search = readRunSearch(run.useSearch());
     const match = (_splat ?? '').match(/^(.+)\/(\d{1,9})$/);
     if (!match?.[1] || !match[2]) {
+      // Without a number it is the stream that is meant.
       return (
-        <Empty title="There is no such run" page>
-          Its address ends with the run's number.
-        </Empty>
+        <Navigate
+          to="/$project/runs"
+          params={{ project }}
+          search={{ stream: (_splat ?? '').replace(/\/+$/, '') }}
+          replace
+        />
       );
     }
     return (

@@ -23,10 +23,10 @@ export function RunsPage({ project, search }: { project: string; search: RunsSea
     return <Failed page error={streams.error} retry={() => streams.refetch()} />;
   }
   const sorted = byNeed(streams.data);
-  const shown = sorted.find((stream) => stream.name === search.stream) ?? sorted[0];
-  if (!shown) {
+  if (!sorted[0]) {
     return <NoRuns project={project} />;
   }
+  const shown = search.stream ? sorted.find((stream) => stream.name === search.stream) : sorted[0];
   return (
     <SplitPage>
       <section
@@ -43,26 +43,32 @@ export function RunsPage({ project, search }: { project: string; search: RunsSea
               key={stream.name}
               project={project}
               stream={stream}
-              selected={stream.name === shown.name}
+              selected={stream.name === shown?.name}
               filter={search.filter}
             />
           ))}
         </ul>
       </section>
-      <StreamPanel
-        key={shown.name}
-        project={project}
-        stream={shown}
-        filter={search.filter ?? ''}
-        onFilter={(filter) =>
-          void navigate({
-            to: '/$project/runs',
-            params: { project },
-            search: { stream: shown.name, ...(filter ? { filter } : {}) },
-            replace: true,
-          })
-        }
-      />
+      {shown ? (
+        <StreamPanel
+          key={shown.name}
+          project={project}
+          stream={shown}
+          filter={search.filter ?? ''}
+          onFilter={(filter) =>
+            void navigate({
+              to: '/$project/runs',
+              params: { project },
+              search: { stream: shown.name, ...(filter ? { filter } : {}) },
+              replace: true,
+            })
+          }
+        />
+      ) : (
+        <Empty title={`There is no stream “${search.stream}”`}>
+          It may have been renamed or deleted, or nothing was sent to it yet.
+        </Empty>
+      )}
     </SplitPage>
   );
 }

@@ -54,7 +54,7 @@ final class BesideBench {
   List<Bench.Row> run() throws Exception {
     List<Deed> deeds =
         List.of(
-            new Deed("health", request("/q/health/ready").build()),
+            new Deed("health", request("/health/ready").build()),
             new Deed("reading", request("/api/v1/projects/bench/streams").build()),
             new Deed("signing in", signIn()));
     for (int i = 0; i < 2 * IDLE_ROUNDS; i++) {

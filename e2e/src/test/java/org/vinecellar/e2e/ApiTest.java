@@ -263,14 +263,14 @@ class ApiTest {
 
   @Test
   void healthAndReadinessAreTold() {
-    for (String path : List.of("/q/health/live", "/q/health/ready")) {
+    for (String path : List.of("/health/live", "/health/ready")) {
       HttpResponse<String> answer = portal.send("GET", path, null);
       assertThat(answer.statusCode()).isEqualTo(200);
       assertThat(Portal.json(answer.body()).path("status").asText()).isEqualTo("UP");
     }
-    assertThat(portal.send("GET", "/q/metrics", null).statusCode()).isEqualTo(401);
+    assertThat(portal.send("GET", "/metrics", null).statusCode()).isEqualTo(401);
     People.SignedIn admin = new People(portal).signIn(portal.user, portal.password);
-    HttpRequest.Builder metrics = HttpRequest.newBuilder(URI.create(portal.url + "/q/metrics"));
+    HttpRequest.Builder metrics = HttpRequest.newBuilder(URI.create(portal.url + "/metrics"));
     admin.headers().forEach(metrics::header);
     assertThat(portal.send(metrics.build()).body()).contains("http_server_requests");
   }

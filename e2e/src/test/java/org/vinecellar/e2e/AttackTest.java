@@ -230,7 +230,7 @@ class AttackTest {
     assertThat(Attacker.isCutOff(silent.get(0))).as("gives way").isTrue();
     assertThat(Attacker.isCutOff(silent.get(4000))).as("silent for too long").isTrue();
     assertOthersAreServed();
-    Socket asks = attacker.begin("127.0.0.2", Attacker.head("GET", "/q/health/ready", Map.of()));
+    Socket asks = attacker.begin("127.0.0.2", Attacker.head("GET", "/health/ready", Map.of()));
     assertThat(Attacker.status(asks)).as("there is room again").isEqualTo(200);
   }
 

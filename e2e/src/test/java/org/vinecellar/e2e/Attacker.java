@@ -116,7 +116,7 @@ final class Attacker implements Closeable {
   List<Answer> others() {
     return all(
         List.of(
-            send(request("/q/health/ready").build()),
+            send(request("/health/ready").build()),
             send(known("/api/v1/projects/main/streams").build()),
             signIn(portal.user, portal.password)));
   }
@@ -147,7 +147,7 @@ final class Attacker implements Closeable {
 
   /** How many are connected, by the portal's own count. */
   int connections() {
-    String metrics = portal.send("GET", "/q/metrics", METRICS).body();
+    String metrics = portal.send("GET", "/metrics", METRICS).body();
     return metrics
         .lines()
         .filter(line -> line.startsWith("vine_connections"))

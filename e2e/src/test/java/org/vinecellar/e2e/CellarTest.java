@@ -63,7 +63,7 @@ class CellarTest {
         }
         Shell.Result again = start(portal);
         assertThat(again.code()).as(again.err()).isZero();
-        assertThat(portal.send("GET", "/q/health/ready", null).statusCode()).isEqualTo(200);
+        assertThat(portal.send("GET", "/health/ready", null).statusCode()).isEqualTo(200);
         assertThat(portal.send("GET", "/api/v1/projects/main/streams", portal.token).statusCode())
             .isEqualTo(200);
       }

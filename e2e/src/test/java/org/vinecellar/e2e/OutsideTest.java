@@ -57,9 +57,9 @@ class OutsideTest {
           .startsWith("https://vine.skerrow.example/main/runs/");
       attacker.close();
 
-      assertThat(portal.send("GET", "/q/metrics", null).statusCode()).isEqualTo(401);
-      assertThat(portal.send("GET", "/q/metrics", portal.token).statusCode()).isEqualTo(401);
-      HttpResponse<String> metrics = portal.send("GET", "/q/metrics", "collector");
+      assertThat(portal.send("GET", "/metrics", null).statusCode()).isEqualTo(401);
+      assertThat(portal.send("GET", "/metrics", portal.token).statusCode()).isEqualTo(401);
+      HttpResponse<String> metrics = portal.send("GET", "/metrics", "collector");
       assertThat(metrics.body())
           .contains("vine_uploads_waiting", "vine_refusals_total", "vine_disk_full")
           .doesNotContain("proxy/a");
@@ -203,8 +203,8 @@ class OutsideTest {
   private static void assertUploadsAreRefusedAndReadingGoesOn(Portal portal) {
     assertThat(portal.send("GET", "/api/v1/projects/main/streams", portal.token).statusCode())
         .isEqualTo(200);
-    await(() -> portal.get("/q/health/ready").toString().contains("\"uploads\":\"refused\""));
-    assertThat(portal.get("/q/health/ready").path("status").asText()).isEqualTo("UP");
+    await(() -> portal.get("/health/ready").toString().contains("\"uploads\":\"refused\""));
+    assertThat(portal.get("/health/ready").path("status").asText()).isEqualTo("UP");
   }
 
   private static void await(BooleanSupplier wanted) {

@@ -150,7 +150,7 @@ class RecoveryTest {
     while (System.nanoTime() < until) {
       try {
         if (portal.servicePid() != first
-            && portal.send("GET", "/q/health/ready", null).statusCode() == 200) {
+            && portal.send("GET", "/health/ready", null).statusCode() == 200) {
           return;
         }
       } catch (java.io.UncheckedIOException e) {
@@ -207,7 +207,7 @@ class RecoveryTest {
     boolean wasAway = false;
     while (System.nanoTime() < until) {
       try {
-        boolean ready = portal.send("GET", "/q/health/ready", null).statusCode() == 200;
+        boolean ready = portal.send("GET", "/health/ready", null).statusCode() == 200;
         if (ready && wasAway) {
           return;
         }

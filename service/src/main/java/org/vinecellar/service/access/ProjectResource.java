@@ -12,6 +12,7 @@ import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Response;
 import java.time.InstantSource;
 import java.util.List;
+import java.util.Set;
 import java.util.regex.Pattern;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.media.Content;
@@ -35,6 +36,22 @@ import org.vinecellar.core.problem.ProblemCode;
 @Tag(name = "access")
 @Produces(MediaType.APPLICATION_JSON)
 public class ProjectResource {
+  /** What stands at the beginning of other addresses. */
+  private static final Set<String> TAKEN =
+      Set.of(
+          "account",
+          "api",
+          "assets",
+          "client",
+          "health",
+          "join",
+          "metrics",
+          "operations",
+          "people",
+          "projects",
+          "q",
+          "sign-in");
+
   private static final Pattern KEY = Pattern.compile("[a-z0-9](?:[a-z0-9-]{0,62}[a-z0-9])?");
 
   private final ProjectStore store;
@@ -102,6 +119,11 @@ public class ProjectResource {
               + (key.length() > 80 ? key.substring(0, 80) + "…" : key)
               + "” is not valid; use up to 64 lower-case letters, digits and '-', as in"
               + " skerrow-line");
+    }
+    if (TAKEN.contains(key)) {
+      throw new CellarException(
+          ProblemCode.INVALID_VALUE,
+          "the key “" + key + "” means something else in addresses; take another one");
     }
     String name = Names.checked(body == null ? null : body.name());
     Project project = store.create(key, name, person.accountId(), clock.instant());

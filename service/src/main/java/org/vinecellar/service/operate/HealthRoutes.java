@@ -30,9 +30,9 @@ public class HealthRoutes {
   }
 
   void register(@Observes Router router) {
-    router.get("/q/health/live").order(FIRST).handler(this::live);
-    router.get("/q/health/ready").order(FIRST).handler(this::ready);
-    router.get("/q/health").order(FIRST).handler(this::ready);
+    router.get("/health/live").order(FIRST).handler(this::live);
+    router.get("/health/ready").order(FIRST).handler(this::ready);
+    router.get("/health").order(FIRST).handler(this::ready);
   }
 
   private void live(RoutingContext context) {

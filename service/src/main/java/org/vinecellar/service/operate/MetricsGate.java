@@ -39,7 +39,8 @@ public class MetricsGate {
   }
 
   void register(@Observes Router router) {
-    router.route("/q/metrics*").order(FIRST).handler(this::enter);
+    router.route("/metrics").order(FIRST).handler(this::enter);
+    router.route("/metrics/*").order(FIRST).handler(this::enter);
   }
 
   private void enter(RoutingContext context) {

@@ -13,7 +13,7 @@ import org.vinecellar.service.config.VineConfig;
 @ApplicationScoped
 public class ConsoleRoutes {
   private static final List<String> NOT_VIEWS =
-      List.of("/api/", "/q/", "/client/", "/assets/", "/index.html", "/favicon.svg");
+      List.of("/api/", "/q/", "/health/", "/client/", "/assets/", "/index.html", "/favicon.svg");
 
   private final VineConfig config;
 
@@ -41,7 +41,10 @@ public class ConsoleRoutes {
   /** Addresses of the console's own views are all its one page; the rest goes its way. */
   private static void console(RoutingContext context) {
     String path = context.normalizedPath();
-    boolean file = path.equals("/") || NOT_VIEWS.stream().anyMatch(path::startsWith);
+    boolean file =
+        path.equals("/")
+            || path.equals("/metrics")
+            || NOT_VIEWS.stream().anyMatch(path::startsWith);
     if (file) {
       context.next();
     } else {

@@ -44,6 +44,7 @@ final class EventsParser extends LinesReader.Parser {
     private final @Nullable String file;
     private final int line;
     private final List<String> tags;
+    private final Repeat repeat;
     private final Map<String, String> properties = new LinkedHashMap<>();
     private final TryParts parts;
 
@@ -53,12 +54,14 @@ final class EventsParser extends LinesReader.Parser {
         @Nullable String file,
         int line,
         List<String> tags,
+        Repeat repeat,
         TryParts parts) {
       this.test = test;
       this.started = started;
       this.file = file;
       this.line = line;
       this.tags = tags;
+      this.repeat = repeat;
       this.parts = parts;
     }
   }
@@ -139,6 +142,7 @@ final class EventsParser extends LinesReader.Parser {
             values.text(event, "file"),
             Values.line(event.path("line")),
             tags,
+            repeat(event.path("attempt"), line),
             new TryParts(problems)));
     handler.onStart(test, time);
   }
@@ -254,6 +258,7 @@ final class EventsParser extends LinesReader.Parser {
             null,
             0,
             List.of(),
+            Repeat.UNTOLD,
             new TryParts(problems));
     emit(
         of,
@@ -277,7 +282,19 @@ final class EventsParser extends LinesReader.Parser {
                 test.file,
                 test.line)
             .tagged(test.tags),
-        Repeat.UNTOLD);
+        test.repeat);
+  }
+
+  /** The first attempt of a test that was told of before is another invocation. */
+  private Repeat repeat(JsonNode attempt, int line) {
+    if (attempt.isMissingNode() || attempt.isNull()) {
+      return Repeat.UNTOLD;
+    }
+    if (!attempt.isIntegralNumber() || attempt.asLong() < 1) {
+      problems.add("line " + line + " has an “attempt” that is no number from 1 on");
+      return Repeat.UNTOLD;
+    }
+    return attempt.asLong() > 1 ? Repeat.RETRY : Repeat.OTHER;
   }
 
   private static @Nullable Outcome outcome(String word) {

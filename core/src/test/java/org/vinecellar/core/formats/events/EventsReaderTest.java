@@ -3,6 +3,8 @@ package org.vinecellar.core.formats.events;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.vinecellar.core.ingest.Recording;
 import org.vinecellar.core.ingest.UploadReport;
 import org.vinecellar.core.results.Attempt;
@@ -48,6 +50,34 @@ class EventsReaderTest {
     assertThat(attempt.steps().get(0).outcome()).isEqualTo(Outcome.FAILED);
     assertThat(attempt.logs().get(0).level()).isEqualTo("WARN");
     assertThat(attempt.attachments().get(0).name()).isEqualTo("gauge.json");
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    // what the second start says, then tests, failed, retried, problems
+    "',\"attempt\":2', 1, 0, 1, 0",
+    "',\"attempt\":1', 2, 1, 0, 1",
+    "'', 2, 1, 0, 2",
+    "',\"attempt\":\"two\"', 2, 1, 0, 3",
+  })
+  void aTestThatComesAgainIsTriedAgainWhenItSaysSo(
+      String second, int tests, int failed, int retried, int problems) {
+    UploadReport report =
+        recording.read(
+            """
+            {"event":"run"}
+            {"event":"test started","id":"1","test":"a","attempt":1}
+            {"event":"test finished","id":"1","outcome":"failed","message":"late"}
+            {"event":"test started","id":"1","test":"a"%s}
+            {"event":"test finished","id":"1","outcome":"passed"}
+            {"event":"run finished"}
+            """
+                .formatted(second));
+
+    assertThat(report.total().tests()).isEqualTo(tests);
+    assertThat(report.total().failed()).isEqualTo(failed);
+    assertThat(report.total().retried()).isEqualTo(retried);
+    assertThat(report.files().get(0).problems()).hasSize(problems);
   }
 
   @Test
