@@ -241,3 +241,20 @@ export function sinceWords(
   }
   return run.number === 1 ? 'The first run:' : 'Nothing before it to compare with:';
 }
+
+/** Labels with a meaning that is always the same, in the order in which they are shown. */
+const KNOWN_LABELS = ['trigger', 'by', 'sut', 'version', 'tester'];
+
+/** What the labels of a run say of how it came to be and of what was tested, and the rest. */
+export function runAbout(labels: Record<string, string>) {
+  const words = (...keys: string[]) =>
+    keys.map((key) => labels[key]).filter((word) => word !== undefined);
+  return {
+    started: words('trigger', 'by').join(', ') || null,
+    tested: words('sut', 'version').join(' ') || null,
+    tester: labels.tester ?? null,
+    other: Object.fromEntries(
+      Object.entries(labels).filter(([key]) => !KNOWN_LABELS.includes(key)),
+    ),
+  };
+}

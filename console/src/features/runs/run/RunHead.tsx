@@ -19,12 +19,14 @@ import { QuietButton } from '../../../shared/ui/QuietButton';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { deleteRun, partsQuery, type Run } from '../api';
 import { DeleteDialog } from '../components/DeleteDialog';
+import { RunAbout } from '../components/RunAbout';
 import {
   changeWords,
   failingWords,
   needsALook,
   partNames,
   type RunSearch,
+  runAbout,
   sinceWords,
 } from '../model';
 import { PartTable } from './PartTable';
@@ -158,7 +160,8 @@ export function RunHead(props: {
             job <ExternalLink size={13} aria-hidden />
           </a>
         ) : null}
-        <NoteWords labels={run.labels} tags={run.tags} />
+        <RunAbout labels={run.labels} />
+        <NoteWords labels={runAbout(run.labels).other} tags={run.tags} />
         {mayEdit ? (
           <QuietButton icon={PencilLine} word="describe" onClick={() => setDialog('note')} />
         ) : null}

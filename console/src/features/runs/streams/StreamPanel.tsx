@@ -14,6 +14,7 @@ import { deleteStream, type Run, runsQuery, type Stream } from '../api';
 import { ChangesLine } from '../components/ChangesLine';
 import { CountsLine } from '../components/CountsLine';
 import { DeleteDialog } from '../components/DeleteDialog';
+import { RunAbout } from '../components/RunAbout';
 import { worst } from '../model';
 import { SettingsDialog } from './SettingsDialog';
 import { Trend } from './Trend';
@@ -139,6 +140,9 @@ function RunRow({ project, run }: { project: string; run: Run }) {
           <OutcomeGlyph outcome={worst(run.counts)} />#{run.number}
         </Link>
         {run.open ? <span className="badge badge-sm ml-2">open</span> : null}
+        <span className="flex max-w-44 flex-col text-xs text-quiet">
+          <RunAbout labels={run.labels} />
+        </span>
       </td>
       <td className="whitespace-nowrap">
         <CountsLine counts={run.counts} />
@@ -147,6 +151,11 @@ function RunRow({ project, run }: { project: string; run: Run }) {
         <ChangesLine changes={run.changes} />
       </td>
       <td className="max-[1100px]:hidden">
+        {run.branch ? (
+          <span className="block max-w-32 truncate text-xs text-quiet" title={run.branch}>
+            {run.branch}
+          </span>
+        ) : null}
         {run.commit ? <code title={run.commit}>{run.commit.slice(0, 9)}</code> : null}
       </td>
       <td className="text-right whitespace-nowrap tabular-nums">{duration(run.testTimeMs)}</td>

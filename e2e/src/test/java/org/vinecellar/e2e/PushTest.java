@@ -158,10 +158,20 @@ class PushTest {
             "a.xml",
             "--stream",
             "s",
+            "--spool",
+            work.resolve("spool").toString(),
             "--token",
             "vine_main_aaaaaaaaaaaaaaaaaaaaaaaa"));
     expect(
-        5, "the stream “a b” is not a name", portal.vine(work, "push", "a.xml", "--stream", "a b"));
+        2, "the stream “a b” is not a name", portal.vine(work, "push", "a.xml", "--stream", "a b"));
+    expect(
+        2,
+        "at is “yesterday”, which is no time",
+        portal.vine(work, "push", "a.xml", "--stream", "s", "--at", "yesterday"));
+    expect(
+        2,
+        "the label “foo” is not of the form key=value",
+        portal.vine(work, "push", "a.xml", "--stream", "s", "--label", "foo"));
     expect(
         6,
         "nothing answers at http://127.0.0.1:1",

@@ -127,4 +127,48 @@ class SpoolTest {
           .hasSize(parts);
     }
   }
+
+  @Test
+  void whatAWrongTokenKeptOutWaitsAndWhatIsForOthersIsNamed() throws Exception {
+    Portal portal = Portal.shared();
+    String spool = work.resolve("spool").toString();
+    String wrong = portal.token.substring(0, portal.token.length() - 3) + "AAA";
+    Shell.Result refused =
+        portal.vine(
+            work, "push", file(1), "--stream", "kept-out", "--spool", spool, "--token", wrong);
+    assertThat(refused.code()).isEqualTo(5);
+    assertThat(refused.err()).contains("the token is not valid", "The upload waits in " + spool);
+    Shell.Result still = portal.vine(work, "flush", "--spool", spool, "--token", wrong);
+    assertThat(still.code()).isEqualTo(5);
+    assertThat(still.err()).contains("still wait");
+
+    String nowhere = "http://127.0.0.1:1";
+    for (String url : List.of(nowhere, portal.url.replace("http:", "https:"))) {
+      Shell.Result away =
+          portal.vine(
+              work,
+              "push",
+              file(2),
+              "--stream",
+              "elsewhere",
+              "--spool",
+              spool,
+              "--retry-for",
+              "0",
+              "--url",
+              url);
+      assertThat(away.code()).isEqualTo(6);
+      assertThat(away.err())
+          .contains(url.equals(nowhere) ? "nothing answers" : "does not speak TLS", "waits in");
+    }
+    Shell.Result flushed = portal.vine(work, "flush", "--spool", spool);
+    assertThat(flushed.code()).as(flushed.err()).isZero();
+    assertThat(flushed.out())
+        .contains("elsewhere for " + nowhere + ", project main: 0 min old, ")
+        .contains("1 upload sent, 2 left that are for another portal or project");
+    assertThat(runs(portal, "kept-out")).hasSize(1);
+    assertThat(portal.vine(work, "flush", "--spool", spool, "--discard", "--json").out())
+        .contains("\"left\":0,\"discarded\":2");
+    assertThat(portal.vine(work, "flush", "--spool", spool).out()).startsWith("nothing waits");
+  }
 }

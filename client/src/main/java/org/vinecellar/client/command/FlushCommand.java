@@ -1,9 +1,11 @@
 package org.vinecellar.client.command;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.time.InstantSource;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import org.vinecellar.client.http.Portal;
@@ -11,11 +13,13 @@ import org.vinecellar.client.http.PortalException;
 import org.vinecellar.client.http.UploadForm;
 import org.vinecellar.client.output.ReceiptPrinter;
 import org.vinecellar.client.output.Terminal;
+import org.vinecellar.client.output.WaitingPrinter;
 import org.vinecellar.client.settings.SettingsFile;
 import org.vinecellar.client.spool.Delivery;
 import org.vinecellar.client.spool.Spool;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Option;
 
 /** Sends what waits on disk, in the order in which it was made. */
 @Command(
@@ -26,15 +30,23 @@ final class FlushCommand implements Callable<Integer> {
   @Mixin private PortalOptions options = new PortalOptions();
   @Mixin private SpoolOptions spooling = new SpoolOptions();
 
+  @Option(
+      names = "--discard",
+      description =
+          "Throw away what waits for another portal or project; without it, that is listed.")
+  private boolean discard;
+
   private final Terminal terminal;
   private final Map<String, String> environment;
+  private final InstantSource clock;
   private int sent;
   private int refused;
-  private int others;
+  private final ArrayNode others = JsonNodeFactory.instance.arrayNode();
 
-  FlushCommand(Terminal terminal, Map<String, String> environment) {
+  FlushCommand(Terminal terminal, Map<String, String> environment, InstantSource clock) {
     this.terminal = terminal;
     this.environment = environment;
+    this.clock = clock;
   }
 
   @Override
@@ -63,14 +75,20 @@ final class FlushCommand implements Callable<Integer> {
         sent
             + (sent == 1 ? " upload sent" : " uploads sent")
             + (refused == 0 ? "" : ", " + refused + " put aside")
-            + (others == 0 ? "" : ", " + others + " left that are for another portal or project"));
+            + (others.isEmpty()
+                ? ""
+                : ", "
+                    + others.size()
+                    + (discard ? " thrown away that were" : " left that are")
+                    + " for another portal or project"
+                    + (discard ? "" : " (--discard throws them away)")));
     return refused > 0 ? ExitCode.REFUSED : ExitCode.DONE;
   }
 
   private void one(Portal portal, Spool spool, Delivery delivery, Spool.Entry entry)
       throws IOException {
     if (!entry.url().equals(portal.base()) || !entry.project().equals(portal.project())) {
-      others++;
+      other(spool, entry);
       return;
     }
     try {
@@ -82,7 +100,7 @@ final class FlushCommand implements Callable<Integer> {
         new ReceiptPrinter(terminal).print(receipt);
       }
     } catch (PortalException e) {
-      if (e.mayPass()) {
+      if (e.mayPass() || e.isDenied()) {
         terminal.note("the uploads that were not sent still wait in " + spool.directory());
         throw e;
       }
@@ -91,6 +109,24 @@ final class FlushCommand implements Callable<Integer> {
           entry.path(),
           String.valueOf(e.getMessage()),
           "an upload to " + entry.stream() + " was refused: ");
+    }
+  }
+
+  /** Names what waits for somebody else, so that it can be told what it is. */
+  private void other(Spool spool, Spool.Entry entry) throws IOException {
+    long bytes = entry.bytes();
+    others
+        .addObject()
+        .put("stream", entry.stream())
+        .put("url", entry.url())
+        .put("project", entry.project())
+        .put("made", entry.made().toString())
+        .put("bytes", bytes);
+    if (!options.json()) {
+      new WaitingPrinter(terminal, clock.instant()).print(entry);
+    }
+    if (discard) {
+      spool.remove(entry);
     }
   }
 
@@ -108,7 +144,9 @@ final class FlushCommand implements Callable<Integer> {
               .objectNode()
               .put("sent", sent)
               .put("refused", refused)
-              .put("left", others));
+              .put("left", discard ? 0 : others.size())
+              .put("discarded", discard ? others.size() : 0)
+              .set("others", others));
     } else {
       terminal.line(words);
     }

@@ -67,6 +67,9 @@ final class Sender {
               () -> waiting.add(keep(fields, parts)));
     } catch (PortalException e) {
       progress.end();
+      if (e.isDenied()) {
+        return denied(e, waiting.isEmpty() ? keep(fields, parts) : waiting.get(0));
+      }
       if (waiting.isEmpty() || !e.mayPass()) {
         waiting.forEach(this::remove);
         throw e;
@@ -97,6 +100,15 @@ final class Sender {
               + e
               + ". Nothing was sent. The results are still in their files.");
     }
+  }
+
+  /** The token is wrong, or may not; the results are not. */
+  private int denied(PortalException e, Spool.Entry entry) {
+    terminal.note(
+        "The upload waits in "
+            + entry.path().getParent()
+            + ". Send it with vine flush and a token that may.");
+    throw e;
   }
 
   private int waits(PortalException e) {

@@ -7,6 +7,7 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.client.settings.PipelineEnvironment;
 import org.vinecellar.client.settings.SettingsFile;
+import org.vinecellar.core.ingest.UploadForm;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.results.Variant;
@@ -128,7 +129,21 @@ final class UploadSettings {
     if (again) {
       fields.add(Map.entry("again", "true"));
     }
+    check(fields);
     return fields;
+  }
+
+  /** What the portal would refuse is told before anything is sent, or run. */
+  private static void check(List<Map.Entry<String, String>> fields) {
+    Map<String, List<String>> form = new LinkedHashMap<>();
+    fields.forEach(
+        field ->
+            form.computeIfAbsent(field.getKey(), name -> new ArrayList<>()).add(field.getValue()));
+    try {
+      UploadRequest unused = new UploadForm(form).request(0);
+    } catch (CellarException e) {
+      throw new CommandException(ExitCode.WRONG_CALL, e.text());
+    }
   }
 
   String stream(Map<String, String> environment, SettingsFile file) {
@@ -174,7 +189,7 @@ final class UploadSettings {
 
   private List<String> labels(PipelineEnvironment pipeline, SettingsFile file) {
     Map<String, String> all = new LinkedHashMap<>();
-    for (String name : List.of("change", "trigger")) {
+    for (String name : List.of("change", "trigger", "by")) {
       String value = pipeline.value(name);
       if (value != null && value.length() <= 200) {
         all.put(name, value);

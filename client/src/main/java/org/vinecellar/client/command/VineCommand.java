@@ -138,7 +138,7 @@ public final class VineCommand implements Runnable {
       case "exec" -> new ExecCommand(terminal, environment, InstantSource.system());
       case "check" -> new CheckCommand(terminal);
       case "close" -> new CloseCommand(terminal, environment);
-      case "flush" -> new FlushCommand(terminal, environment);
+      case "flush" -> new FlushCommand(terminal, environment, InstantSource.system());
       case "import" -> new ImportCommand(terminal, environment);
       case "runs" -> new RunsCommand(terminal, environment);
       case "tests" -> new TestsCommand(terminal, environment);

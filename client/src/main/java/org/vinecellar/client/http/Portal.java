@@ -16,6 +16,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
+import javax.net.ssl.SSLException;
 import org.jspecify.annotations.Nullable;
 
 /** The portal's API, as much of it as the client needs. */
@@ -188,6 +189,14 @@ public final class Portal {
       throw unreachable("nothing answers at " + base + "; is it the portal's address?", e);
     } catch (HttpTimeoutException e) {
       throw unreachable("the portal at " + base + " did not answer in time", e);
+    } catch (SSLException e) {
+      throw unreachable(
+          "what answers at "
+              + base
+              + " does not speak TLS as it should ("
+              + e.getMessage()
+              + "); if the portal has none, its address begins with http://",
+          e);
     } catch (IOException e) {
       throw unreachable("the connection to " + base + " broke: " + e, e);
     } catch (InterruptedException e) {

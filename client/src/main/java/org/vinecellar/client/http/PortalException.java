@@ -45,6 +45,11 @@ public final class PortalException extends CellarException {
     return status == 0 || status >= 500 || status == 429 || status == 408;
   }
 
+  /** Whether another token may send the same. */
+  public boolean isDenied() {
+    return status == 401 || status == 403;
+  }
+
   /** HTTP status; 0 when there was no answer. */
   public int status() {
     return status;

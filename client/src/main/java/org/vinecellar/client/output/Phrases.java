@@ -1,6 +1,7 @@
 package org.vinecellar.client.output;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import java.time.Duration;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -71,6 +72,21 @@ final class Phrases {
     return seconds < 3600
         ? String.format(Locale.ROOT, "%d min %02d s", seconds / 60, seconds % 60)
         : String.format(Locale.ROOT, "%d h %02d min", seconds / 3600, seconds / 60 % 60);
+  }
+
+  /** How long ago, in its largest unit. */
+  static String age(Duration age) {
+    if (age.toMinutes() < 60) {
+      return Math.max(0, age.toMinutes()) + " min";
+    }
+    return age.toHours() < 48 ? age.toHours() + " h" : age.toDays() + " days";
+  }
+
+  /** In units of a thousand. */
+  static String bytes(long bytes) {
+    return bytes < 1_000_000
+        ? String.format(Locale.ROOT, "%.1f kB", bytes / 1e3)
+        : String.format(Locale.ROOT, "%.1f MB", bytes / 1e6);
   }
 
   static String plural(int n, String word) {

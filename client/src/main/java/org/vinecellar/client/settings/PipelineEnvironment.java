@@ -17,7 +17,7 @@ public final class PipelineEnvironment {
       Pattern.compile(
           "(?:[A-Z0-9_]+_)?(?:COMMIT|COMMIT_SHA|COMMIT_ID|SHA|SHA1|REV|REVISION|BRANCH|BRANCH_NAME|REF|REF_NAME"
               + "|CHANGE|CHANGE_ID|CHANGE_NUMBER|PULL_REQUEST|MERGE_REQUEST|BUILD_URL|JOB_URL|BUILD_LINK"
-              + "|BUILD_NUMBER|BUILD_ID|TRIGGER|EVENT|EVENT_NAME|BUILD_REASON)");
+              + "|BUILD_NUMBER|BUILD_ID|TRIGGER|EVENT|EVENT_NAME|BUILD_REASON|ACTOR|USER_LOGIN)");
 
   private static final Pattern SECRET =
       Pattern.compile("TOKEN|SECRET|PASSWORD|PASSWD|CREDENTIAL|PRIVATE|API_?KEY|AUTH");
@@ -93,6 +93,16 @@ public final class PipelineEnvironment {
     table.put(
         "trigger",
         List.of("CI_PIPELINE_SOURCE", "GITHUB_EVENT_NAME", "BUILD_REASON", "DRONE_BUILD_EVENT"));
+    table.put(
+        "by",
+        List.of(
+            "GITLAB_USER_LOGIN",
+            "GITHUB_ACTOR",
+            "BUILD_REQUESTEDFOR",
+            "BUILD_USER_ID",
+            "CIRCLE_USERNAME",
+            "DRONE_COMMIT_AUTHOR",
+            "BUILDKITE_BUILD_CREATOR"));
     table.put("attempt", List.of("GITHUB_RUN_ATTEMPT", "SYSTEM_JOBATTEMPT"));
     table.put(
         "job-status",

@@ -37,6 +37,7 @@ public final class Spool {
 
   private static final String DESCRIPTION = "upload.json";
   private static final String REFUSED = "refused";
+  private static final Pattern MILLIS = Pattern.compile("[0-9]{13}");
   private static final Pattern COPY = Pattern.compile("[0-9]{1,6}");
 
   private final Path directory;
@@ -70,6 +71,22 @@ public final class Spool {
     public Entry {
       fields = List.copyOf(fields);
       files = List.copyOf(files);
+    }
+
+    /** When it was made; the beginning of time when its directory does not say. */
+    public Instant made() {
+      String name = path.getFileName().toString();
+      String millis = name.substring(0, Math.max(0, name.indexOf('-')));
+      return Instant.ofEpochMilli(MILLIS.matcher(millis).matches() ? Long.parseLong(millis) : 0);
+    }
+
+    /** How large its files are together. */
+    public long bytes() throws IOException {
+      long bytes = 0;
+      for (UploadForm.FilePart file : files) {
+        bytes += Files.size(file.path());
+      }
+      return bytes;
     }
 
     /** The stream that it is for. */
