@@ -79,7 +79,11 @@ export function RunHead(props: {
               {run.open && !needsALook(run.counts) ? ' yet' : ''}
             </span>
           )}
-          {run.counts.tests === 0 ? null : (
+          {run.counts.tests === 0 ? (
+            run.open ? null : (
+              <span className="text-base text-quiet">, and no test came</span>
+            )
+          ) : (
             <span className="text-base text-quiet">
               {run.counts.setUps > 0 && run.counts.failed + run.counts.errored === 0
                 ? ', with '
@@ -132,9 +136,11 @@ export function RunHead(props: {
         <span>
           started <RelativeTime iso={run.startedAt} />
         </span>
-        <span title="All results together; parallel ones count in full">
-          {duration(run.testTimeMs)} of tests
-        </span>
+        {run.counts.tests > 0 ? (
+          <span title="All results together; parallel ones count in full">
+            {duration(run.testTimeMs)} of tests
+          </span>
+        ) : null}
         {run.branch ? (
           <span className="inline-flex min-w-0 items-center gap-1">
             <GitBranch size={14} aria-label="Branch" />

@@ -13,7 +13,6 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -189,6 +188,7 @@ class EditingTest {
       button(page, "settings").click();
       page.getByLabel("closes after a silence").fill("90");
       page.getByLabel("Bundles are kept").fill("7");
+      page.getByLabel("The main branch is").fill("release");
       Browsing.isAccessible(page);
       button(page, "Save").click();
       assertThat(dialog(page)).isHidden();
@@ -199,12 +199,9 @@ class EditingTest {
     JsonNode settings = portal.get("/api/v1/projects/main/streams/settings?name=edits/settings");
     assertThat(settings.path("own"))
         .isEqualTo(
-            Portal.JSON
-                        .valueToTree(Map.of("silenceMinutes", 90, "bundleDays", 7))
-                        .<JsonNode>deepCopy()
-                    instanceof com.fasterxml.jackson.databind.node.ObjectNode node
-                ? node.putNull("bundleMegabytes")
-                : null);
+            Portal.json(
+                "{'silenceMinutes':90,'bundleDays':7,'bundleMegabytes':null,'mainBranch':'release'}"
+                    .replace('\'', '"')));
     assertThat(settings.path("usual").path("bundleMegabytes").asInt()).isEqualTo(500);
   }
 }

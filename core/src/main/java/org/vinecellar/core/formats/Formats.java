@@ -36,6 +36,7 @@ import org.vinecellar.core.formats.testng.TestNgReader;
 public final class Formats {
   private static final List<ResultReader> READERS =
       List.of(
+          new NoResultsReader(),
           new CheckReader(),
           new JUnitXmlReader(),
           new TestNgReader(),

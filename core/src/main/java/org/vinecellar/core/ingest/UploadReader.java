@@ -36,6 +36,12 @@ public final class UploadReader {
 
   private static final int MAX_PROPERTY_CHARS = 1000;
 
+  /** The format of files that are passed over. */
+  private static final String NO_RESULTS = "no-results";
+
+  /** Fewer tests are as many as others by chance. */
+  private static final int ENOUGH_TO_COMPARE = 2;
+
   /** The name of the result that tells of what went wrong around all tests. */
   private static final String JOB = "(the job as a whole)";
 
@@ -97,6 +103,7 @@ public final class UploadReader {
               draft.brokenOff,
               draft.error));
     }
+    tellOfTwice(reports);
     Tally beside = new Tally();
     Failure wrong = aroundTests(hints.job, reports);
     if (wrong != null) {
@@ -108,6 +115,37 @@ public final class UploadReader {
             .boxed()
             .collect(Collectors.toSet());
     return new UploadReport(reports, properties, dated, beside.counts());
+  }
+
+  /** One run in two formats counts twice, unless its suites have the same names in both. */
+  private static void tellOfTwice(List<FileReport> reports) {
+    Map<String, Counts> formats = new LinkedHashMap<>();
+    for (FileReport report : reports) {
+      if (report.format() != null && report.counts().tests() >= ENOUGH_TO_COMPARE) {
+        formats.merge(report.format(), report.counts(), Counts::plus);
+      }
+    }
+    for (int i = 0; i < reports.size(); i++) {
+      FileReport report = reports.get(i);
+      Counts own = report.format() == null ? null : formats.get(report.format());
+      for (Map.Entry<String, Counts> other : formats.entrySet()) {
+        boolean same =
+            own != null
+                && !other.getKey().equals(report.format())
+                && other.getValue().tests() == own.tests()
+                && other.getValue().failed() + other.getValue().errored()
+                    == own.failed() + own.errored();
+        if (same) {
+          reports.set(
+              i,
+              report.with(
+                  "as many tests, and as many failing, stand in "
+                      + other.getKey()
+                      + ": if that is the same run in another format, send one of the two"));
+          break;
+        }
+      }
+    }
   }
 
   /** What no result tells: the job failed, or ended before its time. Null for nothing. */
@@ -192,7 +230,7 @@ public final class UploadReader {
     try (InputStream raw = file.open();
         InputStream content = Formats.unpacked(raw)) {
       draft.format = Formats.read(content, file.name(), limits, hints.columns, handler);
-      if (assembler.seenCases() == before) {
+      if (assembler.seenCases() == before && !NO_RESULTS.equals(draft.format)) {
         draft.problems.add("holds no test");
       }
     } catch (UnreadableFileException e) {
