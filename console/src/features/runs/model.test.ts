@@ -7,14 +7,17 @@ import {
   cleaned,
   displayName,
   elsewhereWords,
+  failingSince,
   failingWords,
   needsALook,
   otherResult,
   pinText,
   readPin,
   readRunSearch,
+  runAbout,
   runTitle,
   shortSuite,
+  sinceWords,
   whereOf,
   worst,
 } from './model';
@@ -177,4 +180,48 @@ it('tells places apart by what differs, and says what a bare number is', () => {
   const both = detail(here, { elsewhere: [there] });
   expect(elsewhereWords(both)).toBe('fails in jdk 17 only');
   expect(whereOf(there, both)).toBe('jdk 21');
+});
+
+describe('failingSince', () => {
+  const runs = (...outcomes: string[]) => outcomes.map((outcome, i) => ({ run: 40 - i, outcome }));
+  const always = runs(...Array.from({ length: 30 }, () => 'failed'));
+
+  it.each([
+    ['nothing before', [], null],
+    ['it passed before', runs('passed', 'failed'), null],
+    ['two before', runs('failed', 'errored', 'passed', 'failed'), { run: 39, orLonger: false }],
+    ['since the first', runs('failed', 'failed'), { run: 39, orLonger: false }],
+    ['a skip in between', runs('failed', 'skipped', 'failed'), { run: 38, orLonger: false }],
+    ['as far as is told', always, { run: 11, orLonger: true }],
+  ])('%s', (_, earlier, since) => {
+    expect(failingSince(earlier)).toEqual(since);
+  });
+});
+
+describe('sinceWords', () => {
+  const run = { number: 9, branch: 'fares', previousNumber: 8, previousBranch: 'fares' };
+
+  it.each([
+    [run, 'Since #8:'],
+    [{ ...run, previousBranch: 'main' }, 'Since #8 of main:'],
+    [{ ...run, previousBranch: null }, 'Since #8 of no branch:'],
+    [{ ...run, previousNumber: null, previousBranch: null }, 'Nothing before it to compare with:'],
+    [{ ...run, number: 1, previousNumber: null, previousBranch: null }, 'The first run:'],
+  ])('%s', (of, words) => {
+    expect(sinceWords(of)).toBe(words);
+  });
+});
+
+describe('runAbout', () => {
+  it('takes labels of a fixed meaning apart from the rest', () => {
+    expect(
+      runAbout({ trigger: 'schedule', by: 'mira', version: '2.4', tester: 'jonas', env: 'test' }),
+    ).toEqual({
+      started: 'schedule, mira',
+      tested: '2.4',
+      tester: 'jonas',
+      other: { env: 'test' },
+    });
+    expect(runAbout({}).started).toBeNull();
+  });
 });

@@ -258,3 +258,20 @@ export function runAbout(labels: Record<string, string>) {
     ),
   };
 }
+
+/** So many earlier results of a test are told of. */
+const BEFORE_TOLD = 30;
+
+/**
+ * Since when a failing result fails: the run, and whether it may be longer; null when it began in
+ * its own run.
+ */
+export function failingSince(before: { run: number; outcome: string }[]) {
+  // Where it was skipped nobody knows; only a pass ends it.
+  const passed = before.findIndex((earlier) => earlier.outcome === 'passed');
+  const failing = (passed < 0 ? before : before.slice(0, passed)).filter(
+    ({ outcome }) => outcome === 'failed' || outcome === 'errored',
+  );
+  const first = failing.at(-1);
+  return first ? { run: first.run, orLonger: passed < 0 && before.length >= BEFORE_TOLD } : null;
+}

@@ -2,7 +2,7 @@ import { Link } from '@tanstack/react-router';
 import { plural } from '../../../shared/lib/format';
 import { asOutcome, OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
 import type { Detail, Run } from '../api';
-import { otherResult, type RunSearch } from '../model';
+import { failingSince, otherResult, type RunSearch } from '../model';
 
 /** What the test did in earlier runs of the stream. */
 export function Before({ project, run, detail }: { project: string; run: Run; detail: Detail }) {
@@ -10,6 +10,8 @@ export function Before({ project, run, detail }: { project: string; run: Run; de
     return <p className="mt-3 text-sm text-quiet">Not seen in an earlier run of this stream.</p>;
   }
   const lastPass = detail.before.find((earlier) => earlier.outcome === 'passed');
+  const failing = detail.result.outcome === 'failed' || detail.result.outcome === 'errored';
+  const since = failing ? failingSince(detail.before) : null;
   return (
     <div className="mt-3 flex flex-wrap items-center gap-x-3 text-sm">
       <span className="text-quiet">Before:</span>
@@ -32,6 +34,12 @@ export function Before({ project, run, detail }: { project: string; run: Run; de
           </li>
         ))}
       </ol>
+      {since ? (
+        <span className="font-semibold">
+          failing since #{since.run}
+          {since.orLonger ? ' or longer' : ''}
+        </span>
+      ) : null}
       {detail.result.outcome === 'passed' ? null : lastPass ? (
         <span className="text-quiet">
           last passed in{' '}
