@@ -24,6 +24,7 @@ public class BundleHosts {
   private static final String NONE = "none";
   private static final String LOCAL = ".localhost";
   private static final Set<String> HERE = Set.of("localhost", "127.0.0.1", "::1", "[::1]");
+  private static final Pattern OF_ONE = Pattern.compile("b[0-9]+-[0-9]+(\\..+)");
   private static final Pattern WILDCARD =
       Pattern.compile("\\*((?:\\.[a-z0-9](?:[a-z0-9-]{0,61}[a-z0-9])?)+)(:[0-9]{1,5})?");
 
@@ -103,8 +104,8 @@ public class BundleHosts {
     if (asked == null || never) {
       return false;
     }
-    String host = asked.host().toLowerCase(Locale.ROOT);
-    return host.endsWith(LOCAL) || (told != null && host.endsWith(told));
+    Matcher name = OF_ONE.matcher(asked.host().toLowerCase(Locale.ROOT));
+    return name.matches() && (name.group(1).equals(LOCAL) || name.group(1).equals(told));
   }
 
   private static String label(int projectId, long bundleId) {

@@ -24,7 +24,8 @@ public class PublicAddress {
   private final @Nullable URI configured;
   private final @Nullable String ownName;
 
-  PublicAddress(VineConfig config) {
+  /** As the settings say. */
+  public PublicAddress(VineConfig config) {
     this.configured = config.publicUrl().map(PublicAddress::checked).orElse(null);
     this.ownName = ownName();
   }
