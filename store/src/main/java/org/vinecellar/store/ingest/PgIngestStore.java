@@ -78,10 +78,18 @@ public final class PgIngestStore implements IngestStore {
   @Override
   public Reservation reserve(
       UploadRequest request, String runKey, String contentHash, RunChoice.Coming part) {
-    Reservation place =
-        uploads.transaction(dsl -> reserved(dsl, request, runKey, contentHash, part));
-    partitions.covered(place.runId());
-    return place;
+    for (int tries = 1; ; tries++) {
+      try {
+        Reservation place =
+            uploads.transaction(dsl -> reserved(dsl, request, runKey, contentHash, part));
+        partitions.covered(place.runId());
+        return place;
+      } catch (RunGoneException e) {
+        if (tries == TRIES) {
+          throw new IllegalStateException("a run vanishes as often as it is found", e);
+        }
+      }
+    }
   }
 
   private Reservation reserved(
@@ -104,7 +112,24 @@ public final class PgIngestStore implements IngestStore {
       known = duplicate(dsl, projectId, found.run, contentHash);
     }
     int partNo = known != null ? 0 : nextPart(dsl, projectId, found.run);
+    if (known == null && !isThere(dsl, projectId, found.run)) {
+      throw new RunGoneException();
+    }
     return new Reservation(projectId, found.stream, found.run, partNo, contentHash, known);
+  }
+
+  /** The run that was found was taken away before a number of its own was taken in it. */
+  private static final class RunGoneException extends RuntimeException {
+    private static final long serialVersionUID = 1L;
+
+    RunGoneException() {
+      super("the run was taken away meanwhile", null, false, false);
+    }
+  }
+
+  private static boolean isThere(DSLContext dsl, int projectId, long runId) {
+    return dsl.fetchExists(
+        RUN, RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId), RUN.DELETED_AT.isNull());
   }
 
   private static int nextPart(DSLContext dsl, int projectId, long runId) {
