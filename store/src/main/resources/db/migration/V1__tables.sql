@@ -346,6 +346,8 @@ create table part (
   -- A part that is being sent while its tests run: what is there of it is provisional, until the whole of it comes as an
   -- upload and takes its place. The last batch that was taken in; null for a part that is not live.
   live_batch integer,
+  -- When there was the last sign of it; kept when it is not live any more.
+  live_at timestamp with time zone,
   -- The tests that run now: a list of suite, name and since when.
   running jsonb,
   passed integer not null,

@@ -173,7 +173,7 @@ class LiveTest {
   }
 
   @Test
-  void aPipeThatDiesLeavesWhatCameMarkedBrokenOff() throws Exception {
+  void aPipeThatDiesLeavesWhatCameBrokenOffAndItsCopyIsFound() throws Exception {
     try (Pipe pipe = new Pipe("--stream", "live-broken", "--run", "8")) {
       pipe.write(started(1) + finished(1, "passed") + started(2));
       until("live-broken", run -> tests(run) == 1);
@@ -183,8 +183,34 @@ class LiveTest {
     JsonNode run = run("live-broken");
     assertThat(run.path("open").asBoolean()).isFalse();
     assertThat(tests(run)).isEqualTo(1);
+    assertThat(run.path("counts").path("setUps").asInt()).as("not green").isEqualTo(1);
     assertThat(parts(run).path(0).path("brokenOff").asBoolean()).isTrue();
     assertThat(parts(run).path(0).path("live").asBoolean()).isFalse();
+
+    Shell.Result flushed = portal.vine(work, "flush", "--spool", "spool");
+    assertThat(flushed.code()).as(flushed.toString()).isZero();
+    assertThat(flushed.err()).contains("a pipe ended before it had sent");
+    JsonNode whole = run("live-broken");
+    assertThat(whole.path("number").asInt()).isEqualTo(run.path("number").asInt());
+    assertThat(parts(whole)).hasSize(1);
+    assertThat(parts(whole).path(0).path("brokenOff").asBoolean()).isTrue();
+    assertThat(tests(whole)).as("with the one that ran").isEqualTo(2);
+    assertThat(whole.path("counts").path("errored").asInt()).isEqualTo(1);
+    assertThat(whole.path("open").asBoolean()).isFalse();
+    assertThat(portal.vine(work, "flush", "--spool", "spool").out()).contains("nothing waits");
+  }
+
+  @Test
+  void whatIsNoResultLeavesNothing() throws Exception {
+    for (String words : List.of("sh: 1: gotestt: not found\n", "{\"a\": 1}\n{\"b\": 2}\n")) {
+      try (Pipe pipe = new Pipe("--stream", "live-nothing", "--run", "4")) {
+        pipe.write(words);
+        Thread.sleep(700);
+        assertThat(pipe.end()).as(words).isEqualTo(4);
+      }
+    }
+    assertThat(portal.get("/api/v1/projects/main/runs?stream=live-nothing")).isEmpty();
+    assertThat(portal.vine(work, "flush", "--spool", "spool").out()).contains("nothing waits");
   }
 
   @Test

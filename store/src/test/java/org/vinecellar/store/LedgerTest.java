@@ -266,6 +266,10 @@ class LedgerTest {
 
   private String close() {
     RunSummary run = someRun();
+    if (run != null && random.nextInt(3) == 0) {
+      stores.live().breakOff(uploads.project(), run.id(), now);
+      return "break off #" + run.number();
+    }
     if (run != null && random.nextBoolean()) {
       stores.ingest().close(uploads.project(), run.id(), now);
       return "close #" + run.number();

@@ -3,6 +3,7 @@ package org.vinecellar.store;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.vinecellar.store.TestUploads.suite;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
@@ -13,6 +14,7 @@ import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.RepeatedTest;
 import org.junit.jupiter.api.RepetitionInfo;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.formats.csv.CsvColumns;
@@ -36,7 +38,9 @@ import org.vinecellar.core.runs.SuiteNode;
  */
 class LiveMergeTest {
   private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
+  private static final Duration MINUTE = Duration.ofMinutes(1);
   private static final String STREAM = "fares/nightly";
+  private static final Counts RED = Counts.NONE.add(ResultKind.SETUP, Outcome.ERRORED, 1);
   @RegisterExtension private static final TestStore STORE = new TestStore();
 
   private final Stores stores = STORE.stores();
@@ -144,5 +148,39 @@ class LiveMergeTest {
     consistent();
     Map<String, String> after = standing();
     assertThat(after).containsAllEntriesOf(before).hasSize(before.size() + 2);
+  }
+
+  @Test
+  void aPartWithoutASignIsBrokenOffAndASignMendsIt() {
+    LivePart live = stores.live().open(request(null), "k", NOW);
+    stores.live().append(live, 1, results("t0:P t1:P"), List.of(), NOW.plusSeconds(1));
+    final Counts fine = run().counts();
+
+    assertThat(stores.live().breakOffSilent(MINUTE, NOW.plusSeconds(61))).isZero();
+    assertThat(run().counts()).isEqualTo(fine);
+    assertThat(stores.live().breakOffSilent(MINUTE, NOW.plusSeconds(62))).isOne();
+    assertThat(stores.live().breakOffSilent(MINUTE, NOW.plusSeconds(63))).as("once").isZero();
+    assertThat(run().counts()).as("no false green").isEqualTo(fine.plus(RED));
+    consistent();
+
+    // The answer to the last batch may have been lost as well.
+    assertThat(append(live, 1, "t0:P t1:P")).isEqualTo(1);
+    assertThat(run().counts()).isEqualTo(fine.plus(RED));
+    assertThat(append(live, 2, "t2:P")).isEqualTo(2);
+    assertThat(run().counts())
+        .isEqualTo(fine.plus(Counts.NONE.add(ResultKind.TEST, Outcome.PASSED, 1)));
+    consistent();
+
+    assertThat(append(live, 3, "t3:F")).isEqualTo(3);
+    stores.live().breakOff(uploads.project(), run().id(), NOW.plusSeconds(70));
+    assertThat(rows()).as("red by itself").hasSize(4);
+    consistent();
+    uploads.sendInPlaceOf(live.partNo(), STREAM, "k", suite("S", "t0:P t1:P t2:P t3:F t4:P"));
+    assertThat(rows()).hasSize(5);
+    consistent();
+  }
+
+  private int append(LivePart live, int batch, String cases) {
+    return stores.live().append(live, batch, results(cases), List.of(), NOW.plusSeconds(65));
   }
 }

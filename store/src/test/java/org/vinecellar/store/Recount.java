@@ -253,8 +253,8 @@ final class Recount {
       }
     }
     for (Row old : then.values()) {
-      boolean closed = run[2] == 0;
-      if (closed && !now.containsKey(old.test) && old.kind() == ResultKind.TEST) {
+      boolean whole = run[2] == 0;
+      if (whole && !now.containsKey(old.test) && old.kind() == ResultKind.TEST) {
         counts = counts.add(Change.GONE, 1);
         counted.put(run[0] + " change " + old.test, Change.GONE.name());
       }
@@ -349,13 +349,16 @@ final class Recount {
   }
 
   /**
-   * Of each run its number in the database, that of the one before or 0, and whether it is open.
+   * Of each run its number in the database, that of the one before or 0, and whether more may come:
+   * it is open, or a part of it is not whole.
    */
   private static List<long[]> runs(Statement statement, int project) throws SQLException {
     List<long[]> runs = new ArrayList<>();
     try (ResultSet row =
         statement.executeQuery(
-            "select id, coalesce(previous_id, 0), is_open::int from run where number is not null"
+            "select id, coalesce(previous_id, 0), (is_open or exists (select 1 from part p"
+                + " where p.run_id = run.id and (p.broken_off or p.live_batch is not null)))::int"
+                + " from run where number is not null"
                 + " and project_id = "
                 + project)) {
       while (row.next()) {

@@ -54,6 +54,14 @@ final class FlushCommand implements Callable<Integer> {
     SettingsFile file = SettingsFile.near(Path.of(""));
     Portal portal = options.portal(environment, file);
     Spool spool = spooling.spool(environment, file);
+    int pipes = spool.adopt();
+    if (pipes > 0) {
+      terminal.note(
+          pipes == 1
+              ? "a pipe ended before it had sent what came; that is sent as far as it came"
+              : pipes
+                  + " pipes ended before they had sent what came; that is sent as far as it came");
+    }
     if (spool.waiting().isEmpty()) {
       return ended("nothing waits in " + spool.directory());
     }

@@ -2,7 +2,6 @@ package org.vinecellar.client.command;
 
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
-import java.io.BufferedOutputStream;
 import java.io.FilterInputStream;
 import java.io.IOException;
 import java.io.InputStream;
@@ -24,6 +23,7 @@ import org.vinecellar.client.live.LiveFeed;
 import org.vinecellar.client.live.Tee;
 import org.vinecellar.client.output.Terminal;
 import org.vinecellar.client.settings.SettingsFile;
+import org.vinecellar.client.spool.Draft;
 import org.vinecellar.client.spool.Spool;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.Formats;
@@ -96,29 +96,41 @@ final class PipeCommand implements Callable<Integer> {
       fields.add(Map.entry("expect_parts", "1"));
     }
     Spool spool = spooling.spool(environment, file);
-    Path kept = spool.draft(clock.instant());
-    try (LiveFeed feed = new LiveFeed(portal, beginning(fields), terminal::note)) {
-      feed.start();
-      read(kept, feed);
-      feed.close();
-      String live = feed.live();
-      if (live != null) {
-        fields.add(Map.entry("live", live));
+    try (Draft draft =
+        spool.draft(portal.base(), portal.project(), fields, name, clock.instant())) {
+      try (LiveFeed feed =
+          new LiveFeed(
+              portal, beginning(fields), terminal::note, live -> nowLive(draft, fields, live))) {
+        read(draft, feed);
+        feed.close();
+        String live = feed.live();
+        if (live != null) {
+          fields.add(live(live));
+        }
       }
+      if (Files.size(draft.content()) == 0) {
+        draft.remove();
+        throw new CommandException(
+            ExitCode.NOTHING_FOUND,
+            "nothing was piped in, and nothing was sent; did the command before it start?");
+      }
+      return send(portal, spool, file, fields, draft);
     }
-    if (Files.size(kept) == 0) {
-      throw new CommandException(
-          ExitCode.NOTHING_FOUND, "nothing was piped in; did the command before it start?");
-    }
-    int code;
+  }
+
+  private static Map.Entry<String, String> live(String live) {
+    return Map.entry("live", live);
+  }
+
+  /** Should this process end now, what was piped in takes the place of what was shown live. */
+  private void nowLive(Draft draft, List<Map.Entry<String, String>> fields, String live) {
+    List<Map.Entry<String, String>> all = new ArrayList<>(fields);
+    all.add(live(live));
     try {
-      code = send(portal, spool, file, fields, kept);
-    } catch (PortalException e) {
-      terminal.note("what was piped in is kept as " + kept);
-      throw e;
+      draft.describe(all);
+    } catch (IOException e) {
+      terminal.note("the copy of what is piped in cannot be described: " + e);
     }
-    Files.delete(kept);
-    return code;
   }
 
   private int send(
@@ -126,14 +138,16 @@ final class PipeCommand implements Callable<Integer> {
       Spool spool,
       SettingsFile file,
       List<Map.Entry<String, String>> fields,
-      Path kept) {
+      Draft draft)
+      throws IOException {
     List<UploadForm.FilePart> parts = new ArrayList<>();
-    parts.add(new UploadForm.FilePart("file", kept, name));
+    parts.add(draft.part());
     NamedAttachments named = new NamedAttachments(terminal);
     (attach.isEmpty() ? file.list("attach") : attach).forEach(named::directory);
-    named.namedIn(kept);
+    named.namedIn(draft.content());
     parts.addAll(named.parts());
-    return new Sender(
+    Sender sender =
+        new Sender(
             portal,
             spool,
             spooling.retryFor(environment, file),
@@ -141,12 +155,27 @@ final class PipeCommand implements Callable<Integer> {
             clock,
             options.json(),
             spoolOk,
-            new FailOn())
-        .send(fields, parts);
+            new FailOn());
+    int code;
+    try {
+      code = sender.send(fields, parts);
+    } catch (PortalException e) {
+      if (e.mayPass() || e.isDenied()) {
+        // A copy with all that goes with it waits already.
+        draft.remove();
+      } else {
+        Path aside = spool.setAside(draft.leave(), String.valueOf(e.getMessage()));
+        terminal.note("what was piped in is kept as " + aside.resolve("0"));
+      }
+      throw e;
+    }
+    draft.remove();
+    return code;
   }
 
-  private void read(Path kept, LiveFeed feed) throws IOException {
-    try (OutputStream out = new BufferedOutputStream(Files.newOutputStream(kept));
+  private void read(Draft draft, LiveFeed feed) throws IOException {
+    // Each piece is on the disk at once: this process may be ended at any time.
+    try (OutputStream out = draft.out();
         Tee tee = new Tee(in, out, OutputStream.nullOutputStream())) {
       try {
         // Readers close what they read; what is left of it is wanted all the same.

@@ -17,8 +17,9 @@ import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
 
 /**
- * Sends results in batches while they come in. It never holds up the tests: what cannot be sent for
- * long is let go, since the whole part is sent at the end anyway.
+ * Sends results in batches while they come in, from the first test on: what turns out to be no
+ * result leaves nothing in the portal. It never holds up the tests: what cannot be sent for long is
+ * let go, since the whole part is sent at the end anyway.
  */
 public final class LiveFeed implements AutoCloseable {
   private static final long EVERY_MS = 500;
@@ -30,10 +31,12 @@ public final class LiveFeed implements AutoCloseable {
   private final Portal portal;
   private final ObjectNode beginning;
   private final Consumer<String> notes;
+  private final Consumer<String> begun;
   private final Deque<TestResult> waiting = new ArrayDeque<>();
   private final Map<TestId, RunningNow> running = new LinkedHashMap<>();
   private final Thread sender = new Thread(this::send, "live-feed");
   private boolean changed;
+  private boolean started;
   private boolean ended;
   private int letGo;
 
@@ -47,21 +50,27 @@ public final class LiveFeed implements AutoCloseable {
   /**
    * @param beginning what the part says of itself, as the portal's API wants it
    * @param notes gets a line when the portal cannot be reached, and when it can again
+   * @param begun gets what the portal calls the part, as soon as it is there
    */
-  public LiveFeed(Portal portal, ObjectNode beginning, Consumer<String> notes) {
+  public LiveFeed(
+      Portal portal, ObjectNode beginning, Consumer<String> notes, Consumer<String> begun) {
     this.portal = portal;
     this.beginning = beginning;
     this.notes = notes;
+    this.begun = begun;
     sender.setDaemon(true);
   }
 
-  /** Begins to send. */
-  public void start() {
-    sender.start();
+  private void start() {
+    if (!started) {
+      started = true;
+      sender.start();
+    }
   }
 
   /** A test has begun. */
   public synchronized void started(TestId test, @Nullable Instant time) {
+    start();
     if (running.size() < MAX_KNOWN_RUNNING) {
       running.put(test, new RunningNow(test.suite().names(), test.displayName(), time));
       changed = true;
@@ -75,6 +84,7 @@ public final class LiveFeed implements AutoCloseable {
 
   /** A test has ended. */
   public synchronized void finished(TestResult result) {
+    start();
     running.remove(result.test());
     if (waiting.size() < MAX_WAITING) {
       waiting.add(result);
@@ -120,6 +130,7 @@ public final class LiveFeed implements AutoCloseable {
       JsonNode part = portal.post("live", beginning);
       live = part.path("live").asText();
       url = part.path("url").asText();
+      begun.accept(part.path("live").asText());
       notes.accept("live at " + url);
     }
   }

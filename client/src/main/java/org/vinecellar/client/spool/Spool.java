@@ -114,6 +114,25 @@ public final class Spool {
     Files.createDirectories(directory);
     String name = String.format("%013d-%s", now.toEpochMilli(), UUID.randomUUID());
     Path draft = Files.createDirectory(directory.resolve(".draft-" + name));
+    for (int i = 0; i < files.size(); i++) {
+      Path copy = draft.resolve(Integer.toString(i));
+      Files.copy(files.get(i).path(), copy);
+      force(copy);
+    }
+    describe(draft, url, project, fields, files, now);
+    Path whole = Files.move(draft, directory.resolve(name), StandardCopyOption.ATOMIC_MOVE);
+    return read(whole);
+  }
+
+  /** Writes what an upload is. The content of its files is there under their numbers. */
+  static void describe(
+      Path upload,
+      String url,
+      String project,
+      List<Map.Entry<String, String>> fields,
+      List<UploadForm.FilePart> files,
+      Instant now)
+      throws IOException {
     List<Map.Entry<String, String>> all = new ArrayList<>(fields);
     if (all.stream().noneMatch(field -> field.getKey().equals("at"))) {
       all.add(Map.entry("at", now.toString()));
@@ -125,29 +144,48 @@ public final class Spool {
     ArrayNode kept = description.putArray("files");
     for (int i = 0; i < files.size(); i++) {
       UploadForm.FilePart file = files.get(i);
-      Path copy = draft.resolve(Integer.toString(i));
-      Files.copy(file.path(), copy);
-      force(copy);
       kept.addObject()
           .put("field", file.field())
           .put("name", file.name())
           .put("content", Integer.toString(i));
     }
-    Path file = draft.resolve(DESCRIPTION);
-    Files.writeString(file, Json.MAPPER.writeValueAsString(description));
-    force(file);
-    Path whole = Files.move(draft, directory.resolve(name), StandardCopyOption.ATOMIC_MOVE);
-    return read(whole);
+    Path written = upload.resolve(DESCRIPTION + ".new");
+    Files.writeString(written, Json.MAPPER.writeValueAsString(description));
+    force(written);
+    Path unused = Files.move(written, upload.resolve(DESCRIPTION), StandardCopyOption.ATOMIC_MOVE);
   }
 
-  /** A file in the spool that nobody takes for an upload; for what is still being written. */
-  public Path draft(Instant now) throws IOException {
+  /** An upload that is still being written, by a process that may end at any time. */
+  public Draft draft(
+      String url,
+      String project,
+      List<Map.Entry<String, String>> fields,
+      String fileName,
+      Instant now)
+      throws IOException {
     Files.createDirectories(directory);
-    return directory.resolve(
-        String.format(".pipe-%013d-%s", now.toEpochMilli(), UUID.randomUUID()));
+    return Draft.begin(directory, url, project, fields, fileName, now);
   }
 
-  private static void force(Path file) throws IOException {
+  /**
+   * Makes uploads that wait of those whose process ended before it had sent them.
+   *
+   * @return how many
+   */
+  public int adopt() throws IOException {
+    if (!Files.isDirectory(directory)) {
+      return 0;
+    }
+    int adopted = 0;
+    try (Stream<Path> all = Files.list(directory)) {
+      for (Path path : all.filter(Draft::isDraft).sorted().toList()) {
+        adopted += Draft.adopt(path) ? 1 : 0;
+      }
+    }
+    return adopted;
+  }
+
+  static void force(Path file) throws IOException {
     try (FileChannel channel = FileChannel.open(file, StandardOpenOption.WRITE)) {
       channel.force(true);
     }
@@ -231,7 +269,11 @@ public final class Spool {
     // First the name, so that a half removed one is never taken for a whole one.
     Path going = entry.path().resolveSibling(".gone-" + entry.path().getFileName());
     Files.move(entry.path(), going, StandardCopyOption.ATOMIC_MOVE);
-    try (Stream<Path> all = Files.walk(going)) {
+    delete(going);
+  }
+
+  static void delete(Path tree) throws IOException {
+    try (Stream<Path> all = Files.walk(tree)) {
       for (Path path : all.sorted(Comparator.reverseOrder()).toList()) {
         Files.delete(path);
       }

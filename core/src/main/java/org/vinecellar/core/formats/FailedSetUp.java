@@ -13,7 +13,15 @@ import org.vinecellar.core.results.TestResult;
 
 /** What went wrong around tests, and not in one: a hook, a file that does not load. */
 public final class FailedSetUp {
+  /** The name of the result that tells of what went wrong around all tests. */
+  private static final String JOB = "(the job as a whole)";
+
   private FailedSetUp() {}
+
+  /** The result that says what went wrong around all tests of a part. */
+  public static TestResult ofJob(String message, @Nullable String details) {
+    return of(SuitePath.ROOT, JOB, new Failure("job", message, details));
+  }
 
   /**
    * The result that says so.

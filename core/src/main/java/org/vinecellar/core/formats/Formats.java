@@ -198,6 +198,10 @@ public final class Formats {
           "looks like a table, but which columns hold the test and its outcome is not known; name"
               + " them (--column test=HEADING --column outcome=HEADING)");
     }
+    String tap = head.isMarkup() ? null : TapReader.refusal(head);
+    if (tap != null) {
+      throw new UnreadableFileException(tap);
+    }
     throw new UnreadableFileException(
         "is of no known kind (it begins with “"
             + head.excerpt()

@@ -23,8 +23,6 @@ import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Counts;
-import org.vinecellar.core.results.Failure;
-import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestResult;
 import org.vinecellar.core.results.Variant;
 import org.vinecellar.core.runs.Job;
@@ -41,9 +39,6 @@ public final class UploadReader {
 
   /** Fewer tests are as many as others by chance. */
   private static final int ENOUGH_TO_COMPARE = 2;
-
-  /** The name of the result that tells of what went wrong around all tests. */
-  private static final String JOB = "(the job as a whole)";
 
   private UploadReader() {}
 
@@ -105,9 +100,9 @@ public final class UploadReader {
     }
     tellOfTwice(reports);
     Tally beside = new Tally();
-    Failure wrong = aroundTests(hints.job, reports);
+    TestResult wrong = aroundTests(hints.job, reports);
     if (wrong != null) {
-      assembler.beside(FailedSetUp.of(SuitePath.ROOT, JOB, wrong), beside);
+      assembler.beside(wrong, beside);
     }
     Set<Integer> dated =
         IntStream.range(0, drafts.size())
@@ -149,7 +144,7 @@ public final class UploadReader {
   }
 
   /** What no result tells: the job failed, or ended before its time. Null for nothing. */
-  private static @Nullable Failure aroundTests(@Nullable Job job, List<FileReport> reports) {
+  private static @Nullable TestResult aroundTests(@Nullable Job job, List<FileReport> reports) {
     Counts counts = reports.stream().map(FileReport::counts).reduce(Counts.NONE, Counts::plus);
     if (counts.failed() + counts.errored() + counts.setUps() > 0) {
       return null;
@@ -159,12 +154,11 @@ public final class UploadReader {
           counts.isNothing()
               ? "and left no results"
               : "though none of its results did; something failed outside of its tests";
-      return new Failure("job", "the job " + job.said() + ", " + results, job.command());
+      return FailedSetUp.ofJob("the job " + job.said() + ", " + results, job.command());
     }
     boolean brokenOff = reports.stream().anyMatch(FileReport::brokenOff);
     return brokenOff
-        ? new Failure(
-            "job", "the test run ended before its time; what came until then passed", null)
+        ? FailedSetUp.ofJob("the test run ended before its time; what came until then passed", null)
         : null;
   }
 

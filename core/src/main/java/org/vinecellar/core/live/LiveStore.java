@@ -1,5 +1,6 @@
 package org.vinecellar.core.live;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
@@ -9,8 +10,8 @@ import org.vinecellar.core.results.TestResult;
 
 /**
  * Keeps parts while they come. What is kept is provisional: the upload of the whole part takes its
- * place. A part that never gets one stays as far as it came, and is marked broken off when its run
- * is closed.
+ * place. A part of which there is no sign for some time is broken off: it stays as far as it came,
+ * and is not green. A sign of it mends that.
  */
 public interface LiveStore {
   /**
@@ -32,4 +33,14 @@ public interface LiveStore {
    */
   int append(
       LivePart part, int batch, List<TestResult> results, List<RunningNow> running, Instant now);
+
+  /**
+   * Breaks off all parts of which there was no sign for so long.
+   *
+   * @return how many
+   */
+  int breakOffSilent(Duration silence, Instant now);
+
+  /** Breaks off the parts of a run that still come. */
+  void breakOff(int projectId, long runId, Instant now);
 }

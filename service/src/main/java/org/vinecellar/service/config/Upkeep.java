@@ -11,6 +11,7 @@ import org.vinecellar.core.access.SessionStore;
 import org.vinecellar.core.access.SignInTries;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.ingest.IngestStore;
+import org.vinecellar.core.live.LiveStore;
 
 /** What has to be done from time to time. Any number of instances may do it. */
 @Singleton
@@ -20,7 +21,11 @@ public class Upkeep {
   /** How long a content is kept that no attachment uses; many times the longest upload. */
   private static final Duration UNUSED = Duration.ofDays(2);
 
+  /** A pipe gives a sign of life every ten seconds. */
+  private static final Duration NO_SIGN = Duration.ofMinutes(1);
+
   private final IngestStore ingest;
+  private final LiveStore live;
   private final SessionStore sessions;
   private final SignInTries tries;
   private final PeopleStore people;
@@ -30,6 +35,7 @@ public class Upkeep {
 
   Upkeep(
       IngestStore ingest,
+      LiveStore live,
       SessionStore sessions,
       SignInTries tries,
       PeopleStore people,
@@ -37,12 +43,21 @@ public class Upkeep {
       InstantSource clock,
       VineConfig config) {
     this.ingest = ingest;
+    this.live = live;
     this.bundles = bundles;
     this.sessions = sessions;
     this.tries = tries;
     this.people = people;
     this.clock = clock;
     this.config = config;
+  }
+
+  @Scheduled(every = "10s", delayed = "1m")
+  void breakOffSilentParts() {
+    int broken = live.breakOffSilent(NO_SIGN, clock.instant());
+    if (broken > 0) {
+      LOG.infof("%d parts were broken off for want of a sign", broken);
+    }
   }
 
   @Scheduled(every = "30s", delayed = "10s")

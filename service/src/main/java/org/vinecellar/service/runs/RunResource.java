@@ -29,6 +29,7 @@ import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.filters.Resolver;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.ingest.IngestStore;
+import org.vinecellar.core.live.LiveStore;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.ResultId;
@@ -55,12 +56,15 @@ public class RunResource {
 
   private final RunStore store;
   private final IngestStore ingest;
+  private final LiveStore live;
   private final Caller caller;
   private final InstantSource clock;
 
-  RunResource(RunStore store, IngestStore ingest, Caller caller, InstantSource clock) {
+  RunResource(
+      RunStore store, IngestStore ingest, LiveStore live, Caller caller, InstantSource clock) {
     this.store = store;
     this.ingest = ingest;
+    this.live = live;
     this.clock = clock;
     this.caller = caller;
   }
@@ -157,8 +161,7 @@ public class RunResource {
   public RunBody close(@PathParam("project") String key, @PathParam("run") long id) {
     Project project = caller.project(key, Right.SEND);
     find(project, id);
-    ingest.close(project.id(), id, clock.instant());
-    return RunBody.of(find(project, id));
+    return closed(project, id);
   }
 
   @POST
@@ -178,7 +181,14 @@ public class RunResource {
         ingest
             .runOf(project.id(), stream, runKey)
             .orElseThrow(() -> notFound("stream “" + stream + "”", "run with the key", runKey));
-    ingest.close(project.id(), id, clock.instant());
+    return closed(project, id);
+  }
+
+  /** Parts that still come are broken off. A later sign of them, or their whole, mends that. */
+  private RunBody closed(Project project, long id) {
+    if (ingest.close(project.id(), id, clock.instant())) {
+      live.breakOff(project.id(), id, clock.instant());
+    }
     return RunBody.of(find(project, id));
   }
 

@@ -68,7 +68,13 @@ final class Overrule {
       throw notFound("result " + id);
     }
     Record row =
-        dsl.select(RESULT.OUTCOME, RESULT.KIND, RESULT.SUPERSEDED, PART.LIVE_BATCH, TEST.SUITE_ID)
+        dsl.select(
+                RESULT.OUTCOME,
+                RESULT.KIND,
+                RESULT.SUPERSEDED,
+                PART.LIVE_BATCH,
+                PART.BROKEN_OFF,
+                TEST.SUITE_ID)
             .from(RESULT)
             .join(PART)
             .on(
@@ -92,7 +98,7 @@ final class Overrule {
           ProblemCode.INVALID_VALUE,
           "a later part of the run tried this test again; overrule that result");
     }
-    if (row.get(PART.LIVE_BATCH) != null) {
+    if (row.get(PART.LIVE_BATCH) != null && !row.get(PART.BROKEN_OFF)) {
       throw new CellarException(
           ProblemCode.INVALID_VALUE,
           "the part of this result is still coming, and what is there of it is provisional;"

@@ -98,6 +98,7 @@ public final class PartArrival {
     insertPart(nothing, new PartTimes(null, null, null));
     dsl.update(PART)
         .set(PART.LIVE_BATCH, 0)
+        .set(PART.LIVE_AT, Sql.utc(now))
         .where(
             PART.PROJECT_ID.eq(place.projectId()),
             PART.RUN_ID.eq(place.runId()),

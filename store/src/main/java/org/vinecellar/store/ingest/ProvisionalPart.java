@@ -24,7 +24,8 @@ public final class ProvisionalPart {
         PART,
         PART.PROJECT_ID.eq(place.projectId()),
         PART.RUN_ID.eq(place.runId()),
-        PART.LIVE_BATCH.isNotNull());
+        PART.LIVE_BATCH.isNotNull(),
+        PART.BROKEN_OFF.isFalse());
   }
 
   /** Takes a provisional part out of the run, as if it had never come. Others are left alone. */

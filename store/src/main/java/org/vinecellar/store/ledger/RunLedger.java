@@ -195,16 +195,10 @@ public final class RunLedger {
     live = true;
   }
 
-  /** Parts that still come do so no more: the run is closed. */
+  /** The run is closed. */
   public void close(String by, Instant now) {
     RunLedger unused =
         set(RUN.IS_OPEN, false).set(RUN.CLOSED_AT, Sql.utc(now)).set(RUN.CLOSED_BY, by);
-    dsl.update(PART)
-        .set(PART.BROKEN_OFF, true)
-        .setNull(PART.LIVE_BATCH)
-        .setNull(PART.RUNNING)
-        .where(PART.PROJECT_ID.eq(projectId), PART.RUN_ID.eq(runId), PART.LIVE_BATCH.isNotNull())
-        .execute();
   }
 
   /**
@@ -354,7 +348,16 @@ public final class RunLedger {
     boolean goesOn = open && run.get(RUN.IS_OPEN);
     return part != null && goesOn && !several && !compared
         ? comparison.addPart(part, RunRows.changes(run), again || shares)
-        : comparison.compare(!open);
+        : comparison.compare(!open && isWhole());
+  }
+
+  /** Whether what did not come is not there. Of a part that was broken off nobody knows. */
+  private boolean isWhole() {
+    return !dsl.fetchExists(
+        PART,
+        PART.PROJECT_ID.eq(projectId),
+        PART.RUN_ID.eq(runId),
+        PART.BROKEN_OFF.isTrue().or(PART.LIVE_BATCH.isNotNull()));
   }
 
   /** The run after this one is compared with it. */
@@ -374,7 +377,8 @@ public final class RunLedger {
         .fetchSingle(0, Long.class);
   }
 
-  private Record part(int part) {
+  /** A part as it is now. */
+  public Record part(int part) {
     return dsl.selectFrom(PART).where(isPart(part)).fetchSingle();
   }
 

@@ -6,17 +6,15 @@ import static org.vinecellar.store.generated.Tables.STREAM;
 
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.time.Duration;
 import java.time.Instant;
-import java.time.temporal.ChronoUnit;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
-import org.jooq.DSLContext;
+import org.jooq.Condition;
 import org.jooq.Record;
-import org.jspecify.annotations.Nullable;
-import org.postgresql.PGConnection;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.ingest.IngestStore.Reservation;
 import org.vinecellar.core.ingest.OtherRunException;
@@ -25,21 +23,12 @@ import org.vinecellar.core.ingest.RunChoice;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.live.LivePart;
 import org.vinecellar.core.live.LiveStore;
-import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.RunningNow;
-import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestResult;
-import org.vinecellar.core.results.Variant;
-import org.vinecellar.store.blobs.Contents;
 import org.vinecellar.store.ingest.PartArrival;
-import org.vinecellar.store.ingest.PartMerge;
 import org.vinecellar.store.ingest.ProvisionalPart;
-import org.vinecellar.store.ledger.CountColumns;
 import org.vinecellar.store.ledger.RunLedger;
-import org.vinecellar.store.ledger.SuiteCounts;
 import org.vinecellar.store.results.Dictionary;
-import org.vinecellar.store.results.Packed;
-import org.vinecellar.store.results.ResultRows;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 
@@ -108,16 +97,72 @@ public final class PgLiveStore implements LiveStore {
   @Override
   public int append(
       LivePart part, int batch, List<TestResult> results, List<RunningNow> running, Instant now) {
-    Reservation place =
-        new Reservation(
-            part.projectId(), 0, part.runId(), part.partNo(), ProvisionalPart.HASH, null);
+    int[] taken = {batch};
+    change(
+        part.projectId(),
+        part.runId(),
+        part.partNo(),
+        come -> {
+          taken[0] = come.batch();
+          if (taken[0] == batch - 1) {
+            taken[0] = batch;
+            come.append(results, Json.of(running.stream().map(PgLiveStore::map).toList()), now);
+          }
+        });
+    return taken[0];
+  }
+
+  @Override
+  public int breakOffSilent(Duration silence, Instant now) {
+    return breakOff(PART.LIVE_AT.lt(Sql.utc(now.minus(silence))), now);
+  }
+
+  @Override
+  public void breakOff(int projectId, long runId, Instant now) {
+    int unused = breakOff(PART.PROJECT_ID.eq(projectId).and(PART.RUN_ID.eq(runId)), now);
+  }
+
+  private int breakOff(Condition which, Instant now) {
+    List<Record> parts =
+        sql.with(
+            dsl ->
+                List.copyOf(
+                    dsl.select(PART.PROJECT_ID, PART.RUN_ID, PART.PART_NO, PART.LIVE_AT)
+                        .from(PART)
+                        .where(PART.LIVE_BATCH.isNotNull(), PART.BROKEN_OFF.isFalse(), which)
+                        .orderBy(PART.RUN_ID, PART.PART_NO)
+                        .fetch()));
+    for (Record part : parts) {
+      change(
+          part.get(PART.PROJECT_ID),
+          part.get(PART.RUN_ID),
+          part.get(PART.PART_NO),
+          come -> come.breakOff(part.get(PART.LIVE_AT), now));
+    }
+    return parts.size();
+  }
+
+  /** What is done with a part under the lock of its run. */
+  private interface Step {
+    void on(Coming part) throws SQLException;
+  }
+
+  /** Does nothing when the part is live no more, or its run is gone. */
+  private void change(int projectId, long runId, int partNo, Step step) {
     try (Connection connection = sql.connection();
-        Dictionary dictionary = new Dictionary(sql.connection(), part.projectId())) {
+        Dictionary dictionary = new Dictionary(sql.connection(), projectId)) {
       connection.setAutoCommit(false);
       try {
-        int taken = append(connection, dictionary, place, batch, results, running, now);
+        RunLedger ledger = RunLedger.open(Sql.on(connection), projectId, runId);
+        if (ledger != null && ledger.run().get(RUN.DELETED_AT) == null) {
+          Reservation place =
+              new Reservation(projectId, 0, runId, partNo, ProvisionalPart.HASH, null);
+          Coming part = Coming.of(connection, dictionary, ledger, place);
+          if (part != null) {
+            step.on(part);
+          }
+        }
         connection.commit();
-        return taken;
       } finally {
         connection.rollback();
         connection.setAutoCommit(true);
@@ -125,78 +170,6 @@ public final class PgLiveStore implements LiveStore {
     } catch (SQLException | org.jooq.exception.DataAccessException e) {
       throw Sql.translated(e);
     }
-  }
-
-  private static int append(
-      Connection connection,
-      Dictionary dictionary,
-      Reservation place,
-      int batch,
-      List<TestResult> results,
-      List<RunningNow> running,
-      Instant now)
-      throws SQLException {
-    DSLContext dsl = Sql.on(connection);
-    RunLedger ledger = RunLedger.open(dsl, place.projectId(), place.runId());
-    if (ledger == null || ledger.run().get(RUN.DELETED_AT) != null) {
-      return batch;
-    }
-    Record part =
-        dsl.selectFrom(PART)
-            .where(
-                PART.PROJECT_ID.eq(place.projectId()),
-                PART.RUN_ID.eq(place.runId()),
-                PART.PART_NO.eq(place.partNo()))
-            .fetchOne();
-    if (part == null) {
-      return batch;
-    }
-    Integer before = part.get(PART.LIVE_BATCH);
-    if (before == null || batch != before + 1) {
-      return before == null ? batch : before;
-    }
-    // Each test and each failed set-up of a provisional part has one row.
-    int firstOrdinal =
-        CountColumns.OF_PART.of(part).tests() + CountColumns.OF_PART.of(part).setUps();
-    Added added = new Added(place, part.get(PART.BASE_AT).toInstant(), connection, dictionary);
-    Variant whole = Variant.of(Json.map(part.get(PART.VARIANT)));
-    List<TestResult> told =
-        whole.isNone()
-            ? results
-            : results.stream()
-                .map(one -> one.ofTest(one.test().in(whole.with(one.test().variant()))))
-                .toList();
-    added.write(told, firstOrdinal);
-    Counts counts = added.suites.total();
-    new PartMerge(dsl, ledger, place).mergeLive(firstOrdinal, added.suites);
-    dsl.update(PART)
-        .set(PART.LIVE_BATCH, batch)
-        .set(PART.RUNNING, Json.of(running.stream().map(PgLiveStore::map).toList()))
-        .set(PART.STARTED_AT, earlier(part.get(PART.STARTED_AT), added.earliest))
-        .set(PART.ENDED_AT, added.latest == null ? part.get(PART.ENDED_AT) : Sql.utc(added.latest))
-        .where(
-            PART.PROJECT_ID.eq(place.projectId()),
-            PART.RUN_ID.eq(place.runId()),
-            PART.PART_NO.eq(place.partNo()))
-        .execute();
-    ledger.batchCame(
-        place.partNo(),
-        counts,
-        added.suites,
-        added.micros,
-        suite -> {
-          Long number = dictionary.suite(suite);
-          return number == null ? 0 : number;
-        });
-    RunLedger.Settled unused = ledger.settle(now);
-    return batch;
-  }
-
-  private static java.time.@Nullable OffsetDateTime earlier(
-      java.time.@Nullable OffsetDateTime known, @Nullable Instant found) {
-    return found == null || (known != null && !found.isBefore(known.toInstant()))
-        ? known
-        : Sql.utc(found);
   }
 
   private static Map<String, Object> map(RunningNow test) {
@@ -208,57 +181,5 @@ public final class PgLiveStore implements LiveStore {
       map.put("since", since.toString());
     }
     return map;
-  }
-
-  /** The rows of one batch, and what they add up to. */
-  private static final class Added {
-    private final Reservation place;
-    private final Instant base;
-    private final Connection connection;
-    private final Dictionary dictionary;
-    private final SuiteCounts suites = new SuiteCounts();
-    private long micros;
-    private @Nullable Instant earliest;
-    private @Nullable Instant latest;
-
-    Added(Reservation place, Instant base, Connection connection, Dictionary dictionary) {
-      this.place = place;
-      this.base = base;
-      this.connection = connection;
-      this.dictionary = dictionary;
-    }
-
-    void write(List<TestResult> results, int firstOrdinal) throws SQLException {
-      // What is attached comes with the whole part.
-      ResultRows rows =
-          new ResultRows(
-              connection.unwrap(PGConnection.class).getCopyAPI(),
-              place,
-              base,
-              Contents.none(),
-              Runnable::run);
-      Dictionary.Known known = dictionary.tests(results);
-      for (int i = 0; i < results.size(); i++) {
-        TestResult result = results.get(i);
-        rows.details(firstOrdinal + i, result);
-        rows.result(firstOrdinal + i, known.ids()[i], known.facts()[i], result);
-        count(result);
-      }
-      rows.send();
-      rows.await();
-    }
-
-    private void count(TestResult result) {
-      SuitePath suite = result.test().suite();
-      suites.set(suite, suites.of(suite).plus(SuiteCounts.of(result)));
-      long own = Packed.kept(result.durationMicros());
-      micros += own;
-      Instant started = result.started();
-      if (started != null) {
-        Instant ended = started.plus(own, ChronoUnit.MICROS);
-        earliest = earliest == null || started.isBefore(earliest) ? started : earliest;
-        latest = latest == null || ended.isAfter(latest) ? ended : latest;
-      }
-    }
   }
 }

@@ -300,7 +300,7 @@ public final class PgRunStore implements RunStore {
             Sql.instantOrNull(row.get(PART.ENDED_AT))),
         new Part.Progress(
             row.get(PART.BROKEN_OFF),
-            row.get(PART.LIVE_BATCH) != null,
+            row.get(PART.LIVE_BATCH) != null && !row.get(PART.BROKEN_OFF),
             running(row.get(PART.RUNNING))),
         row.get(PART.BUILD_URL),
         job(row.get(PART.JOB)),

@@ -85,6 +85,11 @@ final class TapDiagnostics {
     return "cancelledByParent".equals(text("failureType"));
   }
 
+  /** Whether it is in the manner of node's own runner. */
+  boolean isOfNode() {
+    return values.containsKey("duration_ms");
+  }
+
   /** Microseconds, or {@link TestResult#NO_DURATION}. */
   long durationMicros() {
     String text = first("duration_ms", "duration");

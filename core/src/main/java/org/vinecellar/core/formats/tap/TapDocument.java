@@ -110,8 +110,9 @@ final class TapDocument {
     return failing;
   }
 
+  /** Of files that were written one behind the other, each has its plan. */
   void plan(long number) {
-    planned = number;
+    planned = Math.max(planned, 0) + number;
   }
 
   /** How many points are planned; negative without a plan. */

@@ -4,6 +4,7 @@ import com.google.re2j.Matcher;
 import com.google.re2j.Pattern;
 import java.util.Locale;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.results.TestResult;
 
 /** One line of TAP by the grammar of TAP 14, read as leniently as its producers write it. */
 sealed interface TapLine {
@@ -20,6 +21,8 @@ sealed interface TapLine {
    * @param name without the dash before it; may be empty
    * @param directive {@code SKIP} or {@code TODO}; null for none
    * @param reason what follows the directive; may be empty
+   * @param micros as told behind the name ({@code # time=1.2ms}); negative when not told
+   * @param opens whether a brace begins a nested document behind it
    */
   record Point(
       int indent,
@@ -27,8 +30,24 @@ sealed interface TapLine {
       @Nullable String number,
       String name,
       @Nullable String directive,
-      String reason)
-      implements TapLine {}
+      String reason,
+      long micros,
+      boolean opens)
+      implements TapLine {
+    Point(
+        int indent,
+        boolean ok,
+        @Nullable String number,
+        String name,
+        @Nullable String directive,
+        String reason) {
+      this(indent, ok, number, name, directive, reason, TestResult.NO_DURATION, false);
+    }
+
+    Point named(String other) {
+      return new Point(indent, ok, number, other, directive, reason, micros, opens);
+    }
+  }
 
   /** {@code Bail out!}, with its reason, which may be empty. */
   record Bail(int indent, String reason) implements TapLine {}
@@ -39,8 +58,15 @@ sealed interface TapLine {
   /** Another comment, without its mark. */
   record Comment(int indent, String text) implements TapLine {}
 
-  /** Version and pragmas, which change nothing here. */
-  record Header(int indent) implements TapLine {}
+  /**
+   * Version and pragmas.
+   *
+   * @param version 0 for a pragma
+   */
+  record Header(int indent, int version) implements TapLine {}
+
+  /** A brace that ends a nested document, or begins one behind the diagnostics of its point. */
+  record Brace(int indent, boolean opens) implements TapLine {}
 
   /** What is no TAP: something that was printed. */
   record Other(int indent, String text) implements TapLine {}
@@ -50,8 +76,11 @@ sealed interface TapLine {
 
   int MAX_DIGITS = 9;
 
-  Pattern PLAN = Pattern.compile("1\\.\\.([0-9]{1,9})\\s*(?:#\\s*(.*))?");
+  Pattern PLAN = Pattern.compile("1\\.\\.([0-9]{1,18})\\s*(?:#\\s*(.*))?");
   Pattern DIRECTIVE = Pattern.compile("(?i)^(.*?)(?:^|\\s)#\\s*(skip|todo)\\S*\\s*(.*)$");
+  Pattern VERSION = Pattern.compile("TAP version ([0-9]{1,3})\\s*");
+  Pattern TIME =
+      Pattern.compile("^(.*?)(?:^|\\s)#\\s*time=([0-9]{1,12}(?:\\.[0-9]{1,9})?)(ms|s)\\s*$");
   Pattern SUBTEST = Pattern.compile("#\\s+Subtest: (.*)");
 
   /** Tells what kind of line it is. */
@@ -83,11 +112,17 @@ sealed interface TapLine {
           ? new Subtest(indent, unescaped(subtest.group(1).strip()))
           : new Comment(indent, text.substring(1));
     }
+    if (text.strip().equals("}") || text.strip().equals("{")) {
+      return new Brace(indent, text.startsWith("{"));
+    }
     if (text.startsWith("Bail out!")) {
       return new Bail(indent, text.substring(9).strip());
     }
-    boolean header = text.startsWith("TAP version ") || text.startsWith("pragma ");
-    return header ? new Header(indent) : new Other(indent, text);
+    Matcher version = VERSION.matcher(text);
+    if (version.matches()) {
+      return new Header(indent, Integer.parseInt(version.group(1)));
+    }
+    return text.startsWith("pragma ") ? new Header(indent, 0) : new Other(indent, text);
   }
 
   /** Where {@code ok} or {@code not ok} ends as a word; -1 when the line begins with neither. */
@@ -112,6 +147,17 @@ sealed interface TapLine {
     boolean numbered = end > from && (end == text.length() || !isWord(text.charAt(end)));
     String number = numbered ? text.substring(from, end) : null;
     String rest = text.substring(numbered ? end : from);
+    boolean opens = rest.endsWith(" {");
+    if (opens) {
+      rest = rest.substring(0, rest.length() - 2).stripTrailing();
+    }
+    long micros = TestResult.NO_DURATION;
+    Matcher timed = rest.indexOf('#') < 0 ? null : TIME.matcher(rest);
+    if (timed != null && timed.matches()) {
+      rest = timed.group(1);
+      double time = Double.parseDouble(timed.group(2));
+      micros = Math.round(time * ("s".equals(timed.group(3)) ? 1_000_000 : 1000));
+    }
     String directive = null;
     String reason = "";
     Matcher marked = rest.indexOf('#') < 0 ? null : DIRECTIVE.matcher(rest);
@@ -124,7 +170,8 @@ sealed interface TapLine {
     if (name.equals("-") || name.startsWith("- ")) {
       name = name.substring(1).strip();
     }
-    return new Point(indent, verdict == 2, number, unescaped(name), directive, reason);
+    return new Point(
+        indent, verdict == 2, number, unescaped(name), directive, reason, micros, opens);
   }
 
   private static boolean isDigit(char c) {

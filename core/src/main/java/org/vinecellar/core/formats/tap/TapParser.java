@@ -2,6 +2,8 @@ package org.vinecellar.core.formats.tap;
 
 import com.google.re2j.Pattern;
 import java.io.IOException;
+import java.util.ArrayDeque;
+import java.util.Deque;
 import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
@@ -15,6 +17,7 @@ import org.vinecellar.core.results.Attempt;
 import org.vinecellar.core.results.Failure;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.core.results.TestResult;
 
 /** Reads one file, line by line; a point is handed on when all that belongs to it was read. */
 final class TapParser {
@@ -50,6 +53,14 @@ final class TapParser {
   private @Nullable String announced;
   private @Nullable TapDocument closed;
   private boolean bailedOut;
+  private boolean todoNeverCounts;
+
+  /** Points behind which a brace began a nested document that has no end yet. */
+  private final Deque<Opened> opened = new ArrayDeque<>();
+
+  /** A point that waits for the end of what is nested behind it. */
+  private record Opened(
+      TapLine.Point point, TapDiagnostics diagnostics, @Nullable String output, int number) {}
 
   TapParser(TextLines lines, String suite, ReadLimits limits, CaseHandler handler) {
     this.lines = lines;
@@ -73,6 +84,8 @@ final class TapParser {
       endBlock();
     }
     finish();
+    closeOpened(0);
+    finish();
     String last = printed.take();
     if (last != null) {
       problems.add(
@@ -93,7 +106,10 @@ final class TapParser {
       endBlock();
       return true;
     }
-    boolean inside = text.isEmpty() || line.length() - line.stripLeading().length() >= yamlIndent;
+    boolean inside =
+        text.isEmpty()
+            || (line.length() - line.stripLeading().length() >= yamlIndent
+                && (point == null || yamlIndent > point.indent() || isPlain(line)));
     if (!inside) {
       problems.add("a YAML block before line " + lines.number() + " has no end (...)");
       endBlock();
@@ -101,6 +117,11 @@ final class TapParser {
     }
     yaml.add(line.substring(Math.min(yamlIndent, line.length())));
     return true;
+  }
+
+  /** In a block as far left as its point: whether the line is nothing but text. */
+  private static boolean isPlain(String line) {
+    return TapLine.of(line) instanceof TapLine.Other;
   }
 
   private void endBlock() {
@@ -112,17 +133,29 @@ final class TapParser {
   private void take(TapLine line) {
     if (line instanceof TapLine.Point next) {
       finish();
+      closeOpened(next.indent());
       enter(next.indent());
+      // Only runners of JavaScript tell a time in this way.
+      todoNeverCounts |= next.micros() >= 0;
       begin(next);
+      if (next.opens()) {
+        open();
+      }
+    } else if (line instanceof TapLine.Brace brace) {
+      brace(brace);
+    } else if (line instanceof TapLine.Header header) {
+      todoNeverCounts |= header.version() >= 14;
     } else if (line instanceof TapLine.Plan plan) {
       finish();
+      closeOpened(plan.indent());
       enter(plan.indent());
-      document.plan(plan.planned());
+      plan(plan.planned());
       if (plan.planned() == 0 && plan.reason() != null) {
         problems.add("plans no test: " + shown(plan.reason()));
       }
     } else if (line instanceof TapLine.Subtest subtest) {
       finish();
+      closeOpened(subtest.indent());
       checked(subtest.name());
       announce(subtest);
     } else if (line instanceof TapLine.Bail bail) {
@@ -137,8 +170,75 @@ final class TapParser {
     }
   }
 
+  private void plan(long planned) {
+    if (planned > limits.maxCases()) {
+      throw new UnreadableFileException(
+          "plans "
+              + planned
+              + " tests at line "
+              + lines.number()
+              + "; at most "
+              + limits.maxCases()
+              + " are taken, so split it into several files");
+    }
+    document.plan(planned);
+  }
+
+  /** What follows is nested, and stands behind its point instead of before it. */
+  private void open() {
+    TapLine.Point waits = point;
+    if (waits == null) {
+      return;
+    }
+    opened.push(new Opened(waits, diagnostics, pointOutput, pointNumber));
+    point = null;
+    diagnostics = TapDiagnostics.NONE;
+    announced = waits.name().isEmpty() ? "test " + pointNumber : waits.name();
+  }
+
+  private void brace(TapLine.Brace brace) {
+    Opened top = opened.peek();
+    if (brace.opens() && point != null && brace.indent() == point.indent()) {
+      open();
+    } else if (!brace.opens() && top != null && top.point.indent() == brace.indent()) {
+      finish();
+      end(opened.pop());
+    } else {
+      printed.add(" ".repeat(Math.min(brace.indent(), MAX_INDENT)) + (brace.opens() ? "{" : "}"));
+    }
+  }
+
+  /** Ends what is nested behind points at this level or deeper, without its brace. */
+  private void closeOpened(int indent) {
+    for (Opened top = opened.peek();
+        top != null && top.point.indent() >= indent;
+        top = opened.peek()) {
+      end(opened.pop());
+      TapLine.Point ended = top.point;
+      if (nested == null && ended.opens()) {
+        // Nothing came: the brace is of the name.
+        point = ended.named((ended.name() + " {").strip());
+      } else {
+        problems.add("the subtest “" + shown(ended.name()) + "” has no end (})");
+      }
+      finish();
+    }
+  }
+
+  private void end(Opened top) {
+    announced = null;
+    pop(top.point.indent());
+    point = top.point;
+    pointNumber = top.number;
+    pointOutput = top.output;
+    diagnostics = top.diagnostics;
+    comments.take();
+    nested = closed;
+    closed = null;
+  }
+
   private void other(TapLine.Other other) {
-    if (point != null && other.text().strip().equals("---") && other.indent() > point.indent()) {
+    if (point != null && other.text().strip().equals("---") && other.indent() >= point.indent()) {
       inYaml = true;
       yamlIndent = other.indent();
     } else if (!other.text().isBlank()) {
@@ -210,22 +310,34 @@ final class TapParser {
     }
   }
 
-  /** The elements are the truth; but a plan of more than there is hints at a loss. */
+  /**
+   * The elements are the truth; but by the standard a stream that has another number of tests than
+   * it planned has failed. Without a plan at its end it was cut off.
+   */
   private void check(TapDocument done) {
     String whose = done.parent() == null ? "" : " of the subtest “" + shown(done.name()) + "”";
     if (bailedOut || done.planned() == done.points()) {
       return;
     }
+    boolean outermost = done.parent() == null;
     if (done.planned() >= 0) {
-      problems.add(
+      String what =
           "the plan"
               + whose
               + " is of "
               + done.planned()
-              + " tests, but there are "
-              + done.points());
-    } else if (done.parent() == null && done.points() > 0) {
-      problems.add("there is no plan (1..N), so nobody knows whether tests are missing");
+              + (done.planned() == 1 ? " test" : " tests")
+              + ", but there "
+              + (done.points() == 1 ? "is " : "are ")
+              + done.points();
+      if (outermost && done.points() < done.planned()) {
+        handler.onBrokenOff(what);
+      } else {
+        problems.add(what);
+        handler.onFailed(what);
+      }
+    } else if (outermost && done.points() > 0) {
+      handler.onBrokenOff("there is no plan (1..N), so nobody knows which tests are missing");
     }
   }
 
@@ -294,7 +406,10 @@ final class TapParser {
   }
 
   private Outcome outcome(TapLine.Point done) {
-    if ("SKIP".equals(done.directive()) || ("TODO".equals(done.directive()) && !done.ok())) {
+    boolean todo = "TODO".equals(done.directive());
+    // Runners of JavaScript never count one as passed; in Perl it is a promise kept early.
+    if ("SKIP".equals(done.directive())
+        || (todo && (!done.ok() || todoNeverCounts || diagnostics.isOfNode()))) {
       return Outcome.SKIPPED;
     }
     if (done.ok()) {
@@ -317,7 +432,9 @@ final class TapParser {
     } else if (said != null) {
       output = output == null ? said : output + "\n" + said;
     }
-    return new Attempt(outcome, diagnostics.durationMicros(), failures, output, null);
+    long micros = diagnostics.durationMicros();
+    return new Attempt(
+        outcome, micros == TestResult.NO_DURATION ? done.micros() : micros, failures, output, null);
   }
 
   private Map<String, String> properties(TapLine.Point done) {
@@ -338,7 +455,7 @@ final class TapParser {
         null,
         new Attempt(
             Outcome.ERRORED,
-            org.vinecellar.core.results.TestResult.NO_DURATION,
+            TestResult.NO_DURATION,
             List.of(new Failure(null, message, null)),
             null,
             null),

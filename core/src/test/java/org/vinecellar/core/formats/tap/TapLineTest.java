@@ -51,8 +51,8 @@ class TapLineTest {
     assertThat(TapLine.of("1..12")).isEqualTo(new TapLine.Plan(0, 12, null));
     assertThat(TapLine.of("    1..0 # SKIP no berth"))
         .isEqualTo(new TapLine.Plan(4, 0, "SKIP no berth"));
-    assertThat(TapLine.of("TAP version 14")).isEqualTo(new TapLine.Header(0));
-    assertThat(TapLine.of("pragma +strict")).isEqualTo(new TapLine.Header(0));
+    assertThat(TapLine.of("TAP version 14")).isEqualTo(new TapLine.Header(0, 14));
+    assertThat(TapLine.of("pragma +strict")).isEqualTo(new TapLine.Header(0, 0));
     assertThat(TapLine.of("Bail out!")).isEqualTo(new TapLine.Bail(0, ""));
     assertThat(TapLine.of("Bail out! no database")).isEqualTo(new TapLine.Bail(0, "no database"));
     assertThat(TapLine.of("    # Subtest: fares \\# 1"))
