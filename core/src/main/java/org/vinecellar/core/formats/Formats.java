@@ -9,6 +9,8 @@ import java.util.List;
 import java.util.Set;
 import java.util.zip.GZIPInputStream;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.formats.api.BrunoReader;
+import org.vinecellar.core.formats.api.NewmanReader;
 import org.vinecellar.core.formats.cpp.CatchReader;
 import org.vinecellar.core.formats.cpp.CheckReader;
 import org.vinecellar.core.formats.cpp.DoctestReader;
@@ -48,6 +50,8 @@ public final class Formats {
           new MochaStreamReader(),
           new JestReader(),
           new PlaywrightReader(),
+          new NewmanReader(),
+          new BrunoReader(),
           new GoogleTestReader(),
           new OpenTestReader(),
           new NUnitReader(),
@@ -206,7 +210,7 @@ public final class Formats {
         "is of no known kind (it begins with “"
             + head.excerpt()
             + "”); what is read stands in docs/FORMATS.md: JUnit-style XML, TestNG, TAP, Cucumber,"
-            + " go test, RSpec, Mocha, Jest, Vitest, Playwright, GoogleTest, Open Test Reporting,"
+            + " go test, RSpec, Mocha, Jest, Vitest, Playwright, Newman, Bruno, GoogleTest, Open Test Reporting,"
             + " NUnit, xUnit.net, TRX, CSV");
   }
 }

@@ -77,6 +77,7 @@ final class CaseParser {
   private @Nullable Outcome byStatus;
   private boolean skipped;
   private boolean stumbled;
+  private boolean error;
   private boolean isTeardown;
   private @Nullable Outcome failed;
   private final List<Failure> failures = new ArrayList<>();
@@ -126,6 +127,11 @@ final class CaseParser {
     return name == null && className == null && !stumbled && !skipped;
   }
 
+  /** Whether it tells of an error, in the word of the file. */
+  boolean hasError() {
+    return error;
+  }
+
   /** Whether anything went wrong in it, whatever became of that. */
   boolean hasStumbled() {
     return stumbled;
@@ -164,6 +170,7 @@ final class CaseParser {
   }
 
   private void clear() {
+    error = false;
     name = null;
     className = null;
     file = null;
@@ -233,7 +240,10 @@ final class CaseParser {
   private void child(String element) throws XMLStreamException {
     switch (element) {
       case "failure" -> failing(Outcome.FAILED);
-      case "error" -> failing(Outcome.ERRORED);
+      case "error" -> {
+        error = true;
+        failing(Outcome.ERRORED);
+      }
       case "skipped" -> {
         skipped = true;
         if (failures.size() < MAX_FAILURES) {

@@ -29,6 +29,7 @@ final class JUnitXmlParser {
   private int caseCount;
   private int failing;
   private int stumbled;
+  private int errored;
 
   /** Cases that tell of a teardown too, which some count as one more. */
   private int teardowns;
@@ -60,7 +61,7 @@ final class JUnitXmlParser {
         Header header = header();
         suites(0);
         if (stumbled == 0) {
-          failedItself(header, SuitePath.ROOT);
+          failedItself(header, SuitePath.ROOT, null, 0);
         }
       }
       case "testsuite" -> suite(SuitePath.ROOT, Variant.NONE, null, 0);
@@ -112,30 +113,47 @@ final class JUnitXmlParser {
     int failedBefore = failing;
     int stumbledBefore = stumbled;
     int teardownsBefore = teardowns;
+    int erroredBefore = errored;
+    String said = null;
     while (texts.nextChild()) {
       switch (xml.getLocalName()) {
         case "testsuite" -> suite(path, variant, started, depth + 1);
         case "testcase" -> testCase(path, variant, started);
         case "properties" -> properties(depth <= 1);
+        case "system-err" -> {
+          if (said == null && header.errors > 0) {
+            said = texts.text();
+          } else {
+            texts.skip();
+          }
+        }
         default -> texts.skip();
       }
     }
     int found = caseCount - before;
     compare(header.tests, found + teardowns - teardownsBefore, path, line);
     handler.onHeader(new SuiteHeader(header.tests, header.failing, found, failing - failedBefore));
-    if (stumbled == stumbledBefore) {
-      failedItself(header, path);
+    // Runners of API collections tell of scripts and requests that failed in this way alone.
+    boolean besideCases =
+        said != null
+            && header.errors > 0
+            && errored == erroredBefore
+            && teardowns == teardownsBefore
+            && header.failing > failing - failedBefore;
+    if (stumbled == stumbledBefore || besideCases) {
+      failedItself(header, path, said, failing - failedBefore);
     }
   }
 
   /** What a suite says of itself; negative where it does not. */
-  private record Header(int tests, int failing) {}
+  private record Header(int tests, int errors, int failing) {}
 
   private Header header() {
     int failures = number("failures");
     int errors = number("errors");
     return new Header(
         number("tests"),
+        errors,
         failures < 0 && errors < 0 ? -1 : Math.max(failures, 0) + Math.max(errors, 0));
   }
 
@@ -145,17 +163,20 @@ final class JUnitXmlParser {
   }
 
   /** A suite that says that something failed, and shows nothing that did. */
-  private void failedItself(Header header, SuitePath path) {
+  private void failedItself(Header header, SuitePath path, @Nullable String said, int shown) {
     if (header.failing <= 0) {
       return;
     }
     failing++;
     stumbled++;
+    errored++;
     String says =
         "the suite says that "
             + header.failing
-            + " failed, but shows none that did: a hook, or an error outside of its tests";
-    handler.onCase(FailedSetUp.of(path, null, new Failure(null, says, null)));
+            + " failed, but shows "
+            + (shown == 0 ? "none that did" : shown + " that did")
+            + ": a hook, or an error outside of its tests";
+    handler.onCase(FailedSetUp.of(path, null, new Failure(null, says, said)));
   }
 
   private @Nullable Instant started(@Nullable Instant otherwise) {
@@ -193,6 +214,7 @@ final class JUnitXmlParser {
     }
     failing += result.outcome().isFailing() ? 1 : 0;
     stumbled += cases.hasStumbled() ? 1 : 0;
+    errored += cases.hasError() ? 1 : 0;
     teardowns += cases.repeat() == Repeat.SAME_TRY ? 1 : 0;
     handler.onCase(
         variant.isNone() ? result : result.ofTest(result.test().in(variant)), cases.repeat());
