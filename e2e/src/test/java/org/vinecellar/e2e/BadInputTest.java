@@ -127,7 +127,11 @@ class BadInputTest {
     Shell.Result push = portal.vine(work, "push", "good.xml", "bad.xml", "--stream", "bad/input");
     assertThat(push.code()).as(push.err()).isEqualTo(4);
     assertThat(push.err())
-        .contains("bad.xml " + bad.message(), "Nothing of the upload was stored.");
+        .contains(
+            "bad.xml " + bad.message(), "good.xml is fine. Nothing of the upload was stored.");
+    Shell.Result json =
+        portal.vine(work, "push", "good.xml", "bad.xml", "--stream", "bad/input", "--json");
+    assertThat(json.out()).contains("\"files\":[{\"file\":\"bad.xml\",\"error\":\"");
 
     JsonNode problem = curl("bad/input", "good.xml", "bad.xml");
     assertThat(problem.path("status").asInt()).isEqualTo(422);

@@ -1,5 +1,6 @@
 package org.vinecellar.client.command;
 
+import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.InputStream;
@@ -176,11 +177,19 @@ public final class VineCommand implements Runnable {
     String message = e.getMessage() == null ? e.toString() : e.getMessage();
     terminal.error(message);
     if (e instanceof PortalException refused) {
-      refused.details().stream().skip(1).forEach(detail -> terminal.note(detail));
+      refused.files().stream()
+          .skip(1)
+          .forEach(file -> terminal.note(file.name() + " " + file.error()));
     }
     if (has(args, "--json")) {
       ObjectNode json = JsonNodeFactory.instance.objectNode();
       json.put("error", message).put("exitCode", code);
+      if (e instanceof PortalException refused && !refused.files().isEmpty()) {
+        ArrayNode files = json.putArray("files");
+        refused
+            .files()
+            .forEach(file -> files.addObject().put("file", file.name()).put("error", file.error()));
+      }
       terminal.json(json);
     }
     if (has(args, "--debug")) {

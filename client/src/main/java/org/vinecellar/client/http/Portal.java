@@ -239,15 +239,15 @@ public final class Portal {
           wait,
           null);
     }
-    List<String> details = new ArrayList<>();
+    List<PortalException.Fault> files = new ArrayList<>();
     for (JsonNode file : problem.path("files")) {
-      details.add(file.path("file").asText() + " " + file.path("error").asText());
+      files.add(new PortalException.Fault(file.path("file").asText(), file.path("error").asText()));
     }
     return new PortalException(
         status,
         type.substring(PROBLEM.length()),
         problem.path("detail").asText("HTTP " + status),
-        details,
+        files,
         wait,
         null);
   }

@@ -9,27 +9,30 @@ import org.vinecellar.core.problem.ProblemCode;
 public final class PortalException extends CellarException {
   private static final long serialVersionUID = 1L;
 
+  /** A file of an upload that cannot be taken. */
+  public record Fault(String name, String error) {}
+
   private final int status;
   private final String slug;
-  private final transient List<String> details;
+  private final transient List<Fault> files;
   private final long waitSeconds;
 
   PortalException(
-      int status, String slug, String message, List<String> details, @Nullable Throwable cause) {
-    this(status, slug, message, details, 0, cause);
+      int status, String slug, String message, List<Fault> files, @Nullable Throwable cause) {
+    this(status, slug, message, files, 0, cause);
   }
 
   PortalException(
       int status,
       String slug,
       String message,
-      List<String> details,
+      List<Fault> files,
       long waitSeconds,
       @Nullable Throwable cause) {
     super(ProblemCode.UNAVAILABLE, message, cause);
     this.status = status;
     this.slug = slug;
-    this.details = List.copyOf(details);
+    this.files = List.copyOf(files);
     this.waitSeconds = waitSeconds;
   }
 
@@ -60,8 +63,8 @@ public final class PortalException extends CellarException {
     return slug;
   }
 
-  /** More lines to print: one for each file at fault. */
-  public List<String> details() {
-    return details;
+  /** The files at fault, each with what is wrong with it. */
+  public List<Fault> files() {
+    return files;
   }
 }

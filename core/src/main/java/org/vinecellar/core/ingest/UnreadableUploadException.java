@@ -8,6 +8,9 @@ import org.vinecellar.core.problem.ProblemCode;
 public final class UnreadableUploadException extends CellarException {
   private static final long serialVersionUID = 1L;
 
+  /** As many files without a fault are named. */
+  private static final int NAMED = 3;
+
   private final transient List<FileReport> files;
 
   UnreadableUploadException(UploadReport report) {
@@ -19,7 +22,27 @@ public final class UnreadableUploadException extends CellarException {
     List<FileReport> bad = report.unreadable();
     FileReport first = bad.get(0);
     String more = bad.size() == 1 ? "" : "; " + (bad.size() - 1) + " more cannot be read either";
-    return first.file() + " " + first.error() + more + ". Nothing of the upload was stored.";
+    return first.file()
+        + " "
+        + first.error()
+        + more
+        + "."
+        + fine(report)
+        + " Nothing of the upload was stored.";
+  }
+
+  /** Names what is not at fault, so that nobody looks there. */
+  private static String fine(UploadReport report) {
+    List<String> fine =
+        report.files().stream().filter(file -> file.error() == null).map(FileReport::file).toList();
+    if (fine.isEmpty()) {
+      return "";
+    }
+    int others = fine.size() - Math.min(fine.size(), NAMED);
+    return " "
+        + String.join(", ", fine.subList(0, fine.size() - others))
+        + (others == 0 ? "" : " and " + others + " more")
+        + (fine.size() == 1 ? " is fine." : " are fine.");
   }
 
   /** The files at fault, each with its error. */

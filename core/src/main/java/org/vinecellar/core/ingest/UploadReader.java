@@ -37,9 +37,6 @@ public final class UploadReader {
   /** The format of files that are passed over. */
   private static final String NO_RESULTS = "no-results";
 
-  /** Fewer tests are as many as others by chance. */
-  private static final int ENOUGH_TO_COMPARE = 2;
-
   private UploadReader() {}
 
   /**
@@ -98,7 +95,7 @@ public final class UploadReader {
               draft.brokenOff,
               draft.error));
     }
-    tellOfTwice(reports);
+    tellOfTwice(reports, drafts);
     Tally beside = new Tally();
     TestResult wrong = aroundTests(hints.job, reports);
     if (wrong != null) {
@@ -113,33 +110,42 @@ public final class UploadReader {
   }
 
   /** One run in two formats counts twice, unless its suites have the same names in both. */
-  private static void tellOfTwice(List<FileReport> reports) {
-    Map<String, Counts> formats = new LinkedHashMap<>();
-    for (FileReport report : reports) {
-      if (report.format() != null && report.counts().tests() >= ENOUGH_TO_COMPARE) {
-        formats.merge(report.format(), report.counts(), Counts::plus);
+  private static void tellOfTwice(List<FileReport> reports, List<Draft> drafts) {
+    Map<String, Told> formats = new LinkedHashMap<>();
+    for (int i = 0; i < reports.size(); i++) {
+      String format = reports.get(i).format();
+      if (format != null && !reports.get(i).counts().isNothing()) {
+        Told told = formats.computeIfAbsent(format, name -> new Told());
+        told.counts = told.counts.plus(reports.get(i).counts());
+        told.names.seeAll(drafts.get(i).names);
       }
     }
     for (int i = 0; i < reports.size(); i++) {
       FileReport report = reports.get(i);
-      Counts own = report.format() == null ? null : formats.get(report.format());
-      for (Map.Entry<String, Counts> other : formats.entrySet()) {
-        boolean same =
-            own != null
-                && !other.getKey().equals(report.format())
-                && other.getValue().tests() == own.tests()
-                && other.getValue().failed() + other.getValue().errored()
-                    == own.failed() + own.errored();
-        if (same) {
+      Told own = report.format() == null ? null : formats.get(report.format());
+      for (Map.Entry<String, Told> other : formats.entrySet()) {
+        if (own != null && own != other.getValue() && own.isLike(other.getValue())) {
           reports.set(
               i,
               report.with(
-                  "as many tests, and as many failing, stand in "
+                  "as many tests, most of them of the same names, stand in "
                       + other.getKey()
                       + ": if that is the same run in another format, send one of the two"));
           break;
         }
       }
+    }
+  }
+
+  /** What an upload tells in one format. */
+  private static final class Told {
+    private Counts counts = Counts.NONE;
+    private final NameSample names = new NameSample();
+
+    boolean isLike(Told other) {
+      return counts.tests() == other.counts.tests()
+          && counts.failed() + counts.errored() == other.counts.failed() + other.counts.errored()
+          && names.isLike(other.names);
     }
   }
 
@@ -167,6 +173,7 @@ public final class UploadReader {
     private @Nullable String error;
     private boolean brokenOff;
     private final Dated dated = new Dated();
+    private final NameSample names = new NameSample();
     private final List<String> problems = new ArrayList<>();
   }
 
@@ -189,6 +196,7 @@ public final class UploadReader {
           @Override
           public void onCase(TestResult reported, Repeat repeat) {
             draft.dated.see(reported);
+            draft.names.see(reported);
             TestResult claimed = attachments.claim(AttachmentMarks.taken(reported));
             Variant whole = hints.variant;
             assembler.add(

@@ -10,7 +10,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 /** What tools leave beside results, and results that they tell twice. */
 class BesideResultsTest {
   private static final String TWO =
-      "<testsuite name='fares.FareTest'><testcase name='a'/><testcase name='b'>"
+      "<testsuite name='fares.FareTest'><testcase name='adds up to the sum'/><testcase name='rounds up by the rule'>"
           + "<failure message='late'/></testcase></testsuite>";
 
   @ParameterizedTest
@@ -34,18 +34,21 @@ class BesideResultsTest {
 
   @Test
   void oneRunInTwoFormatsIsNotTakenForTwoWithoutAWord() {
-    String tap = "1..2\nok 1 - fares a\nnot ok 2 - fares b\n";
+    String tap = "1..2\nok 1 - fares adds up to the sum\nnot ok 2 - fares rounds up by the rule\n";
     UploadReport twice = new Recording().read(TWO, tap);
     assertThat(twice.files())
         .allSatisfy(file -> assertThat(file.problems()).hasSize(1))
-        .extracting(file -> file.problems().get(0).substring(0, 50))
+        .extracting(file -> file.problems().get(0).substring(0, 65))
         .containsExactly(
-            "as many tests, and as many failing, stand in tap: ",
-            "as many tests, and as many failing, stand in junit");
+            "as many tests, most of them of the same names, stand in tap: if t",
+            "as many tests, most of them of the same names, stand in junit-xml");
 
-    // Other counts, or the same format, are other tests.
+    // Other counts, other names, or the same format, are other tests.
     for (List<String> texts :
-        List.of(List.of(TWO, "1..1\nok 1 - a\n"), List.of(TWO, TWO.replace("fares", "boats")))) {
+        List.of(
+            List.of(TWO, "1..1\nok 1 - a\n"),
+            List.of(TWO, "1..2\nok 1 - moors\nnot ok 2 - sails\n"),
+            List.of(TWO, TWO.replace("fares", "boats")))) {
       assertThat(new Recording().read(texts.toArray(String[]::new)).files())
           .allSatisfy(file -> assertThat(file.problems()).isEmpty());
     }
