@@ -49,7 +49,7 @@ final class Assembler {
   private int file;
   private int ordinals;
   private int cases;
-  private int repeatedInFile;
+  private boolean ofClass;
   private int droppedInFile;
   private int droppedTries;
   private int retoldInFile;
@@ -97,8 +97,8 @@ final class Assembler {
   void beginFile(int index, String name) {
     file = index;
     String path = name.replace('\\', '/');
+    ofClass = path.startsWith("TEST-", path.lastIndexOf('/') + 1);
     directories.add(path.substring(0, path.lastIndexOf('/') + 1));
-    repeatedInFile = 0;
     untoldInFile = 0;
     droppedInFile = 0;
     droppedTries = 0;
@@ -116,20 +116,15 @@ final class Assembler {
     flush();
     settle(new SuiteHeader(-1, -1, cases, 0));
     List<String> problems = new ArrayList<>();
-    if (repeatedInFile > 0) {
-      problems.add(
-          repeatedInFile
-              + (repeatedInFile == 1 ? " case has" : " cases have")
-              + " the name of another test; they are numbered in order (#2, #3, …)");
-    }
+    // Where the file tells that they are tests of their own, that is as it should be.
     if (untoldInFile > 0) {
       problems.add(
-          "of "
-              + untoldInFile
-              + (untoldInFile == 1 ? " of these" : " of them")
-              + " nothing tells whether it was a retry; each counts");
+          untoldInFile
+              + (untoldInFile == 1 ? " case has" : " cases have")
+              + " the name of another test, and nothing tells whether it was tried again; each"
+              + " counts, numbered in order (#2, #3, …)");
     }
-    if (droppedInFile > 0) {
+    if (droppedInFile > 0 && !ofClass) {
       problems.add(
           droppedInFile
               + (droppedInFile == 1 ? " case stands" : " cases stand")
@@ -353,7 +348,6 @@ final class Assembler {
 
   private void another(TestResult result) {
     TestId id = result.test();
-    repeatedInFile++;
     int number = repetitions.merge(id.key(), 2, (old, two) -> old + 1);
     join(result.ofTest(id.repetition(number)), Repeat.OTHER);
   }

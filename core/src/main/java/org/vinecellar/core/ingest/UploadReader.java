@@ -172,6 +172,10 @@ public final class UploadReader {
     private @Nullable String format;
     private @Nullable String error;
     private boolean brokenOff;
+
+    /** The file itself says that it has no test, as of a class with nested ones alone. */
+    private boolean saysNone;
+
     private final Dated dated = new Dated();
     private final NameSample names = new NameSample();
     private final List<String> problems = new ArrayList<>();
@@ -209,6 +213,7 @@ public final class UploadReader {
           @Override
           public void onHeader(SuiteHeader header) {
             assembler.header(header);
+            draft.saysNone |= header.tests() == 0 && header.cases() == 0;
           }
 
           @Override
@@ -232,7 +237,8 @@ public final class UploadReader {
     try (InputStream raw = file.open();
         InputStream content = Formats.unpacked(raw)) {
       draft.format = Formats.read(content, file.name(), limits, hints.columns, handler);
-      if (assembler.seenCases() == before && !NO_RESULTS.equals(draft.format)) {
+      boolean none = assembler.seenCases() == before && !draft.saysNone;
+      if (none && !NO_RESULTS.equals(draft.format)) {
         draft.problems.add("holds no test");
       }
     } catch (UnreadableFileException e) {

@@ -12,6 +12,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvFileSource;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.vinecellar.core.ingest.Recording;
 import org.vinecellar.core.ingest.SourceFile;
 import org.vinecellar.core.ingest.UploadReader;
@@ -45,6 +46,7 @@ class CorpusTest {
   @CsvSource({
     // framework, passed, failed, errored, skipped, not reached, retried, set-ups
     "surefire-junit5, 5, 2, 1, 1, 0, 3, 1",
+    "surefire-nested, 15, 5, 1, 1, 0, 0, 1",
     "surefire-testng, 4, 3, 0, 0, 2, 1, 0",
     "pytest,          4, 2, 3, 2, 0, 0, 0",
     "node,            2, 2, 0, 2, 0, 0, 0",
@@ -100,6 +102,14 @@ class CorpusTest {
     assertThat(report.unreadable()).isEmpty();
     assertThat(report.total())
         .isEqualTo(new Counts(passed, failed, errored, skipped, missed, retried, setUps));
+  }
+
+  /** What is normal for a framework is not told as a problem each night. */
+  @ParameterizedTest
+  @ValueSource(strings = {"surefire-junit5", "surefire-nested"})
+  void whatIsNormalIsNoProblem(String framework) {
+    assertThat(read(framework).files())
+        .allSatisfy(file -> assertThat(file.problems()).as(file.file()).isEmpty());
   }
 
   /**

@@ -134,7 +134,9 @@ class AssemblerTest {
     loudOnes.results.forEach(one -> sizes.add(one.attempts().size()));
     assertThat(report.total().failed()).isEqualTo(30);
     assertThat(report.files().get(0).problems())
-        .contains("of 29 of them nothing tells whether it was a retry; each counts");
+        .containsExactly(
+            "29 cases have the name of another test, and nothing tells whether it was tried again;"
+                + " each counts, numbered in order (#2, #3, …)");
     assertThat(sizes).hasSize(30).containsOnly(1);
   }
 

@@ -56,9 +56,9 @@ class EventsReaderTest {
   @CsvSource({
     // what the second start says, then tests, failed, retried, problems
     "',\"attempt\":2', 1, 0, 1, 0",
-    "',\"attempt\":1', 2, 1, 0, 1",
-    "'', 2, 1, 0, 2",
-    "',\"attempt\":\"two\"', 2, 1, 0, 3",
+    "',\"attempt\":1', 2, 1, 0, 0",
+    "'', 2, 1, 0, 1",
+    "',\"attempt\":\"two\"', 2, 1, 0, 2",
   })
   void aTestThatComesAgainIsTriedAgainWhenItSaysSo(
       String second, int tests, int failed, int retried, int problems) {
