@@ -47,7 +47,9 @@ class CorpusTest {
     // framework, passed, failed, errored, skipped, not reached, retried, set-ups
     "surefire-junit5, 5, 2, 1, 1, 0, 3, 1",
     "surefire-nested, 15, 5, 1, 1, 0, 0, 1",
-    "surefire-testng, 4, 3, 0, 0, 2, 1, 0",
+    "surefire-testng, 4, 2, 0, 0, 2, 1, 1",
+    "surefire-testng-rows, 9, 2, 0, 0, 0, 2, 1",
+    "testng-rows,     9, 2, 0, 0, 0, 2, 1",
     "pytest,          4, 2, 3, 2, 0, 0, 0",
     "node,            2, 2, 0, 2, 0, 0, 0",
     "googletest,      3, 2, 0, 2, 0, 0, 0",

@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import javax.xml.stream.XMLStreamConstants;
 import javax.xml.stream.XMLStreamException;
@@ -35,7 +36,17 @@ final class CaseParser {
   private static final Set<String> CLASS_SET_UPS = Set.of("initializationError", "classMethod");
 
   /** Of JavaScript's runners. */
-  private static final Pattern HOOK = Pattern.compile("^\"(?:before|after) (?:all|each)\" hook");
+  private static final Pattern HOOK =
+      Pattern.compile(
+          "^\"(?:before|after) (?:all|each)\" hook"
+              + "|^@(?:Before|After)(?:Suite|Test|Groups|Class|Method) \\S");
+
+  /** Through which TestNG calls a method that is no test. */
+  private static final Pattern CONFIGURATION =
+      Pattern.compile("at org\\.testng\\.\\S*Invoker\\.invokeConfiguration");
+
+  /** What Surefire writes of TestNG: parameters, and the number of the call, retries included. */
+  private static final Pattern CALL = Pattern.compile("^(\\S.*\\])\\([0-9]{1,9}\\)$");
 
   private static final Pattern SCRIPT = Pattern.compile("[^\\s:]+\\.[cm]?[jt]sx?");
 
@@ -104,6 +115,7 @@ final class CaseParser {
     clear();
     started = suiteStarted;
     attributes();
+    name = classIsSuite ? withoutCall(name) : name;
     while (texts.nextChild()) {
       child(xml.getLocalName());
     }
@@ -111,7 +123,10 @@ final class CaseParser {
     List<Attempt> attempts = attempts();
     remember(attempts);
     boolean failing = attempts.get(attempts.size() - 1).outcome().isFailing();
-    boolean hook = failing && name != null && (HOOK.matcher(name).find() || isCollection());
+    boolean hook =
+        failing
+            && name != null
+            && (HOOK.matcher(name).find() || isCollection() || isConfiguration());
     ResultKind kind = hook || (failing && namesNoTest(path)) ? ResultKind.SETUP : ResultKind.TEST;
     TestId id =
         kind == ResultKind.SETUP && !hook
@@ -125,6 +140,21 @@ final class CaseParser {
   /** Whether the case tells neither name nor class nor fault: it was under way when all ended. */
   boolean isNobody() {
     return name == null && className == null && !stumbled && !skipped;
+  }
+
+  private static @Nullable String withoutCall(@Nullable String name) {
+    Matcher call = name == null || !name.endsWith(")") ? null : CALL.matcher(name);
+    return call != null && call.matches() ? call.group(1) : name;
+  }
+
+  private boolean isConfiguration() {
+    return failures.stream()
+        .anyMatch(one -> one.trace() != null && CONFIGURATION.matcher(one.trace()).find());
+  }
+
+  /** Whether it is a hook that did well, which is no test. */
+  boolean isFineHook() {
+    return !stumbled && !skipped && name != null && HOOK.matcher(name).find();
   }
 
   /** Whether it tells of an error, in the word of the file. */

@@ -35,6 +35,7 @@ final class JUnitXmlParser {
   private int teardowns;
 
   private SuiteVariants variants;
+  private @Nullable SkippedTries skippedTries;
 
   JUnitXmlParser(
       XMLStreamReader2 xml,
@@ -54,7 +55,11 @@ final class JUnitXmlParser {
   /** Reads the root element, on whose start the tokenizer stands. */
   void root() throws XMLStreamException {
     String root = xml.getLocalName();
-    cases.classIsSuite(isSurefire());
+    boolean surefire = isSurefire();
+    cases.classIsSuite(surefire);
+    // What Surefire calls all that TestNG ran.
+    boolean testNg = surefire && "TestSuite".equals(xml.getAttributeValue(null, "name"));
+    skippedTries = testNg ? new SkippedTries(handler) : null;
     variants = new SuiteVariants(xml.getAttributeValue(null, "id") != null, problems);
     switch (root) {
       case "testsuites" -> {
@@ -129,6 +134,9 @@ final class JUnitXmlParser {
         }
         default -> texts.skip();
       }
+    }
+    if (skippedTries != null) {
+      skippedTries.end();
     }
     int found = caseCount - before;
     compare(header.tests, found + teardowns - teardownsBefore, path, line);
@@ -212,12 +220,19 @@ final class JUnitXmlParser {
       handler.onBrokenOff("a case without a name stands in it: the run was stopped while it ran");
       return;
     }
+    if (cases.isFineHook()) {
+      return;
+    }
     failing += result.outcome().isFailing() ? 1 : 0;
     stumbled += cases.hasStumbled() ? 1 : 0;
     errored += cases.hasError() ? 1 : 0;
     teardowns += cases.repeat() == Repeat.SAME_TRY ? 1 : 0;
-    handler.onCase(
-        variant.isNone() ? result : result.ofTest(result.test().in(variant)), cases.repeat());
+    TestResult told = variant.isNone() ? result : result.ofTest(result.test().in(variant));
+    if (skippedTries == null) {
+      handler.onCase(told, cases.repeat());
+    } else {
+      skippedTries.add(told, cases.repeat());
+    }
   }
 
   private void properties(boolean ofWholeFile) throws XMLStreamException {
