@@ -133,7 +133,7 @@ class LiveMergeTest {
     uploads.send(STREAM, "k", suite("S", cases(random, 3)));
     final Map<String, String> before = standing();
 
-    LivePart live = stores.live().open(request(null), "k", NOW);
+    LivePart live = stores.live().open(request(null), "key:k", NOW);
     String all = "";
     for (int batch = 1; batch <= 3; batch++) {
       String some = cases(random, random.nextInt(12));
@@ -152,7 +152,7 @@ class LiveMergeTest {
 
   @Test
   void aPartWithoutASignIsBrokenOffAndASignMendsIt() {
-    LivePart live = stores.live().open(request(null), "k", NOW);
+    LivePart live = stores.live().open(request(null), "key:k", NOW);
     stores.live().append(live, 1, results("t0:P t1:P"), List.of(), NOW.plusSeconds(1));
     final Counts fine = run().counts();
 
@@ -161,7 +161,6 @@ class LiveMergeTest {
     assertThat(stores.live().breakOffSilent(MINUTE, NOW.plusSeconds(62))).isOne();
     assertThat(stores.live().breakOffSilent(MINUTE, NOW.plusSeconds(63))).as("once").isZero();
     assertThat(run().counts()).as("no false green").isEqualTo(fine.plus(RED));
-    consistent();
 
     // The answer to the last batch may have been lost as well.
     assertThat(append(live, 1, "t0:P t1:P")).isEqualTo(1);
@@ -182,5 +181,21 @@ class LiveMergeTest {
 
   private int append(LivePart live, int batch, String cases) {
     return stores.live().append(live, batch, results(cases), List.of(), NOW.plusSeconds(65));
+  }
+
+  @Test
+  void aTestThatComesAgainTakesItsOwnPlace() {
+    LivePart live = stores.live().open(request(null), "key:k", NOW);
+    assertThat(append(live, 1, "t0:F t1:P t2:F t0:F")).isEqualTo(1);
+    assertThat(standing()).hasSize(3);
+    consistent();
+    assertThat(append(live, 2, "t2:P t3:P t0:P")).isEqualTo(2);
+    assertThat(rows())
+        .extracting(row -> row.test().name() + " " + row.outcome())
+        .containsExactlyInAnyOrder("t0 PASSED", "t1 PASSED", "t2 PASSED", "t3 PASSED");
+    consistent();
+    uploads.sendInPlaceOf(live.partNo(), STREAM, "k", suite("S", "t0:P t1:P"));
+    assertThat(rows()).hasSize(2);
+    consistent();
   }
 }

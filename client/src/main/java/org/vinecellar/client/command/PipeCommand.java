@@ -214,7 +214,7 @@ final class PipeCommand implements Callable<Integer> {
 
     @Override
     public void onCase(TestResult result, Repeat repeat) {
-      feed.finished(result);
+      feed.finished(result, repeat);
       if (!quiet && !options.json() && result.outcome().isFailing()) {
         String line = result.attempts().get(result.attempts().size() - 1).firstLine();
         terminal.line(

@@ -11,6 +11,7 @@ import java.util.function.Consumer;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.client.http.Portal;
 import org.vinecellar.client.http.PortalException;
+import org.vinecellar.core.formats.Repeat;
 import org.vinecellar.core.formats.live.LiveJson;
 import org.vinecellar.core.results.RunningNow;
 import org.vinecellar.core.results.TestId;
@@ -33,6 +34,7 @@ public final class LiveFeed implements AutoCloseable {
   private final Consumer<String> notes;
   private final Consumer<String> begun;
   private final Deque<TestResult> waiting = new ArrayDeque<>();
+  private final LiveNames names = new LiveNames();
   private final Map<TestId, RunningNow> running = new LinkedHashMap<>();
   private final Thread sender = new Thread(this::send, "live-feed");
   private boolean changed;
@@ -83,11 +85,11 @@ public final class LiveFeed implements AutoCloseable {
   }
 
   /** A test has ended. */
-  public synchronized void finished(TestResult result) {
+  public synchronized void finished(TestResult result, Repeat repeat) {
     start();
     running.remove(result.test());
     if (waiting.size() < MAX_WAITING) {
-      waiting.add(result);
+      waiting.add(names.of(result, repeat));
     } else {
       letGo++;
     }

@@ -1,14 +1,16 @@
 package org.vinecellar.store.live;
 
 import static org.vinecellar.store.generated.Tables.PART;
-import static org.vinecellar.store.generated.Tables.RESULT_ROW;
 
 import java.sql.Connection;
 import java.sql.SQLException;
 import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.temporal.ChronoUnit;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -20,6 +22,7 @@ import org.vinecellar.core.formats.FailedSetUp;
 import org.vinecellar.core.ingest.IngestStore.Reservation;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
 import org.vinecellar.core.results.Variant;
 import org.vinecellar.store.blobs.Contents;
@@ -30,6 +33,7 @@ import org.vinecellar.store.ledger.SuiteCounts;
 import org.vinecellar.store.results.Dictionary;
 import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.results.ResultRows;
+import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 
@@ -88,8 +92,10 @@ final class Coming {
 
   /** Adds the next batch. A part that was broken off is not, after all. */
   void append(List<TestResult> results, @Nullable JSONB running, Instant now) throws SQLException {
-    int rows = rows() - (part.get(PART.BROKEN_OFF) ? takeBack() : 0);
-    add(results, rows);
+    if (part.get(PART.BROKEN_OFF)) {
+      takeBack(told(List.of(NO_SIGN)));
+    }
+    add(results);
     dsl.update(PART)
         .set(PART.LIVE_BATCH, batch() + 1)
         .set(PART.LIVE_AT, Sql.utc(now))
@@ -113,15 +119,10 @@ final class Coming {
     }
     Counts counts = CountColumns.OF_PART.of(part);
     if (counts.failed() + counts.errored() + counts.setUps() == 0) {
-      add(List.of(NO_SIGN), rows());
+      add(List.of(NO_SIGN));
     }
     dsl.update(PART).set(PART.BROKEN_OFF, true).setNull(PART.RUNNING).where(isPart).execute();
     RunLedger.Settled unused = ledger.compare().settle(now);
-  }
-
-  private int rows() {
-    Counts counts = CountColumns.OF_PART.of(part);
-    return counts.tests() + counts.setUps();
   }
 
   private List<TestResult> told(List<TestResult> results) {
@@ -133,29 +134,41 @@ final class Coming {
             .toList();
   }
 
-  /** The result that told of the break; as many rows as that are. */
-  private int takeBack() throws SQLException {
-    long test = dictionary.tests(told(List.of(NO_SIGN))).ids()[0];
-    List<Integer> places =
-        dsl.deleteFrom(RESULT_ROW)
-            .where(
-                RESULT_ROW.RUN_ID.eq(place.runId()),
-                RESULT_ROW.PLACE.between(Packed.first(place.partNo()), Packed.last(place.partNo())),
-                RESULT_ROW.TEST_ID.eq(test))
-            .returningResult(RESULT_ROW.PLACE)
-            .fetch(RESULT_ROW.PLACE);
-    for (int gone : places) {
-      for (String table : List.of("overruling", "attempt")) {
-        dsl.execute(
-            "delete from " + table + " where run_id = ? and place = ?", place.runId(), gone);
-      }
-      ledger.resultChanged(gone, null);
+  /** Takes out the rows that tests have in the part. */
+  private void takeBack(List<TestResult> results) throws SQLException {
+    Map<Long, SuitePath> suitesOf = new HashMap<>();
+    long[] tests = dictionary.tests(results).ids();
+    for (int i = 0; i < tests.length; i++) {
+      suitesOf.put(tests[i], results.get(i).test().suite());
     }
-    return places.size();
+    for (Record gone :
+        dsl.fetch(
+            "delete from result_row where run_id = ? and test_id = any(?)"
+                + " and place between ? and ? returning place, test_id",
+            place.runId(),
+            Ids.of(suitesOf.keySet()),
+            Packed.first(place.partNo()),
+            Packed.last(place.partNo()))) {
+      int at = gone.get(0, Integer.class);
+      for (String table : List.of("overruling", "attempt", "result_note")) {
+        dsl.execute("delete from " + table + " where run_id = ? and place = ?", place.runId(), at);
+      }
+      SuitePath suite = Objects.requireNonNull(suitesOf.get(gone.get(1, Long.class)));
+      ledger.resultChanged(at, dictionary.suite(suite));
+    }
   }
 
-  private void add(List<TestResult> results, int firstOrdinal) throws SQLException {
-    write(told(results), firstOrdinal);
+  /** What comes of a test takes the place of what came of it before, and tells of that too. */
+  private void add(List<TestResult> results) throws SQLException {
+    Map<TestId, TestResult> latest = new LinkedHashMap<>();
+    for (TestResult result : told(results)) {
+      latest.remove(result.test());
+      latest.put(result.test(), result);
+    }
+    List<TestResult> all = List.copyOf(latest.values());
+    takeBack(all);
+    int firstOrdinal = nextOrdinal();
+    write(all, firstOrdinal);
     Counts counts = suites.total();
     new PartMerge(dsl, ledger, place).mergeLive(firstOrdinal, suites);
     ledger.batchCame(
@@ -167,6 +180,19 @@ final class Coming {
           Long number = dictionary.suite(suite);
           return number == null ? 0 : number;
         });
+  }
+
+  private int nextOrdinal() {
+    int last =
+        dsl.fetchSingle(
+                "select coalesce(max(place), ?) from result_row where run_id = ?"
+                    + " and place between ? and ?",
+                Packed.first(place.partNo()) - 1,
+                place.runId(),
+                Packed.first(place.partNo()),
+                Packed.last(place.partNo()))
+            .get(0, Integer.class);
+    return last + 1 - Packed.first(place.partNo());
   }
 
   private void write(List<TestResult> results, int firstOrdinal) throws SQLException {

@@ -27,6 +27,12 @@ final class EventLine {
     return this;
   }
 
+  EventLine put(String name, int value) {
+    name(name);
+    text.append(value);
+    return this;
+  }
+
   EventLine put(String name, Collection<String> values) {
     name(name);
     text.append('[');

@@ -1,20 +1,10 @@
 package org.vinecellar.listeners.junit;
 
-import java.io.BufferedWriter;
-import java.io.File;
-import java.io.IOException;
-import java.io.OutputStreamWriter;
 import java.io.PrintWriter;
 import java.io.StringWriter;
-import java.io.Writer;
-import java.nio.charset.StandardCharsets;
 import java.time.Instant;
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
-import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.TimeUnit;
 import org.jspecify.annotations.Nullable;
 import org.junit.platform.engine.TestExecutionResult;
 import org.junit.platform.engine.reporting.ReportEntry;
@@ -27,17 +17,16 @@ import org.junit.platform.launcher.TestPlan;
  * found by the JUnit Platform when its jar is on the class path, and does nothing unless {@code
  * VINE_URL} is set. It never makes a test fail: what it cannot do it says once on standard error.
  *
- * <p>{@code VINE_COMMAND} names the client when it is not {@code vine}, for instance {@code java
- * -jar vine.jar}; what that prints goes to the file {@code VINE_PIPE_LOG}, or nowhere.
+ * <p>What is tried again in a further plan of the same process, as build tools do, is told as the
+ * next try of its test. {@code VINE_COMMAND} names the client when it is not {@code vine}, for
+ * instance {@code java -jar vine.jar}; what that prints goes to the file {@code VINE_PIPE_LOG}, or
+ * nowhere.
  */
 public final class VineListener implements TestExecutionListener {
-  private static final long PATIENCE_SECONDS = 120;
-
   private final Map<String, String> environment;
   private final Map<String, Long> begun = new ConcurrentHashMap<>();
-  private @Nullable Process pipe;
-  private @Nullable Writer events;
-  private @Nullable TestPlan plan;
+  private volatile @Nullable EventPipe pipe;
+  private volatile @Nullable TestPlan plan;
 
   /** As the JUnit Platform makes it. */
   public VineListener() {
@@ -58,31 +47,8 @@ public final class VineListener implements TestExecutionListener {
     if (!environment.containsKey("VINE_URL")) {
       return;
     }
-    List<String> command =
-        new ArrayList<>(
-            List.of(environment.getOrDefault("VINE_COMMAND", "vine").strip().split("\\s+")));
-    command.addAll(List.of("pipe", "--quiet"));
-    String log = environment.get("VINE_PIPE_LOG");
-    ProcessBuilder builder = new ProcessBuilder(command).redirectErrorStream(true);
-    builder.redirectOutput(
-        log == null ? ProcessBuilder.Redirect.DISCARD : ProcessBuilder.Redirect.to(new File(log)));
-    builder.environment().putAll(environment);
-    try {
-      Process process = builder.start();
-      pipe = process;
-      plan = started;
-      events =
-          new BufferedWriter(
-              new OutputStreamWriter(process.getOutputStream(), StandardCharsets.UTF_8));
-    } catch (IOException e) {
-      givesUp("it could not start " + String.join(" ", command) + ": " + e.getMessage());
-      return;
-    }
-    Map<String, String> properties = new LinkedHashMap<>();
-    for (String name : List.of("java.version", "java.vendor", "os.name")) {
-      properties.put(name, System.getProperty(name, ""));
-    }
-    write(new EventLine("run").put("properties", properties));
+    plan = started;
+    pipe = EventPipe.forPlan(environment);
   }
 
   @Override
@@ -94,10 +60,12 @@ public final class VineListener implements TestExecutionListener {
 
   private void begin(TestIdentifier test) {
     TestPlan of = plan;
-    if (of == null) {
+    EventPipe out = pipe;
+    if (of == null || out == null) {
       return;
     }
     begun.put(test.getUniqueId(), System.nanoTime());
+    int attempt = out.nextTry(test.getUniqueId());
     TestNames names = TestNames.of(of, test);
     write(
         new EventLine("test started")
@@ -106,6 +74,7 @@ public final class VineListener implements TestExecutionListener {
             .put("test", names.test())
             .put("parameters", names.parameters())
             .put("time", Instant.now().toString())
+            .put("attempt", attempt)
             .put("tags", test.getTags().stream().map(tag -> tag.getName()).sorted().toList()));
   }
 
@@ -183,42 +152,18 @@ public final class VineListener implements TestExecutionListener {
 
   @Override
   public synchronized void testPlanExecutionFinished(TestPlan finished) {
-    write(new EventLine("run finished"));
-    Process process = pipe;
-    Writer out = events;
-    if (process == null || out == null) {
-      return;
-    }
-    events = null;
-    try {
-      out.close();
-      if (!process.waitFor(PATIENCE_SECONDS, TimeUnit.SECONDS)) {
-        givesUp("vine pipe did not end in time; what it read is in its spool");
-      } else if (process.exitValue() != 0) {
-        givesUp("vine pipe ended with " + process.exitValue() + "; see VINE_PIPE_LOG");
-      }
-    } catch (IOException e) {
-      givesUp("vine pipe went away: " + e.getMessage());
-    } catch (InterruptedException e) {
-      Thread.currentThread().interrupt();
+    EventPipe ended = pipe;
+    pipe = null;
+    plan = null;
+    if (ended != null) {
+      ended.planEnded();
     }
   }
 
-  private synchronized void write(EventLine line) {
-    Writer out = events;
-    if (out == null) {
-      return;
+  private void write(EventLine line) {
+    EventPipe out = pipe;
+    if (out != null) {
+      out.write(line);
     }
-    try {
-      out.write(line.toString());
-      out.flush();
-    } catch (IOException e) {
-      events = null;
-      givesUp("vine pipe went away: " + e.getMessage());
-    }
-  }
-
-  private static void givesUp(String why) {
-    System.err.println("vine: results are not sent from here: " + why);
   }
 }
