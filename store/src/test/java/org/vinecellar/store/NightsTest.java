@@ -11,6 +11,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Comparator;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
@@ -213,7 +214,7 @@ class NightsTest {
             new Origin("a1b2c3d", "main", "https://ci.example/builds/8"),
             Map.of(),
             null,
-            null,
+            UploadRequest.When.TOLD,
             null,
             CsvColumns.NONE,
             UploadRequest.Allowed.NOTHING,
@@ -224,7 +225,7 @@ class NightsTest {
             green.origin(),
             Map.of(),
             null,
-            null,
+            UploadRequest.When.TOLD,
             null,
             CsvColumns.NONE,
             UploadRequest.Allowed.NOTHING,
@@ -246,7 +247,7 @@ class NightsTest {
                 new Origin(commit, "main", null),
                 Map.of(),
                 null,
-                null,
+                UploadRequest.When.TOLD,
                 null,
                 CsvColumns.NONE,
                 allowed,
@@ -378,6 +379,51 @@ class NightsTest {
       assertThat(stores.runs().settings(project, stream).orElseThrow().mainBranch())
           .isEqualTo("develop");
     }
+  }
+
+  /** What the sender says of the time wins over files, and moves all of them alike. */
+  @Test
+  void timesAreMovedToWhereTheSenderSaysTheyWere() {
+    Instant march = Instant.parse("2024-03-01T06:00:00Z");
+    Instant made = EIGHT.minus(Duration.ofHours(30));
+    Map<String, UploadRequest.When> sent = new LinkedHashMap<>();
+    sent.put("moved", new UploadRequest.When(march, null));
+    sent.put("waited", new UploadRequest.When(null, made));
+    sent.forEach(
+        (key, when) -> {
+          for (String text : List.of(suite("a", EIGHT, "PP"), TAP)) {
+            UploadRequest request =
+                new UploadRequest(
+                    new UploadRequest.Target(project, stream + "/" + key, null, PartKey.NONE),
+                    new Origin("c" + text.length(), "main", null),
+                    Map.of(),
+                    null,
+                    when,
+                    null,
+                    CsvColumns.NONE,
+                    new UploadRequest.Allowed(false, true),
+                    null);
+            Receipt unused =
+                new Ingest(stores.ingest(), ReadLimits.DEFAULT, () -> EIGHT.plusSeconds(600))
+                    .receive(request, List.of(new Text(text)));
+          }
+        });
+    assertThat(started("moved")).containsExactly(march, march);
+    assertThat(started("waited")).as("files tell it, or they do not").containsExactly(EIGHT, made);
+    Instant begun =
+        stores
+            .runs()
+            .parts(project, stores.runs().run(project, stream + "/moved", 1).orElseThrow().id())
+            .get(0)
+            .times()
+            .started();
+    assertThat(begun).isEqualTo(march);
+  }
+
+  private List<Instant> started(String key) {
+    return stores.runs().runs(project, RunQuery.newest(stream + "/" + key, 9)).stream()
+        .map(run -> run.times().started())
+        .toList();
   }
 
   /** By looking at all of them. */

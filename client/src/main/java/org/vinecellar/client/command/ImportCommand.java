@@ -210,7 +210,7 @@ final class ImportCommand implements Callable<Integer> {
     List<Map.Entry<String, String>> fields = new ArrayList<>();
     fields.add(Map.entry("stream", run.stream()));
     fields.add(Map.entry("run", run.key()));
-    fields.add(Map.entry("at", run.at().toString()));
+    fields.add(Map.entry("made", run.at().toString()));
     fields.add(Map.entry("expect_parts", Integer.toString(run.parts().size())));
     if (part.name() != null) {
       fields.add(Map.entry("part", part.name()));

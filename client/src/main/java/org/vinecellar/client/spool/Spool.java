@@ -18,6 +18,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.UUID;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
@@ -134,8 +135,8 @@ public final class Spool {
       Instant now)
       throws IOException {
     List<Map.Entry<String, String>> all = new ArrayList<>(fields);
-    if (all.stream().noneMatch(field -> field.getKey().equals("at"))) {
-      all.add(Map.entry("at", now.toString()));
+    if (all.stream().noneMatch(field -> Set.of("at", "made").contains(field.getKey()))) {
+      all.add(Map.entry("made", now.toString()));
     }
     ObjectNode description = Json.MAPPER.createObjectNode();
     description.put("version", 1).put("url", url).put("project", project);

@@ -36,7 +36,7 @@ class SpoolTest {
     assertThat(spool.waiting()).containsExactly(entry.path());
     assertThat(Spool.read(entry.path())).isEqualTo(entry);
     assertThat(entry.stream()).isEqualTo("a/b");
-    assertThat(entry.fields()).contains(Map.entry("at", "1970-01-01T00:00:00Z"));
+    assertThat(entry.fields()).contains(Map.entry("made", "1970-01-01T00:00:00Z"));
     assertThat(entry.files().get(0).path()).hasContent("<testsuite/>");
     spool.remove(entry);
     assertThat(spool.waiting()).isEmpty();

@@ -60,20 +60,23 @@ public final class RunChoice {
    *
    * @param began when it did, as its files or its sender tell; null when not told, or not known yet
    * @param known whether all was asked that tells it
+   * @param made when it waited to be sent, should nothing tell when it began; null for no wait
    */
   public record Coming(
       Origin of,
       @Nullable Integer attempt,
       @Nullable Instant began,
       boolean known,
+      @Nullable Instant made,
       Instant arrived) {
     /** An upload whose files nobody has read yet. */
     public static Coming unread(UploadRequest request, Instant arrived) {
       return new Coming(
           request.origin(),
           request.target().part().attempt(),
-          request.at(),
-          request.at() != null,
+          request.when().at(),
+          request.when().at() != null,
+          request.when().made(),
           arrived);
     }
 
@@ -83,11 +86,12 @@ public final class RunChoice {
      * @param told null when they tell nothing that can be believed
      */
     public Coming told(@Nullable Instant told) {
-      return known ? this : new Coming(of, attempt, told, true, arrived);
+      return known ? this : new Coming(of, attempt, told, true, made, arrived);
     }
 
-    Instant when() {
-      return began == null ? arrived : began;
+    /** When it began, as far as anything tells. */
+    public Instant when() {
+      return began != null ? began : made != null ? made : arrived;
     }
   }
 

@@ -18,7 +18,7 @@ import org.vinecellar.core.runs.Job;
  *
  * @param target where it goes
  * @param expectParts the run closes when it has so many parts; null to wait for more
- * @param at when the run was, for results of the past; null for now
+ * @param when it was, for results of the past
  * @param replacesPart number of the live part of the run whose place this upload takes; null for
  *     none
  * @param columns what the columns of tables hold
@@ -30,11 +30,23 @@ public record UploadRequest(
     Origin origin,
     Map<String, String> labels,
     @Nullable Integer expectParts,
-    @Nullable Instant at,
+    When when,
     @Nullable Integer replacesPart,
     CsvColumns columns,
     Allowed allowed,
     @Nullable Job job) {
+  /**
+   * When the part began.
+   *
+   * @param at whatever its files tell: their times are moved so that the first is this; null when
+   *     the files tell it
+   * @param made when it waited to be sent, for files that tell no times; null for now
+   */
+  public record When(@Nullable Instant at, @Nullable Instant made) {
+    /** As its files tell, else now. */
+    public static final When TOLD = new When(null, null);
+  }
+
   /**
    * What is mostly a mistake.
    *
@@ -121,7 +133,7 @@ public record UploadRequest(
         origin,
         labels,
         expectParts,
-        at,
+        new When(at, null),
         replacesPart,
         columns,
         new Allowed(allowEmpty, false),

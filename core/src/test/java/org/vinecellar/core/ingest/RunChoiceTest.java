@@ -75,6 +75,7 @@ class RunChoiceTest {
             attempt,
             began == null ? null : after(began),
             true,
+            null,
             after(comes));
     RunChoice.Choice choice = RunChoice.of(List.of(run), part);
     String why = choice.why();
@@ -90,7 +91,8 @@ class RunChoiceTest {
   void whatIsThereAlreadyIsFoundHoweverLate() {
     RunChoice.Known old = new RunChoice.Known(1, 1, TEN, TEN, after(5), COMMIT, false, false, true);
     RunChoice.Coming again =
-        new RunChoice.Coming(new Origin(COMMIT, null, null), null, null, false, after(90_000));
+        new RunChoice.Coming(
+            new Origin(COMMIT, null, null), null, null, false, null, after(90_000));
     assertThat(RunChoice.takes(old, again)).isTrue();
     assertThat(RunChoice.takes(old, again.told(TEN))).isTrue();
     // The same words of another night: nothing in them tells the time.
@@ -112,7 +114,7 @@ class RunChoiceTest {
       List<RunChoice.Known> runs = new ArrayList<>();
       for (int began : parts) {
         RunChoice.Coming part =
-            new RunChoice.Coming(Origin.UNKNOWN, null, after(began), true, after(10_000));
+            new RunChoice.Coming(Origin.UNKNOWN, null, after(began), true, null, after(10_000));
         RunChoice.Choice choice = RunChoice.of(runs, part);
         RunChoice.Known run = choice.run();
         assertThat(choice.refused()).isFalse();

@@ -5,6 +5,7 @@ import static org.vinecellar.store.generated.Tables.PART_FILE;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.STREAM;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -63,7 +64,28 @@ public final class PartArrival {
       @Nullable Instant earliest,
       @Nullable Instant latest,
       List<KeptContents.Kept> rawFiles,
-      Instant now) {}
+      Instant now) {
+
+    /** With its times moved to where its sender says that they were. */
+    Addition moved() {
+      Instant at = request.when().at();
+      if (at == null || base == null || earliest == null) {
+        return this;
+      }
+      Duration by = Duration.between(earliest, at);
+      return new Addition(
+          request,
+          report,
+          suites,
+          written,
+          resultCount,
+          base.plus(by),
+          at,
+          latest == null ? null : latest.plus(by),
+          rawFiles,
+          now);
+    }
+  }
 
   /** Waits until nobody else changes the run. */
   public PartArrival(DSLContext dsl, Reservation place) {
@@ -118,7 +140,8 @@ public final class PartArrival {
         notice(number));
   }
 
-  Receipt add(Addition addition) {
+  Receipt add(Addition as) {
+    Addition addition = as.moved();
     Integer replaced = addition.request().replacesPart();
     if (replaced != null) {
       ProvisionalPart.remove(dsl, ledger, place.projectId(), replaced);

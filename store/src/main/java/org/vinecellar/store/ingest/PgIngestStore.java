@@ -266,7 +266,7 @@ public final class PgIngestStore implements IngestStore {
         .set(RUN.KEY_ROUND, round)
         .set(RUN.IS_OPEN, true)
         .set(RUN.CREATED_AT, now)
-        .set(RUN.STARTED_AT, part.began() == null ? now : Sql.utc(part.began()))
+        .set(RUN.STARTED_AT, Sql.utc(part.when()))
         .set(RUN.CHANGED_AT, now)
         .set(RUN.LABELS, Json.of(Map.of()))
         .set(RUN.VERSION, 0)

@@ -71,7 +71,7 @@ final class RunsOfKey {
   }
 
   private Field<Double> away() {
-    OffsetDateTime when = Sql.utc(part.began() == null ? part.arrived() : part.began());
+    OffsetDateTime when = Sql.utc(part.when());
     return DSL.abs(
         DSL.field("extract(epoch from {0} - {1})", Double.class, RUN.STARTED_AT, DSL.val(when)));
   }
