@@ -148,7 +148,11 @@ export function failingWords(counts: Counts): string {
 /** Streams that need a look come first; within that by name. */
 export function byNeed(streams: Stream[]): Stream[] {
   const need = (stream: Stream) =>
-    stream.latest.changes.newFailing > 0 ? 0 : needsALook(stream.latest.counts) ? 1 : 2;
+    stream.latest.changes.newFailing > 0
+      ? 0
+      : stream.missing || needsALook(stream.latest.counts)
+        ? 1
+        : 2;
   return [...streams].sort((a, b) => need(a) - need(b) || a.name.localeCompare(b.name));
 }
 

@@ -9,6 +9,7 @@ import type { Stream } from '../api';
 import { ChangesLine } from '../components/ChangesLine';
 import { CountsLine } from '../components/CountsLine';
 import { byNeed, type RunsSearch } from '../model';
+import { MissingRun } from './MissingRun';
 import { RunStrip } from './RunStrip';
 import { StreamPanel } from './StreamPanel';
 
@@ -114,6 +115,7 @@ function StreamRow(props: {
           <ChangesLine changes={stream.latest.changes} />
         </span>
       </div>
+      <MissingRun stream={stream} />
       <div className="-ml-0.5 mt-1">
         <RunStrip
           project={project}

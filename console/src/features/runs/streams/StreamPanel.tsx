@@ -16,6 +16,7 @@ import { CountsLine } from '../components/CountsLine';
 import { DeleteDialog } from '../components/DeleteDialog';
 import { RunAbout } from '../components/RunAbout';
 import { worst } from '../model';
+import { MissingRun } from './MissingRun';
 import { SettingsDialog } from './SettingsDialog';
 import { Trend } from './Trend';
 
@@ -53,6 +54,7 @@ export function StreamPanel(props: {
           ) : null}
         </span>
       </div>
+      <MissingRun stream={stream} />
       {dialog === 'settings' ? (
         <SettingsDialog
           project={project}

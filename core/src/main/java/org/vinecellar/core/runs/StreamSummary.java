@@ -8,6 +8,7 @@ import org.jspecify.annotations.Nullable;
  *
  * @param runCount all its runs
  * @param strip its last runs, the newest last
+ * @param habit when its next run is due; null when nothing tells
  * @param trend all its runs, the oldest first, thinned evenly when there are very many; null in
  *     lists of all streams, where nobody looks at it
  */
@@ -16,6 +17,7 @@ public record StreamSummary(
     int runCount,
     RunSummary latest,
     List<RunPoint> strip,
+    @Nullable Habit habit,
     @Nullable List<RunPoint> trend) {
   /** Copies the lists. */
   public StreamSummary {

@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.runs.Habit;
 import org.vinecellar.core.runs.RunPoint;
 import org.vinecellar.core.runs.StreamSummary;
 import org.vinecellar.service.web.CountsBody;
@@ -11,6 +12,8 @@ import org.vinecellar.service.web.CountsBody;
 /**
  * A stream with its latest runs; strip and trend have the oldest first.
  *
+ * @param missing the run that is due by the stream's habit and did not come; null when none is, or
+ *     when the stream has no habit
  * @param trend null in lists of all streams; ask for the one stream by its name
  */
 @Schema(name = "Stream")
@@ -19,6 +22,7 @@ public record StreamBody(
     int runCount,
     RunBody latest,
     List<PointBody> strip,
+    @Schema(nullable = true) @Nullable MissingBody missing,
     @Schema(nullable = true) @Nullable List<PointBody> trend) {
 
   /** A run as a point of a strip or trend. */
@@ -31,12 +35,22 @@ public record StreamBody(
     }
   }
 
-  static StreamBody of(StreamSummary s) {
+  /**
+   * A run that did not come.
+   *
+   * @param expectedAt when it was due, about
+   */
+  @Schema(name = "MissingRun")
+  public record MissingBody(Instant expectedAt) {}
+
+  static StreamBody of(StreamSummary s, Instant now) {
+    Habit habit = s.habit();
     return new StreamBody(
         s.name(),
         s.runCount(),
         RunBody.of(s.latest()),
         s.strip().stream().map(PointBody::of).toList(),
+        habit == null || !habit.isMissing(now) ? null : new MissingBody(habit.expected()),
         s.trend() == null ? null : s.trend().stream().map(PointBody::of).toList());
   }
 }

@@ -9,6 +9,7 @@ import jakarta.ws.rs.Produces;
 import jakarta.ws.rs.QueryParam;
 import jakarta.ws.rs.core.MediaType;
 import java.time.Duration;
+import java.time.Instant;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.Optional;
@@ -50,10 +51,11 @@ public class StreamResource {
   public List<StreamBody> list(
       @PathParam("project") String key, @QueryParam("name") @Nullable String name) {
     Project project = caller.project(key, Right.READ);
+    Instant now = clock.instant();
     return (name == null
             ? store.streams(project.id())
             : store.stream(project.id(), name).stream().toList())
-        .stream().map(StreamBody::of).toList();
+        .stream().map(stream -> StreamBody.of(stream, now)).toList();
   }
 
   /**

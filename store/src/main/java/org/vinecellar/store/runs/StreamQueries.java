@@ -14,6 +14,7 @@ import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.Table;
 import org.jooq.impl.DSL;
+import org.vinecellar.core.runs.Habit;
 import org.vinecellar.core.runs.RunPoint;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.runs.StreamSummary;
@@ -21,7 +22,8 @@ import org.vinecellar.store.ledger.CountColumns;
 
 /**
  * Streams with their strips and trends, in two queries however many streams there are. The runs of
- * a stream are numbered from 1; where one was deleted, its point is missing.
+ * a stream are numbered from 1; where one was deleted, its point is missing. They stand in the
+ * order in which they happened.
  */
 final class StreamQueries {
   private static final int STRIP = 30;
@@ -74,11 +76,13 @@ final class StreamQueries {
   private static StreamSummary summary(Record row, List<RunPoint> points, boolean trend) {
     RunSummary latest = PgRunStore.summary(row);
     int last = row.get(STREAM.NEXT_RUN_NUMBER) - 1;
+    List<RunPoint> strip = points.stream().filter(point -> point.number() > last - STRIP).toList();
     return new StreamSummary(
         latest.stream(),
         row.get(STREAM.RUNS),
         latest,
-        points.stream().filter(point -> point.number() > last - STRIP).toList(),
+        strip,
+        Habit.of(strip.stream().map(RunPoint::startedAt).toList()),
         trend
             ? points.stream().filter(point -> (last - point.number()) % step(last) == 0).toList()
             : null);
@@ -116,7 +120,7 @@ final class StreamQueries {
             RUN.NUMBER.eq(count.minus(age)))
         .where(STREAM.PROJECT_ID.eq(projectId), STREAM.DELETED_AT.isNull())
         .and(which)
-        .orderBy(RUN.NUMBER)
+        .orderBy(RUN.STARTED_AT, RUN.NUMBER)
         .fetch()
         .stream()
         .collect(
