@@ -15,6 +15,7 @@ export type Attachment = Schemas['Attachment'];
 export type Part = Schemas['Part'];
 export type Counts = Schemas['Counts'];
 export type Changes = Schemas['Changes'];
+export type Difference = Schemas['Difference'];
 export type Suite = Schemas['Suite'];
 export type LongText = Schemas['LongText'];
 
@@ -175,6 +176,19 @@ export function goneQuery(project: string, run: Run) {
       unwrap(
         api.GET('/api/v1/projects/{project}/runs/{run}/gone', {
           params: { path: { project, run: run.id } },
+        }),
+      ),
+  });
+}
+
+/** What differs from another run of the stream, by its number. */
+export function comparisonQuery(project: string, run: Run, against: number) {
+  return queryOptions({
+    queryKey: [...runKeys.inside(project, run, 'differences'), against],
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/v1/projects/{project}/runs/{run}/differences', {
+          params: { path: { project, run: run.id }, query: { with: against } },
         }),
       ),
   });

@@ -21,7 +21,9 @@ export interface RunSearch {
   /** Counted from 1. */
   attempt?: number | undefined;
   filter?: string | undefined;
-  view?: 'suites' | 'gone' | undefined;
+  view?: 'suites' | 'gone' | 'differences' | undefined;
+  /** The number of a run that this one is compared with in place of the run before. */
+  against?: number | undefined;
   bundle?: number | undefined;
   /** The result that another one is held against, as `readPin` reads it. */
   pin?: string | undefined;
@@ -37,7 +39,11 @@ export function readRunSearch(search: { [key: string]: unknown } | RunSearch): R
     read.attempt = Number(search.attempt);
   }
   if (typeof search.filter === 'string') read.filter = search.filter;
+  if (Number.isInteger(search.against) && Number(search.against) > 0) {
+    read.against = Number(search.against);
+  }
   if (search.view === 'suites' || search.view === 'gone') read.view = search.view;
+  if (search.view === 'differences' && read.against) read.view = search.view;
   if (typeof search.bundle === 'number') read.bundle = search.bundle;
   if (typeof search.pin === 'string' && readPin(search.pin)) read.pin = search.pin;
   // A search for a number is read as one.

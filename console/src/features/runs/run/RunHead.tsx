@@ -20,22 +20,18 @@ import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { deleteRun, partsQuery, type Run } from '../api';
 import { DeleteDialog } from '../components/DeleteDialog';
 import { RunAbout } from '../components/RunAbout';
-import {
-  changeWords,
-  failingWords,
-  needsALook,
-  partNames,
-  type RunSearch,
-  runAbout,
-  sinceWords,
-} from '../model';
+import { failingWords, needsALook, partNames, type RunSearch, runAbout } from '../model';
 import { PartTable } from './PartTable';
 import { RunningNow } from './RunningNow';
+import { Since } from './Since';
 
 /** What the run is, what it came to, and what changed. */
 export function RunHead(props: {
   project: string;
   run: Run;
+  /** The number of a run that somebody chose to compare with. */
+  against: number | undefined;
+  onAgainst: (number: number | undefined) => void;
   onChange: (change: string) => void;
   onOverruled: () => void;
 }) {
@@ -103,24 +99,13 @@ export function RunHead(props: {
         <Neighbours project={project} run={run} />
       </div>
       <p className="mt-1.5 flex flex-wrap items-center gap-x-2 gap-y-1">
-        <span className="text-quiet">{sinceWords(run)}</span>
-        {changeWords(run.changes).map((word) => (
-          <button
-            key={word.change}
-            type="button"
-            onClick={() => props.onChange(word.change)}
-            className={`btn btn-xs font-normal ${
-              word.change === 'new failing' ? 'btn-outline btn-error font-semibold' : ''
-            }`}
-          >
-            {word.text}
-          </button>
-        ))}
-        {changeWords(run.changes).length === 0
-          ? run.open
-            ? 'nothing changed yet'
-            : 'nothing changed'
-          : null}
+        <Since
+          project={project}
+          run={run}
+          against={props.against}
+          onAgainst={props.onAgainst}
+          onChange={props.onChange}
+        />
         {run.overruled > 0 ? (
           <button
             type="button"

@@ -10,6 +10,7 @@ import { type Bundle, bundlesQuery } from '../bundles/api';
 import { BundleFrame } from '../bundles/BundleFrame';
 import { cleaned, type RunSearch } from '../model';
 import { ResultArea } from '../result/ResultArea';
+import { DifferenceList } from '../results/DifferenceList';
 import { FilterBar } from '../results/FilterBar';
 import { GoneList } from '../results/GoneList';
 import { narrow, type Quick } from '../results/quick';
@@ -76,8 +77,16 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
       <RunHead
         project={project}
         run={run}
+        against={search.against}
+        onAgainst={(against) =>
+          void change({ against, view: against === undefined ? undefined : 'differences' })
+        }
         onChange={(word) =>
-          word === 'gone' ? void change({ view: 'gone' }) : onQuick({ change: word })
+          search.against !== undefined
+            ? void change({ view: 'differences' })
+            : word === 'gone'
+              ? void change({ view: 'gone' })
+              : onQuick({ change: word })
         }
         onOverruled={() => onQuick({ overruled: true })}
       />
@@ -113,7 +122,15 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
           onFilter={(next) => void change({ filter: next })}
           onView={(view) => void change({ view })}
         />
-        {search.view === 'gone' ? (
+        {search.view === 'differences' && search.against !== undefined ? (
+          <DifferenceList
+            project={project}
+            run={run}
+            against={search.against}
+            selected={selected}
+            onSelect={(result) => void change({ result, attempt: undefined })}
+          />
+        ) : search.view === 'gone' ? (
           <GoneList project={project} run={run} />
         ) : search.view === 'suites' ? (
           <SuiteTree project={project} run={run} filter={filter} selected={selected} />

@@ -15,6 +15,7 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.edits.NoteText;
 import org.vinecellar.core.edits.Subject;
@@ -30,6 +31,7 @@ import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
 import org.vinecellar.core.results.Variant;
+import org.vinecellar.core.runs.Comparison;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunQuery;
@@ -93,8 +95,34 @@ class LedgerTest {
         assertThat(new Recount(STORE.database()).left(uploads.project()))
             .as("left of what was removed, seed %d: %s", seed, done)
             .isZero();
+        comparedByHandItIsTheSame(seed, done);
       }
     }
+  }
+
+  private void comparedByHandItIsTheSame(int seed, List<String> done) {
+    RunSummary run = someRun();
+    if (run == null) {
+      return;
+    }
+    Integer before = run.neighbours().previous();
+    if (before != null) {
+      long with = stores.runs().run(uploads.project(), STREAM, before).orElseThrow().id();
+      Comparison comparison = stores.runs().compare(uploads.project(), run.id(), with, 500);
+      assertThat(comparison.counts())
+          .as("#%d with #%d, seed %d: %s", run.number(), before, seed, done)
+          .isEqualTo(run.changes());
+      assertThat(comparison.differences()).hasSize(total(run.changes()));
+    }
+  }
+
+  private static int total(ChangeCounts counts) {
+    return counts.newFailing()
+        + counts.stillFailing()
+        + counts.fixed()
+        + counts.passedOnRetry()
+        + counts.added()
+        + counts.gone();
   }
 
   private String step() {

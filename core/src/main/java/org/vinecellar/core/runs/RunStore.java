@@ -36,6 +36,13 @@ public interface RunStore {
   /** In the order they arrived. */
   List<Part> parts(int projectId, long runId);
 
+  /**
+   * Compares a run with another one of the project, whichever that is.
+   *
+   * @param limit of the differences that are listed; all are counted
+   */
+  Comparison compare(int projectId, long runId, long with, int limit);
+
   /** A page of results of a run; given up like runs. */
   List<ResultRow> results(int projectId, long runId, ResultQuery query);
 

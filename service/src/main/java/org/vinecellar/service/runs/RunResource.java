@@ -320,6 +320,28 @@ public class RunResource {
     return store.gone(project.id(), id, criterion, MOST).stream().map(GoneBody::of).toList();
   }
 
+  @GET
+  @Path("{run}/differences")
+  @Operation(
+      operationId = "compareRuns",
+      summary = "What differs from another run of the stream; lists at most 500, counts all")
+  public ComparisonBody differences(
+      @PathParam("project") String key,
+      @PathParam("run") long id,
+      @QueryParam("with") @Nullable Integer with) {
+    Project project = caller.project(key, Right.READ);
+    RunSummary run = find(project, id);
+    if (with == null) {
+      throw invalid("name the number of the other run of the stream, as in ?with=12");
+    }
+    RunSummary other =
+        store
+            .run(project.id(), run.stream(), with)
+            .orElseThrow(
+                () -> notFound("stream “" + run.stream() + "”", "run", Integer.toString(with)));
+    return ComparisonBody.of(other, store.compare(project.id(), id, other.id(), MOST));
+  }
+
   private RunSummary find(Project project, long id) {
     return store
         .run(project.id(), id)

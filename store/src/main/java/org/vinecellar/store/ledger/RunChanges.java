@@ -3,10 +3,12 @@ package org.vinecellar.store.ledger;
 import static org.vinecellar.store.generated.Tables.RUN;
 
 import java.util.ArrayList;
+import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.function.Consumer;
 import org.jooq.Cursor;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -64,6 +66,35 @@ final class RunChanges {
     } finally {
       dsl.execute("set local enable_nestloop = on");
     }
+  }
+
+  /**
+   * Looks at the differences and keeps nothing.
+   *
+   * @param tellGone as for {@link #compare}
+   * @param most of one kind that are handed on; all are counted
+   */
+  ChangeCounts look(boolean tellGone, int most, Consumer<RunComparison.Different> each) {
+    dsl.execute("set local enable_nestloop = off");
+    Map<Change, Integer> handed = new EnumMap<>(Change.class);
+    ChangeCounts counts = ChangeCounts.NONE;
+    try (Cursor<Record> rows = candidates()) {
+      while (rows.hasNext()) {
+        Record row = Objects.requireNonNull(rows.fetchNext());
+        Outcome before = outcome(row, 1);
+        Change change = change(row, before);
+        if (change == null || (change == Change.GONE && !tellGone)) {
+          continue;
+        }
+        counts = counts.add(change, 1);
+        if (handed.merge(change, 1, Integer::sum) <= most) {
+          each.accept(
+              new RunComparison.Different(row.get(0, Long.class), change, before, outcome(row, 2)));
+        }
+      }
+    }
+    dsl.execute("set local enable_nestloop = on");
+    return counts;
   }
 
   /**

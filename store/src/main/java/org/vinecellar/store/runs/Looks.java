@@ -49,6 +49,11 @@ final class Looks {
     return look(wide, filter, query);
   }
 
+  /** Through two runs, whole. */
+  <T> T heavy(Function<DSLContext, T> query) {
+    return in(intoRuns, WAIT, () -> sql.within(patience, query));
+  }
+
   /** For values that there are: at once and not for long, or not at all. */
   <T> T values(Function<DSLContext, T> query) {
     return in(glances, Duration.ZERO, () -> sql.within(GLANCE, query));
