@@ -19,7 +19,7 @@ final class Rehearsal {
       "{'tests':2,'passed':1,'failed':1,'errored':0,'skipped':0,'notReached':0,'retried':0,'setUps':0}";
   private static final String RECEIPT =
       "{'url':'http://127.0.0.1/','stream':'a/b','number':1,'duplicate':false,'open':false,'part':"
-          + COUNTS + ",'run':" + COUNTS + ",'changes':{'newFailing':1,'stillFailing':0,'fixed':0,"
+          + COUNTS + ",'run':" + COUNTS + ",'changes':{'newFailing':1,'failingAsBefore':0,'fixed':0,"
           + "'passedOnRetry':0,'added':0,'gone':0},'files':[{'file':'a.xml','problems':[]}]}";
   private static final String RESULTS =
       "<testsuite name='S'><testcase name='a'/><testcase name='b'><failure message='c'/>"

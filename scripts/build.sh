@@ -1,14 +1,15 @@
 # Builds what has changed since the last time.
 
 STAMP="$ROOT/target/built"
-JARS=(service/target/quarkus-app/quarkus-run.jar client/target/vine.jar demo/target/demo-0.1.0.jar)
+JARS=(service/target/quarkus-app/quarkus-run.jar client/target/vine.jar demo/target/demo-0.1.0.jar
+  listeners/junit/target/vine-junit-listener.jar)
 
 # The console's API types are made by the build itself, out of a file that counts.
 is_built() {
   [ -f "$STAMP" ] || return 1
   local jar
   for jar in "${JARS[@]}"; do [ -f "$ROOT/$jar" ] || return 1; done
-  [ -z "$(find "$ROOT"/{core,store,console,service,client,demo,pom.xml} \
+  [ -z "$(find "$ROOT"/{core,store,console,service,client,listeners,demo,pom.xml} \
     \( -name target -o -name node_modules -o -name dist -o -name schema.d.ts -o -path "$ROOT"'/*/src/test' \) -prune \
     -o -type f -newer "$STAMP" -print -quit)" ]
 }

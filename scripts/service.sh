@@ -20,6 +20,7 @@ service_launch() { # port
   env "${database[@]}" VINE_PORT="$1" VINE_BUNDLE_PORT="${VINE_BUNDLE_PORT:-$bundles}" \
     VINE_DATA_DIR="${VINE_DATA_DIR:-$DATA/service}" \
     VINE_CLIENT_JAR="${VINE_CLIENT_JAR:-$ROOT/client/target/vine.jar}" \
+    VINE_CLIENT_LISTENER="${VINE_CLIENT_LISTENER:-$ROOT/listeners/junit/target/vine-junit-listener.jar}" \
     VINE_FIRST_ACCESS_FILE="$DATA/first-access.json" \
     VINE_FIRST_PROJECT="$FIRST_PROJECT" VINE_FIRST_PROJECT_NAME="$FIRST_PROJECT_NAME" \
     setsid java ${VINE_JAVA_OPTS:--Xmx512m} -XX:+UseG1GC -XX:+ExitOnOutOfMemoryError -Dfile.encoding=UTF-8 \

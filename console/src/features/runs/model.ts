@@ -125,7 +125,7 @@ export interface ChangeWord {
 export function changeWords(changes: Changes): ChangeWord[] {
   const all: [string, number][] = [
     ['new failing', changes.newFailing],
-    ['still failing', changes.stillFailing],
+    ['failing as before', changes.failingAsBefore],
     ['fixed', changes.fixed],
     ['passed on retry', changes.passedOnRetry],
     ['added', changes.added],

@@ -24,7 +24,7 @@ export const NO_COUNTS: Counts = {
 
 export const NO_CHANGES = {
   newFailing: 0,
-  stillFailing: 0,
+  failingAsBefore: 0,
   fixed: 0,
   passedOnRetry: 0,
   added: 0,

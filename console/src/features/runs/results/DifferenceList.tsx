@@ -29,12 +29,12 @@ export function DifferenceList(props: {
         const some = found.data.differences.filter((one) => one.change === word.change);
         return (
           <section key={word.change} aria-label={word.change}>
-            <h3 className="sticky top-0 bg-base-100 px-4 py-2 font-semibold">
+            <h2 className="sticky top-0 bg-base-100 px-4 py-2 font-semibold">
               {word.text}
               {some.length < word.count ? (
                 <span className="font-normal text-quiet"> (the first {some.length})</span>
               ) : null}
-            </h3>
+            </h2>
             <ul>
               {some.map((one) => (
                 <Row key={one.testId} one={one} {...props} />

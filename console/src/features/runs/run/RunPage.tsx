@@ -66,7 +66,7 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
     (next: Partial<Quick>) =>
       void change({
         filter: narrow(filter, next),
-        view: search.view === 'gone' ? undefined : search.view,
+        view: search.view === 'suites' ? 'suites' : undefined,
       }),
     [change, filter, search.view],
   );
@@ -119,7 +119,9 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
           filter={filter}
           view={search.view}
           onQuick={onQuick}
-          onFilter={(next) => void change({ filter: next })}
+          onFilter={(next) =>
+            void change({ filter: next, view: search.view === 'suites' ? 'suites' : undefined })
+          }
           onView={(view) => void change({ view })}
         />
         {search.view === 'differences' && search.against !== undefined ? (

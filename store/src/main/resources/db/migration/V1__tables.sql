@@ -273,7 +273,7 @@ create table run (
   duration_us bigint not null,
   previous_id integer,
   new_failing integer not null,
-  still_failing integer not null,
+  failing_as_before integer not null,
   fixed integer not null,
   passed_on_retry integer not null,
   added integer not null,

@@ -356,6 +356,32 @@ class ConsoleTest {
   }
 
   @Test
+  void aRunIsComparedWithOneThatIsChosen() {
+    String before = "<testsuite name='fares'><testcase name='adds'/><testcase name='old'/>";
+    String failing =
+        "<testsuite name='fares'><testcase name='adds'><failure message='oh'/></testcase>";
+    push("console/compare", before + "</testsuite>");
+    push("console/compare", failing + "<testcase name='old'/></testsuite>");
+    push("console/compare", failing + "<testcase name='fresh'/></testsuite>");
+    page.navigate(portal.url + "/main/runs/console/compare/3");
+    assertThat(page.locator("header").last()).containsText("Since #2:");
+    page.getByText("compare with another run").click();
+    page.getByLabel("Run to compare with").selectOption("1");
+    assertThat(page).hasURL(Pattern.compile("against=1"));
+    Locator list = page.getByRole(AriaRole.REGION, new Page.GetByRoleOptions().setName("Results"));
+    assertThat(list).containsText("passed in #1, failed now");
+    assertThat(list).containsText("not there in #1, passed now");
+    assertThat(list).containsText("passed in #1, not there now");
+    isAccessible();
+    page.reload();
+    assertThat(list).containsText("1 gone");
+    list.getByText("fresh").click();
+    assertThat(panel()).containsText("fresh");
+    page.getByText("with the run before").click();
+    assertThat(page.locator("header").last()).containsText("Since #2:");
+  }
+
+  @Test
   void theSuiteTreeIsFilteredToo() {
     push(
         "console/tree",

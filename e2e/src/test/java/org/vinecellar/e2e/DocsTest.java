@@ -104,6 +104,51 @@ class DocsTest {
     }
   }
 
+  /** The listener, as the page says: from the portal, in a build of its own that tries again. */
+  @Test
+  void theListenerOfAPortalTellsOfABuildAndItsReruns() throws IOException {
+    Portal portal = Portal.shared();
+    String page = Files.readString(Shell.ROOT.resolve("docs/PIPELINES.md"));
+    Matcher blocks = BLOCK.matcher(page);
+    String plugin = "";
+    while (blocks.find()) {
+      plugin = blocks.group(1).equals("xml") ? blocks.group(2) : plugin;
+    }
+    Path sample = Shell.ROOT.resolve("e2e/src/test/resources/listener");
+    Files.writeString(
+        work.resolve("pom.xml"),
+        Files.readString(sample.resolve("pom.xml")).replace("<!-- plugin -->", plugin));
+    Path tests = Files.createDirectories(work.resolve("src/test/java"));
+    Files.copy(sample.resolve("WaveringTest.txt"), tests.resolve("WaveringTest.java"));
+    Map<String, String> environment =
+        Map.of(
+            "VINE_URL",
+            portal.url,
+            "VINE_TOKEN",
+            portal.token,
+            "VINE_SPOOL",
+            work.resolve("spool").toString(),
+            "VINE_STREAM",
+            "docs/listener",
+            "VINE_COMMAND",
+            Shell.ROOT.resolve("vine").toString(),
+            "VINE_PIPE_LOG",
+            work.resolve("pipe.log").toString());
+    String script =
+        "curl -fsS -o vine-junit-listener.jar \"$VINE_URL/client/vine-junit-listener.jar\""
+            + " && mvn -q -B -ntp test -Dsurefire.rerunFailingTestsCount=2";
+    Shell.Result build =
+        Shell.run(work, environment, List.of("bash", "-euo", "pipefail", "-c", script));
+    assertThat(build.code()).as("%s%n%s", build.out(), build.err()).isZero();
+    var run = portal.get("/api/v1/projects/main/runs?stream=docs/listener");
+    assertThat(run).as(Files.readString(work.resolve("pipe.log"))).hasSize(1);
+    var counts = run.path(0).path("counts");
+    assertThat(counts.path("passed").asInt()).isEqualTo(2);
+    assertThat(counts.path("failed").asInt()).isZero();
+    assertThat(counts.path("retried").asInt()).isEqualTo(1);
+    assertThat(run.path(0).path("open").asBoolean()).isFalse();
+  }
+
   @ParameterizedTest
   @MethodSource("pages")
   void everyLinkOfAPageLeadsSomewhere(Path page) throws IOException {

@@ -74,7 +74,7 @@ class WorkTest {
       boolean failed = random.nextBoolean();
       String body =
           "<testcase name='t" + test + "'>" + (failed ? "<failure/>" : "") + "</testcase>";
-      wanted.put("t" + test, failed ? "still failing" : "new failing");
+      wanted.put("t" + test, failed ? "failing as before" : "new failing");
       send(portals, test, stream, "one", body);
       sent.incrementAndGet();
     }

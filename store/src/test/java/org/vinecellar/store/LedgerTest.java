@@ -118,7 +118,7 @@ class LedgerTest {
 
   private static int total(ChangeCounts counts) {
     return counts.newFailing()
-        + counts.stillFailing()
+        + counts.failingAsBefore()
         + counts.fixed()
         + counts.passedOnRetry()
         + counts.added()

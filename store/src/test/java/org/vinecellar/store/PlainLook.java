@@ -155,7 +155,7 @@ final class PlainLook {
         .number(Attribute.RUN_OVERRULED, run.overruled())
         .with(Attribute.RUN_TEST_TIME, seconds(run.durationMicros()))
         .number(Attribute.RUN_NEW_FAILING, run.changes().newFailing())
-        .number(Attribute.RUN_STILL_FAILING, run.changes().stillFailing())
+        .number(Attribute.RUN_FAILING_AS_BEFORE, run.changes().failingAsBefore())
         .number(Attribute.RUN_FIXED, run.changes().fixed())
         .number(Attribute.RUN_PASSED_ON_RETRY, run.changes().passedOnRetry())
         .number(Attribute.RUN_ADDED, run.changes().added())

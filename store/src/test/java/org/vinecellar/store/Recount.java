@@ -293,7 +293,7 @@ final class Recount {
         statement.executeQuery(
             "select "
                 + counts
-                + ", duration_us, overruled, new_failing, still_failing, fixed, passed_on_retry,"
+                + ", duration_us, overruled, new_failing, failing_as_before, fixed, passed_on_retry,"
                 + " added, gone from run"
                 + where
                 + "id = "

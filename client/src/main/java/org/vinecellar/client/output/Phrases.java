@@ -45,7 +45,7 @@ final class Phrases {
   static String changes(JsonNode changes) {
     String[][] all = {
       {"newFailing", "new failing"},
-      {"stillFailing", "still failing"},
+      {"failingAsBefore", "failing as before"},
       {"fixed", "fixed"},
       {"passedOnRetry", "passed on retry"},
       {"added", "added"},

@@ -12,7 +12,7 @@ public enum Change {
   /** Fails now and did not before. */
   NEW_FAILING(1),
   /** Failed before and fails now. */
-  STILL_FAILING(2),
+  FAILING_AS_BEFORE(2),
   /** Failed before and passes now. */
   FIXED(3),
   /** Passes now, but only after failed attempts. */
@@ -35,7 +35,7 @@ public enum Change {
 
   /** Whether a test of which it is told fails. */
   public boolean isFailing() {
-    return this == NEW_FAILING || this == STILL_FAILING;
+    return this == NEW_FAILING || this == FAILING_AS_BEFORE;
   }
 
   /** The word in the API, e.g. {@code new failing}. */
@@ -70,7 +70,7 @@ public enum Change {
       return before == null ? null : GONE;
     }
     if (now.isFailing()) {
-      return before != null && before.isFailing() ? STILL_FAILING : NEW_FAILING;
+      return before != null && before.isFailing() ? FAILING_AS_BEFORE : NEW_FAILING;
     }
     if (now == Outcome.PASSED && onRetry) {
       return PASSED_ON_RETRY;

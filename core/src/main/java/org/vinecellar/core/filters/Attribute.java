@@ -42,8 +42,8 @@ public enum Attribute {
   RUN_TEST_TIME(Thing.RUN, "testTime", Kind.SECONDS, "all its results together"),
   RUN_NEW_FAILING(
       Thing.RUN, "newFailing", Kind.NUMBER, "tests that fail and did not in the run before"),
-  RUN_STILL_FAILING(
-      Thing.RUN, "stillFailing", Kind.NUMBER, "tests that fail as they did in the run before"),
+  RUN_FAILING_AS_BEFORE(
+      Thing.RUN, "failingAsBefore", Kind.NUMBER, "tests that fail as they did in the run before"),
   RUN_FIXED(Thing.RUN, "fixed", Kind.NUMBER, "tests that pass and failed in the run before"),
   RUN_PASSED_ON_RETRY(
       Thing.RUN, "passedOnRetry", Kind.NUMBER, "tests that passed only after failed attempts"),

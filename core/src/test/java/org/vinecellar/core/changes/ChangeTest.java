@@ -13,7 +13,7 @@ class ChangeTest {
     "PASSED,  FAILED,      false, NEW_FAILING",
     "SKIPPED, ERRORED,     false, NEW_FAILING",
     ",        FAILED,      false, NEW_FAILING",
-    "FAILED,  ERRORED,     true,  STILL_FAILING",
+    "FAILED,  ERRORED,     true,  FAILING_AS_BEFORE",
     "ERRORED, PASSED,      false, FIXED",
     "FAILED,  PASSED,      true,  PASSED_ON_RETRY",
     "PASSED,  PASSED,      true,  PASSED_ON_RETRY",

@@ -144,6 +144,10 @@ public interface VineConfig {
     /** The client's jar. */
     @WithDefault("client/target/vine.jar")
     String jar();
+
+    /** The jar of the listener for the JUnit Platform. */
+    @WithDefault("listeners/junit/target/vine-junit-listener.jar")
+    String listener();
   }
 
   /** Where the service writes. */

@@ -9,7 +9,7 @@ import java.nio.file.Path;
 import java.util.List;
 import org.vinecellar.service.config.VineConfig;
 
-/** Serves the console under every address of its own, and the client's jar. */
+/** Serves the console under every address of its own, and the jars of client and listener. */
 @ApplicationScoped
 public class ConsoleRoutes {
   private static final List<String> NOT_VIEWS =
@@ -22,7 +22,14 @@ public class ConsoleRoutes {
   }
 
   void register(@Observes Router router) {
-    router.get("/client/vine.jar").handler(this::client);
+    router
+        .get("/client/vine.jar")
+        .handler(context -> jar(context, config.client().jar(), "the client", "VINE_CLIENT_JAR"));
+    router
+        .get("/client/vine-junit-listener.jar")
+        .handler(
+            context ->
+                jar(context, config.client().listener(), "the listener", "VINE_CLIENT_LISTENER"));
     router.get("/client/vine").handler(ConsoleRoutes::script);
     router.get("/*").order(-1000).handler(ConsoleRoutes::cache);
     router.get("/*").order(-900).handler(ConsoleRoutes::console);
@@ -52,8 +59,8 @@ public class ConsoleRoutes {
     }
   }
 
-  private void client(RoutingContext context) {
-    Path jar = Path.of(config.client().jar());
+  private static void jar(RoutingContext context, String file, String what, String setting) {
+    Path jar = Path.of(file);
     if (Files.isReadable(jar)) {
       context
           .response()
@@ -64,7 +71,7 @@ public class ConsoleRoutes {
           .response()
           .setStatusCode(404)
           .putHeader("Content-Type", "text/plain; charset=utf-8")
-          .end("This portal does not offer the client: VINE_CLIENT_JAR names no file.\n");
+          .end("This portal does not offer " + what + ": " + setting + " names no file.\n");
     }
   }
 

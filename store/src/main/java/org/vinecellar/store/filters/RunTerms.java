@@ -67,7 +67,7 @@ final class RunTerms extends Terms {
       case RUN_OVERRULED -> match.number(run.OVERRULED);
       case RUN_TEST_TIME -> match.micros(run.DURATION_US);
       case RUN_NEW_FAILING -> match.number(run.NEW_FAILING);
-      case RUN_STILL_FAILING -> match.number(run.STILL_FAILING);
+      case RUN_FAILING_AS_BEFORE -> match.number(run.FAILING_AS_BEFORE);
       case RUN_FIXED -> match.number(run.FIXED);
       case RUN_PASSED_ON_RETRY -> match.number(run.PASSED_ON_RETRY);
       case RUN_ADDED -> match.number(run.ADDED);

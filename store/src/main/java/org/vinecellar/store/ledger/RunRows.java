@@ -25,7 +25,7 @@ public final class RunRows {
   public static Map<Field<Integer>, Integer> ofChanges(ChangeCounts changes) {
     return Map.of(
         RUN.NEW_FAILING, changes.newFailing(),
-        RUN.STILL_FAILING, changes.stillFailing(),
+        RUN.FAILING_AS_BEFORE, changes.failingAsBefore(),
         RUN.FIXED, changes.fixed(),
         RUN.PASSED_ON_RETRY, changes.passedOnRetry(),
         RUN.ADDED, changes.added(),
@@ -36,7 +36,7 @@ public final class RunRows {
   public static ChangeCounts changes(Record row) {
     return new ChangeCounts(
         row.get(RUN.NEW_FAILING),
-        row.get(RUN.STILL_FAILING),
+        row.get(RUN.FAILING_AS_BEFORE),
         row.get(RUN.FIXED),
         row.get(RUN.PASSED_ON_RETRY),
         row.get(RUN.ADDED),
