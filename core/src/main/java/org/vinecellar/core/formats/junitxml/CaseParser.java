@@ -123,10 +123,7 @@ final class CaseParser {
     List<Attempt> attempts = attempts();
     remember(attempts);
     boolean failing = attempts.get(attempts.size() - 1).outcome().isFailing();
-    boolean hook =
-        failing
-            && name != null
-            && (HOOK.matcher(name).find() || isCollection() || isConfiguration());
+    boolean hook = failing && name != null && (isHook(name) || isCollection() || isConfiguration());
     ResultKind kind = hook || (failing && namesNoTest(path)) ? ResultKind.SETUP : ResultKind.TEST;
     TestId id =
         kind == ResultKind.SETUP && !hook
@@ -143,18 +140,32 @@ final class CaseParser {
   }
 
   private static @Nullable String withoutCall(@Nullable String name) {
-    Matcher call = name == null || !name.endsWith(")") ? null : CALL.matcher(name);
+    Matcher call =
+        name == null || !name.endsWith(")") || !name.contains("](") ? null : CALL.matcher(name);
     return call != null && call.matches() ? call.group(1) : name;
   }
 
+  /** What each case is asked: by its first character mostly. */
+  private static boolean isHook(String name) {
+    char first = name.isEmpty() ? ' ' : name.charAt(0);
+    return (first == '"' || first == '@') && HOOK.matcher(name).find();
+  }
+
   private boolean isConfiguration() {
-    return failures.stream()
-        .anyMatch(one -> one.trace() != null && CONFIGURATION.matcher(one.trace()).find());
+    for (Failure one : failures) {
+      String trace = one.trace();
+      if (trace != null
+          && trace.contains("at org.testng.")
+          && CONFIGURATION.matcher(trace).find()) {
+        return true;
+      }
+    }
+    return false;
   }
 
   /** Whether it is a hook that did well, which is no test. */
   boolean isFineHook() {
-    return !stumbled && !skipped && name != null && HOOK.matcher(name).find();
+    return !stumbled && !skipped && name != null && isHook(name);
   }
 
   /** Whether it tells of an error, in the word of the file. */
