@@ -67,7 +67,8 @@ final class PushCommand implements Callable<Integer> {
     SettingsFile file = SettingsFile.near(Path.of(""));
     Portal portal = options.portal(environment, file);
     List<Map.Entry<String, String>> fields = settings.fields(environment, file);
-    Job.Status status = jobStatus.of(environment, new PipelineEnvironment(environment, file));
+    PipelineEnvironment pipeline = new PipelineEnvironment(environment, file);
+    Job.Status status = jobStatus.of(environment, pipeline);
     boolean wrong = status != null && status != Job.Status.PASSED;
     if (status != null) {
       fields.add(Map.entry("job_status", status.word()));
@@ -88,6 +89,7 @@ final class PushCommand implements Callable<Integer> {
               + UploadRequest.MAX_FILES
               + "); send them in parts, each with the same --run KEY. Nothing was sent.");
     }
+    OldFiles.warn(paths, pipeline.value("job-started"), terminal);
     List<UploadForm.FilePart> parts = parts(file, paths);
     bundles.add(fields, parts, terminal);
     return new Sender(

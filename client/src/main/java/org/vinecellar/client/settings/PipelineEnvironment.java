@@ -107,6 +107,13 @@ public final class PipelineEnvironment {
     table.put(
         "job-status",
         List.of("CI_JOB_STATUS", "AGENT_JOBSTATUS", "DRONE_BUILD_STATUS", "TRAVIS_TEST_RESULT"));
+    table.put(
+        "job-started",
+        List.of(
+            "CI_JOB_STARTED_AT",
+            "DRONE_STAGE_STARTED",
+            "DRONE_BUILD_STARTED",
+            "CI_PIPELINE_STARTED"));
     return table;
   }
 

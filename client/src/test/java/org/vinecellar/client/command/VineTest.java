@@ -12,6 +12,8 @@ import java.net.ServerSocket;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -275,7 +277,7 @@ class VineTest {
     assertThat(flushed.code()).isZero();
     assertThat(flushed.out()).endsWith("2 uploads sent\n");
     assertThat(forms).hasSize(2);
-    assertThat(forms.get(0)).contains("c1").contains("name=\"at\"").contains("r.xml\"");
+    assertThat(forms.get(0)).contains("c1").contains("name=\"made\"").contains("r.xml\"");
     assertThat(forms.get(1)).contains("c2");
     assertThat(waiting()).isEmpty();
     assertThat(vine(environment(), "flush").out()).startsWith("nothing waits in ");
@@ -452,5 +454,24 @@ class VineTest {
                 + " close, flush, import, runs, tests, show, describe and overrule\n");
     assertThat(vine(Map.of(), "help", "push").out()).startsWith("Usage: vine push");
     assertThat(vine(Map.of(), "help").out()).isEqualTo(help.out());
+  }
+
+  @Test
+  void filesThatAreOlderThanTheJobAreNamed() throws IOException {
+    Files.setLastModifiedTime(
+        work.resolve("r.xml"), FileTime.from(Instant.parse("2026-11-20T03:00:00Z")));
+    for (String started :
+        List.of("2026-11-20T03:05:00Z", "2026-11-20T04:05:00+01:00", "1795143900")) {
+      Map<String, String> job = environment();
+      job.put("CI_JOB_STARTED_AT", started);
+      Ended ended = vine(job, "push", work.resolve("r.xml").toString(), "--stream", "s");
+      assertThat(ended.err())
+          .as(started)
+          .contains("1 file is older than this job, which began at 2026-11-20T03:05:00Z");
+      job.put("CI_JOB_STARTED_AT", "2026-11-20T03:00:30Z");
+      assertThat(vine(job, "push", work.resolve("r.xml").toString(), "--stream", "s").err())
+          .as("clocks differ a little")
+          .doesNotContain("older");
+    }
   }
 }
