@@ -16,6 +16,7 @@ import org.junit.jupiter.api.extension.RegisterExtension;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.vinecellar.core.ingest.UploadRequest.PartKey;
+import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Variant;
 import org.vinecellar.core.runs.ResultDetail;
 import org.vinecellar.core.runs.ResultQuery;
@@ -110,6 +111,34 @@ class VariantsTest {
       uploads.sendPart(stream, key, piece.key(), Map.of(), TestUploads.suite("Quay", piece.cases));
     }
     assertThat(stores.ingest().close(uploads.project(), run(stream, night).id(), NOW)).isTrue();
+  }
+
+  private static String minute(String began, String outcome) {
+    return "<testsuite name='Quay' timestamp='2026-11-20T"
+        + began
+        + "Z'><testcase name='boards' time='60'>"
+        + (outcome.equals("F") ? "<failure message='late'/>" : "")
+        + "</testcase></testsuite>";
+  }
+
+  /** A name that two jobs of a matrix share by mistake hides no failure: they ran at once. */
+  @Test
+  void partsOfOneNameThatRanAtOnceAreNoTries() {
+    List<String> both = List.of(minute("20:00:00", "F"), minute("20:00:05", "P"));
+    for (List<String> texts : List.of(both, List.of(both.get(1), both.get(0)))) {
+      String stream = "at-once-" + texts.get(0).length();
+      for (String text : texts) {
+        uploads.sendPart(stream, "k", PartKey.named("e2e"), Map.of(), text);
+      }
+      assertThat(run(stream, 1).counts())
+          .extracting(Counts::failed, Counts::passed, Counts::retried)
+          .containsExactly(1, 1, 0);
+      uploads.sendPart(stream, "k", PartKey.named("e2e"), Map.of(), minute("20:05:00", "P"));
+      assertThat(run(stream, 1).counts())
+          .as("what runs after them tries again")
+          .extracting(Counts::failed, Counts::passed, Counts::retried)
+          .containsExactly(0, 1, 1);
+    }
   }
 
   private record Part(PartKey key, String first, String second) {}
