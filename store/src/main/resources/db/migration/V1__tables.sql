@@ -362,6 +362,9 @@ create table part (
   constraint part_content_unique unique (project_id, run_id, content_hash)
 );
 
+-- Those of which there may soon be no sign.
+create index part_live on part (live_at) where live_batch is not null and not broken_off;
+
 create table part_file (
   project_id integer not null,
   run_id integer not null,

@@ -59,9 +59,13 @@ public final class Draft implements AutoCloseable {
     FileChannel channel =
         FileChannel.open(
             hidden.resolve("0"), StandardOpenOption.CREATE_NEW, StandardOpenOption.WRITE);
-    FileLock unused = channel.lock();
-    Path directory =
-        Files.move(hidden, spool.resolve(BEGIN + name), StandardCopyOption.ATOMIC_MOVE);
+    Path directory = hidden;
+    try {
+      FileLock unused = channel.lock();
+      directory = Files.move(hidden, spool.resolve(BEGIN + name), StandardCopyOption.ATOMIC_MOVE);
+    } catch (IOException e) {
+      // A disk without locks: nobody could tell whether its process lives, so it stays hidden.
+    }
     Draft draft = new Draft(directory, channel, url, project, fileName, now);
     draft.describe(fields);
     return draft;
@@ -122,7 +126,8 @@ public final class Draft implements AutoCloseable {
   }
 
   private static Path waiting(Path draft) {
-    return draft.resolveSibling(draft.getFileName().toString().substring(BEGIN.length()));
+    String name = draft.getFileName().toString();
+    return draft.resolveSibling(name.substring(name.indexOf('-') + 1));
   }
 
   /** False when its process lives. One of nothing is dropped. */

@@ -52,7 +52,10 @@ public class Upkeep {
     this.config = config;
   }
 
-  @Scheduled(every = "10s", delayed = "1m")
+  @Scheduled(
+      every = "10s",
+      delayed = "1m",
+      concurrentExecution = Scheduled.ConcurrentExecution.SKIP)
   void breakOffSilentParts() {
     int broken = live.breakOffSilent(NO_SIGN, clock.instant());
     if (broken > 0) {

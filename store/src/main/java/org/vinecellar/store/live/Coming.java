@@ -33,7 +33,6 @@ import org.vinecellar.store.ledger.SuiteCounts;
 import org.vinecellar.store.results.Dictionary;
 import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.results.ResultRows;
-import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 
@@ -141,16 +140,18 @@ final class Coming {
     for (int i = 0; i < tests.length; i++) {
       suitesOf.put(tests[i], results.get(i).test().suite());
     }
+    // Each is looked up by itself: of a part that grows, PostgreSQL never knows how large it is.
     for (Record gone :
         dsl.fetch(
-            "delete from result_row where run_id = ? and test_id = any(?)"
-                + " and place between ? and ? returning place, test_id",
+            "select r.place, t.id from unnest(cast(? as int[])) as t(id) cross join lateral"
+                + " (select place from result_row where run_id = ? and test_id = t.id offset 0) r"
+                + " where r.place between ? and ?",
+            suitesOf.keySet().stream().map(Math::toIntExact).toArray(Integer[]::new),
             place.runId(),
-            Ids.of(suitesOf.keySet()),
             Packed.first(place.partNo()),
             Packed.last(place.partNo()))) {
       int at = gone.get(0, Integer.class);
-      for (String table : List.of("overruling", "attempt", "result_note")) {
+      for (String table : List.of("overruling", "attempt", "result_note", "result_row")) {
         dsl.execute("delete from " + table + " where run_id = ? and place = ?", place.runId(), at);
       }
       SuitePath suite = Objects.requireNonNull(suitesOf.get(gone.get(1, Long.class)));

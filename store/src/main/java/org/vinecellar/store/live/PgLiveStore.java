@@ -37,6 +37,9 @@ public final class PgLiveStore implements LiveStore {
   /** As often as the run of a key may become another one meanwhile. */
   private static final int TRIES = 4;
 
+  /** So many parts are broken off together; the rest a little later. */
+  private static final int AT_ONCE = 500;
+
   private final Sql sql;
   private final IngestStore ingest;
 
@@ -130,7 +133,8 @@ public final class PgLiveStore implements LiveStore {
                     dsl.select(PART.PROJECT_ID, PART.RUN_ID, PART.PART_NO, PART.LIVE_AT)
                         .from(PART)
                         .where(PART.LIVE_BATCH.isNotNull(), PART.BROKEN_OFF.isFalse(), which)
-                        .orderBy(PART.RUN_ID, PART.PART_NO)
+                        .orderBy(PART.LIVE_AT)
+                        .limit(AT_ONCE)
                         .fetch()));
     for (Record part : parts) {
       change(
