@@ -81,6 +81,7 @@ class RightsTest {
         "GET " + p + "/runs/{run}/results/{result}",
         "GET " + p + "/runs/{run}/suites",
         "GET " + p + "/runs/{run}/gone",
+        "GET " + p + "/runs/{run}/differences",
         "GET " + p + "/runs/{run}/parts/{part}/files/{file}",
         "GET " + p + "/runs/{run}/attachments/{attachment}",
         "GET " + p + "/{kind}/{id}/note",
