@@ -17,10 +17,12 @@ import org.vinecellar.core.results.TestResult;
 final class LiveNames {
   private static final int MAX_KNOWN = 200_000;
   private static final int MAX_TRIES = 10_000;
+  private static final long MAX_CHARS = 8_000_000;
   private static final int MAX_ATTEMPTS = 20;
 
   private final Map<Key128, Integer> seen = new HashMap<>();
   private final Map<Key128, List<Attempt>> tries = new HashMap<>();
+  private long chars;
 
   TestResult of(TestResult result, Repeat repeat) {
     Key128 key = result.test().key();
@@ -45,7 +47,8 @@ final class LiveNames {
 
   /** Only what failed is tried again. */
   private TestResult remembered(Key128 key, TestResult result) {
-    if (result.outcome().isFailing() && tries.size() < MAX_TRIES) {
+    if (result.outcome().isFailing() && tries.size() < MAX_TRIES && chars < MAX_CHARS) {
+      chars += result.attempts().stream().mapToLong(Attempt::textChars).sum();
       tries.put(key, result.attempts());
     }
     return result;

@@ -103,8 +103,11 @@ public final class Draft implements AutoCloseable {
 
   /** It was sent, or is nothing. */
   public void remove() throws IOException {
+    // First the name, as long as it is locked: nobody adopts what is going.
+    Path going = directory.resolveSibling(".gone" + directory.getFileName());
+    Path unused = Files.move(directory, going, StandardCopyOption.ATOMIC_MOVE);
     channel.close();
-    Spool.delete(directory);
+    Spool.delete(going);
   }
 
   /** Lets it wait in the spool, under this path. */

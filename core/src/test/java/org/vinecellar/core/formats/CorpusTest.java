@@ -106,6 +106,19 @@ class CorpusTest {
         .isEqualTo(new Counts(passed, failed, errored, skipped, missed, retried, setUps));
   }
 
+  /** What waits for its next try is not lost with the end of the file. */
+  @Test
+  void ofAFileThatIsCutOffWhatWasSkippedIsKept() {
+    String cut =
+        "<testsuite xsi:noNamespaceSchemaLocation='surefire.xsd' name='TestSuite'"
+            + " xmlns:xsi='http://www.w3.org/2001/XMLSchema-instance'>"
+            + "<testcase name='moors[a](1)' classname='q.Quay'><skipped message='late'/></testcase>"
+            + "<testcase name='sails' classname='q.Quay'/><testcase name='boa";
+    Counts counts = recording.read(cut).total();
+    assertThat(counts.skipped()).isEqualTo(1);
+    assertThat(counts.passed()).isEqualTo(1);
+  }
+
   /** What is normal for a framework is not told as a problem each night. */
   @ParameterizedTest
   @ValueSource(strings = {"surefire-junit5", "surefire-nested"})

@@ -5,14 +5,12 @@ import static org.vinecellar.store.generated.Tables.PART;
 import static org.vinecellar.store.generated.Tables.PART_FILE;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.STREAM;
-import static org.vinecellar.store.generated.Tables.TEST;
 
 import com.fasterxml.jackson.core.type.TypeReference;
 import com.fasterxml.jackson.databind.JsonNode;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -54,11 +52,8 @@ import org.vinecellar.store.blobs.BlobStore;
 import org.vinecellar.store.edits.NoteRows;
 import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.ledger.CountColumns;
-import org.vinecellar.store.ledger.RunComparison;
 import org.vinecellar.store.ledger.RunOrder;
 import org.vinecellar.store.ledger.RunRows;
-import org.vinecellar.store.results.Packed;
-import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 
@@ -325,41 +320,7 @@ public final class PgRunStore implements RunStore {
 
   @Override
   public Comparison compare(int projectId, long runId, long with, int limit) {
-    return looks.heavy(
-        dsl -> {
-          RunComparison.Found found = RunComparison.between(dsl, projectId, runId, with, limit);
-          List<Long> ids = found.some().stream().map(RunComparison.Different::test).toList();
-          Map<Long, Record> tests =
-              dsl.select(KeptTests.FIELDS)
-                  .from(TEST)
-                  .where(TEST.PROJECT_ID.eq(projectId), TEST.ID.in(ids))
-                  .fetchMap(TEST.ID);
-          Map<Long, Integer> places = new HashMap<>();
-          dsl.fetch(
-                  "select test_id, min(place) from result where run_id = ? and test_id = any(?)"
-                      + " and not superseded group by test_id, outcome"
-                      + " order by outcome in (1, 2)",
-                  runId,
-                  Ids.of(ids))
-              // Of several, one that fails.
-              .forEach(row -> places.put(row.get(0, Long.class), row.get(1, Integer.class)));
-          KeptTests known = new KeptTests(dsl, projectId, tests.values());
-          List<Comparison.Difference> differences = new ArrayList<>();
-          for (RunComparison.Different one : found.some()) {
-            Record test = tests.get(one.test());
-            Integer place = places.get(one.test());
-            if (test != null) {
-              differences.add(
-                  new Comparison.Difference(
-                      known.of(test),
-                      one.change(),
-                      place == null ? null : Packed.id(place),
-                      one.before(),
-                      one.now()));
-            }
-          }
-          return new Comparison(found.counts(), differences);
-        });
+    return looks.heavy(dsl -> new CompareQueries(dsl, projectId).compare(runId, with, limit));
   }
 
   @Override

@@ -69,7 +69,14 @@ final class JUnitXmlParser {
           failedItself(header, SuitePath.ROOT, null, 0);
         }
       }
-      case "testsuite" -> suite(SuitePath.ROOT, Variant.NONE, null, 0);
+      case "testsuite" -> {
+        try {
+          suite(SuitePath.ROOT, Variant.NONE, null, 0);
+        } finally {
+          // Of a file that is cut off too.
+          endSkipped();
+        }
+      }
       default ->
           throw new UnreadableFileException(
               "has the root element <" + root + ">; testsuites or testsuite is expected");
@@ -135,9 +142,7 @@ final class JUnitXmlParser {
         default -> texts.skip();
       }
     }
-    if (skippedTries != null) {
-      skippedTries.end();
-    }
+    endSkipped();
     int found = caseCount - before;
     compare(header.tests, found + teardowns - teardownsBefore, path, line);
     handler.onHeader(new SuiteHeader(header.tests, header.failing, found, failing - failedBefore));
@@ -150,6 +155,12 @@ final class JUnitXmlParser {
             && header.failing > failing - failedBefore;
     if (stumbled == stumbledBefore || besideCases) {
       failedItself(header, path, said, failing - failedBefore);
+    }
+  }
+
+  private void endSkipped() {
+    if (skippedTries != null) {
+      skippedTries.end();
     }
   }
 

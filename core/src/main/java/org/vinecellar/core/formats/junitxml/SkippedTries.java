@@ -19,10 +19,12 @@ import org.vinecellar.core.results.TestResult;
  */
 final class SkippedTries {
   private static final int MAX_WAITING = 10_000;
+  private static final long MAX_CHARS = 4_000_000;
 
   private final CaseHandler handler;
   private final Map<TestId, List<Waiting>> waiting = new LinkedHashMap<>();
   private int count;
+  private long chars;
 
   private record Waiting(TestResult result, Repeat repeat) {}
 
@@ -35,9 +37,11 @@ final class SkippedTries {
         result.outcome() == Outcome.SKIPPED
             && result.kind() == ResultKind.TEST
             && result.attempts().size() == 1
-            && count < MAX_WAITING;
+            && count < MAX_WAITING
+            && chars < MAX_CHARS;
     if (waits) {
       count++;
+      chars += result.attempts().get(0).textChars();
       waiting
           .computeIfAbsent(result.test(), test -> new ArrayList<>())
           .add(new Waiting(result, repeat));
@@ -53,6 +57,7 @@ final class SkippedTries {
     List<Attempt> all = new ArrayList<>();
     for (Waiting one : before) {
       Attempt skipped = one.result.attempts().get(0);
+      chars -= skipped.textChars();
       all.add(
           new Attempt(
               Outcome.FAILED,
@@ -65,10 +70,11 @@ final class SkippedTries {
     return result.with(all);
   }
 
-  /** The suite has ended: what still waits was skipped. */
+  /** The suite has ended, or the file has: what still waits was skipped. */
   void end() {
     waiting.values().forEach(all -> all.forEach(one -> handler.onCase(one.result, one.repeat)));
     waiting.clear();
     count = 0;
+    chars = 0;
   }
 }
