@@ -91,7 +91,7 @@ class StoryTest {
         UploadReader.read(
             List.of(source),
             ReadLimits.DEFAULT,
-            new UploadReader.Hints(columns, Variant.NONE, null),
+            new UploadReader.Hints(columns, Variant.NONE, null, null),
             new AttachmentFiles<>(),
             sink);
     assertThat(report.files().get(0).error()).isNull();

@@ -80,7 +80,7 @@ final class CheckCommand implements Callable<Integer> {
         UploadReader.read(
             sources,
             ReadLimits.DEFAULT,
-            new UploadReader.Hints(CsvColumns.of(columns), Variant.NONE, null),
+            new UploadReader.Hints(CsvColumns.of(columns), Variant.NONE, null, null),
             new AttachmentFiles<SourceFile>(),
             NOWHERE);
     ReportPrinter printer = new ReportPrinter(terminal);

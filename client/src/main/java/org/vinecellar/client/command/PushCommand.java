@@ -89,6 +89,9 @@ final class PushCommand implements Callable<Integer> {
               + UploadRequest.MAX_FILES
               + "); send them in parts, each with the same --run KEY. Nothing was sent.");
     }
+    if (!wrong) {
+      Tables.check(paths, fields);
+    }
     OldFiles.warn(paths, pipeline.value("job-started"), terminal);
     List<UploadForm.FilePart> parts = parts(file, paths);
     bundles.add(fields, parts, terminal);

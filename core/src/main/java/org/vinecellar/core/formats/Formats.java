@@ -119,11 +119,27 @@ public final class Formats {
       throws IOException {
     BufferedInputStream in = new BufferedInputStream(content, FileHead.LENGTH);
     in.mark(FileHead.LENGTH);
+    FileHead head = head(in);
+    in.reset();
+    return read(readerFor(head, columns), in, fileName, limits, handler);
+  }
+
+  private static FileHead head(InputStream in) throws IOException {
     byte[] bytes = new byte[FileHead.LENGTH];
     int length = in.readNBytes(bytes, 0, bytes.length);
-    in.reset();
-    FileHead head = FileHead.of(bytes, length, length < bytes.length);
-    return read(readerFor(head, columns), in, fileName, limits, handler);
+    return FileHead.of(bytes, length, length < bytes.length);
+  }
+
+  /**
+   * Why a table cannot be read with what is said of its columns, by its beginning.
+   *
+   * @param raw the file, packed or not
+   * @return null when it can, and for all that is no table
+   */
+  public static @Nullable String tableRefusal(InputStream raw, CsvColumns columns)
+      throws IOException {
+    FileHead head = head(unpacked(raw));
+    return known(head) == null ? new CsvReader(columns).refusal(head) : null;
   }
 
   /**
@@ -193,14 +209,13 @@ public final class Formats {
     if (reader != null) {
       return reader;
     }
-    ResultReader table = new CsvReader(columns);
+    CsvReader table = new CsvReader(columns);
+    String refusal = table.refusal(head);
+    if (refusal != null) {
+      throw new UnreadableFileException(refusal);
+    }
     if (table.recognises(head)) {
       return table;
-    }
-    if (CsvReader.looksLikeTable(head)) {
-      throw new UnreadableFileException(
-          "looks like a table, but which columns hold the test and its outcome is not known; name"
-              + " them (--column test=HEADING --column outcome=HEADING)");
     }
     String tap = head.isMarkup() ? null : TapReader.refusal(head);
     if (tap != null) {

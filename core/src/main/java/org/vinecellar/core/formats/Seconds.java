@@ -80,12 +80,21 @@ public final class Seconds {
     } else if (number.endsWith("s")) {
       number = number.substring(0, number.length() - 1).strip();
     }
-    number = withoutCommas(number);
-    Matcher matcher = NUMBER.matcher(number);
-    if (!matcher.matches()) {
+    return toMicros(number, unit);
+  }
+
+  /**
+   * A bare number of some unit in microseconds: {@code 1.25}, {@code 1,234.5}, {@code 0,25}.
+   *
+   * @param unit in seconds
+   * @return {@link TestResult#NO_DURATION} when the text is no number, or negative
+   */
+  public static long toMicros(String number, BigDecimal unit) {
+    String plain = withoutCommas(number);
+    if (plain.length() > 40 || !NUMBER.matcher(plain).matches()) {
       return TestResult.NO_DURATION;
     }
-    return bounded(new BigDecimal(number.endsWith(".") ? number + "0" : number).multiply(unit));
+    return bounded(new BigDecimal(plain.endsWith(".") ? plain + "0" : plain).multiply(unit));
   }
 
   /** Commas before a point, or several of them, part thousands; a single one is a decimal comma. */

@@ -129,7 +129,10 @@ public final class Ingest {
               files,
               limits,
               new UploadReader.Hints(
-                  request.columns(), request.target().part().variant(), request.job()),
+                  request.columns(),
+                  request.target().part().variant(),
+                  request.job(),
+                  clock.instant()),
               attachments,
               writer);
       if (!report.unreadable().isEmpty()) {

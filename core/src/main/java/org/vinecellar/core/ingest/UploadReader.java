@@ -2,6 +2,7 @@ package org.vinecellar.core.ingest;
 
 import java.io.IOException;
 import java.io.InputStream;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -45,10 +46,12 @@ public final class UploadReader {
    * @param columns what the columns of tables hold
    * @param variant of all tests; where a file tells the same word of a test, the file's counts
    * @param job how it ended; null when not told
+   * @param arrived when the files did; null when that says nothing
    */
-  public record Hints(CsvColumns columns, Variant variant, @Nullable Job job) {
+  public record Hints(
+      CsvColumns columns, Variant variant, @Nullable Job job, @Nullable Instant arrived) {
     /** Nothing. */
-    public static final Hints NONE = new Hints(CsvColumns.NONE, Variant.NONE, null);
+    public static final Hints NONE = new Hints(CsvColumns.NONE, Variant.NONE, null, null);
 
     /** Whether files may well be empty, or half, and that shall not keep back the rest. */
     private boolean jobWentWrong() {
@@ -178,7 +181,12 @@ public final class UploadReader {
 
     private final Dated dated = new Dated();
     private final NameSample names = new NameSample();
+    private final Plausible durations;
     private final List<String> problems = new ArrayList<>();
+
+    Draft(Hints hints) {
+      this.durations = new Plausible(hints.arrived, hints.job == null ? null : hints.job.millis());
+    }
   }
 
   private static Draft readOne(
@@ -188,7 +196,7 @@ public final class UploadReader {
       AttachmentFiles<? extends SourceFile> attachments,
       Assembler assembler,
       Map<String, String> properties) {
-    Draft draft = new Draft();
+    Draft draft = new Draft(hints);
     int before = assembler.seenCases();
     CaseHandler handler =
         new CaseHandler() {
@@ -201,6 +209,7 @@ public final class UploadReader {
           public void onCase(TestResult reported, Repeat repeat) {
             draft.dated.see(reported);
             draft.names.see(reported);
+            draft.durations.see(reported);
             TestResult claimed = attachments.claim(AttachmentMarks.taken(reported));
             Variant whole = hints.variant;
             assembler.add(
@@ -249,6 +258,10 @@ public final class UploadReader {
     } catch (IOException e) {
       throw new CellarException(
           ProblemCode.INTERNAL, "the file " + file.name() + " could not be read: " + e, e);
+    }
+    String impossible = draft.durations.problem();
+    if (impossible != null) {
+      draft.problems.add(impossible);
     }
     draft.problems.addAll(assembler.endFile());
     return draft;

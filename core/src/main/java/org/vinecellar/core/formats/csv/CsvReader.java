@@ -11,6 +11,7 @@ import java.util.List;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVParser;
 import org.apache.commons.csv.CSVRecord;
+import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.CutOffException;
 import org.vinecellar.core.formats.FileHead;
@@ -25,6 +26,9 @@ import org.vinecellar.core.formats.UnreadableFileException;
  * first row and one result in each further row.
  */
 public final class CsvReader implements ResultReader {
+  /** Rows of a head that are asked whether they can be read. */
+  private static final int LOOKED_AT = 50;
+
   private final CsvColumns columns;
 
   /** A reader that knows the sender's columns. */
@@ -39,27 +43,42 @@ public final class CsvReader implements ResultReader {
 
   @Override
   public boolean recognises(FileHead head) {
-    List<String> headings = rows(head).get(0);
-    var places = columns.places(headings);
-    return headings.size() > 1 && places.containsKey("test") && places.containsKey("outcome");
+    List<String> headings = rows(head, 1).get(0);
+    return headings.size() > 1 && columns.places(headings).refusal() == null;
   }
 
-  /** Whether it may well be a table, with headings that are not known. */
-  public static boolean looksLikeTable(FileHead head) {
-    List<List<String>> rows = rows(head);
-    return !head.text().startsWith("{")
-        && !head.text().startsWith("[")
-        && rows.get(0).size() > 2
-        && rows.get(0).size() == rows.get(1).size()
-        && rows.get(0).stream().noneMatch(heading -> heading.contains(":"));
+  /**
+   * Why what may well be a table cannot be read; null when it can, as far as its head tells, and
+   * for what is no table.
+   */
+  public @Nullable String refusal(FileHead head) {
+    List<List<String>> rows = rows(head, LOOKED_AT);
+    CsvPlaces places = columns.places(rows.get(0));
+    boolean likely =
+        !head.text().startsWith("{")
+            && !head.text().startsWith("[")
+            && rows.get(0).size() > (columns.headings().isEmpty() ? 2 : 1)
+            && rows.get(0).size() == rows.get(1).size()
+            && rows.get(0).stream().noneMatch(heading -> heading.contains(":"));
+    String refusal = places.refusal();
+    if (refusal != null) {
+      return likely ? refusal : null;
+    }
+    int durations = places.places().getOrDefault("duration", Integer.MAX_VALUE);
+    for (List<String> row : rows.subList(1, rows.size())) {
+      if (refusal == null && durations < row.size()) {
+        refusal = places.refusal(row.get(durations).strip());
+      }
+    }
+    return refusal;
   }
 
-  /** The first two; empty where there are none. */
-  private static List<List<String>> rows(FileHead head) {
+  /** The first ones; at least two, empty where there are none. */
+  private static List<List<String>> rows(FileHead head, int most) {
     List<List<String>> rows = new ArrayList<>();
     if (!head.isMarkup() && !head.isBlank()) {
       try (CSVParser parser = format(head.text()).parse(new StringReader(head.text()))) {
-        for (Iterator<CSVRecord> all = parser.iterator(); rows.size() < 2 && all.hasNext(); ) {
+        for (Iterator<CSVRecord> all = parser.iterator(); rows.size() < most && all.hasNext(); ) {
           rows.add(all.next().toList());
         }
       } catch (IOException | UncheckedIOException | IllegalStateException e) {
@@ -106,8 +125,7 @@ public final class CsvReader implements ResultReader {
       try (CSVParser parser = format(new String(head, 0, length)).parse(text)) {
         Iterator<CSVRecord> rows = parser.iterator();
         List<String> headings = rows.next().toList();
-        CsvRows results =
-            new CsvRows(headings, columns.places(headings), limits, handler, problems);
+        CsvRows results = new CsvRows(columns.places(headings), limits, handler, problems);
         while (rows.hasNext()) {
           CSVRecord row = rows.next();
           results.row(row.toList(), row.getRecordNumber());

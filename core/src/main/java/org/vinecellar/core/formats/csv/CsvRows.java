@@ -1,5 +1,6 @@
 package org.vinecellar.core.formats.csv;
 
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -9,7 +10,6 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.CaseHandler;
 import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.ReadLimits;
-import org.vinecellar.core.formats.Seconds;
 import org.vinecellar.core.formats.Timestamps;
 import org.vinecellar.core.formats.UnreadableFileException;
 import org.vinecellar.core.results.Attempt;
@@ -22,21 +22,14 @@ import org.vinecellar.core.results.TestResult;
 
 /** Makes a result of each row. */
 final class CsvRows {
-  private final List<String> headings;
-  private final Map<String, Integer> places;
+  private final CsvPlaces columns;
   private final ReadLimits limits;
   private final CaseHandler handler;
   private final Problems problems;
   private int count;
 
-  CsvRows(
-      List<String> headings,
-      Map<String, Integer> places,
-      ReadLimits limits,
-      CaseHandler handler,
-      Problems problems) {
-    this.headings = headings;
-    this.places = places;
+  CsvRows(CsvPlaces columns, ReadLimits limits, CaseHandler handler, Problems problems) {
+    this.columns = columns;
     this.limits = limits;
     this.handler = handler;
     this.problems = problems;
@@ -64,7 +57,6 @@ final class CsvRows {
         parameters == null
             ? TestId.ofPrinted(suite(cells), name(name))
             : TestId.of(suite(cells), name(name), name("[" + parameters + "]"));
-    String started = cell(cells, "started");
     Attempt attempt =
         new Attempt(outcome, micros(cells, number), failures(cells), cell(cells, "output"), null);
     handler.onCase(
@@ -72,7 +64,7 @@ final class CsvRows {
                 test,
                 ResultKind.TEST,
                 List.of(attempt),
-                started == null ? null : Timestamps.parse(started),
+                started(cells, number),
                 properties(cells),
                 cell(cells, "file"),
                 line(cells))
@@ -80,7 +72,7 @@ final class CsvRows {
   }
 
   private @Nullable String cell(List<String> cells, String field) {
-    Integer place = places.get(field);
+    Integer place = columns.places().get(field);
     String cell = place == null || place >= cells.size() ? null : cells.get(place);
     return cell == null || cell.isBlank() ? null : cut(cell.strip());
   }
@@ -124,16 +116,38 @@ final class CsvRows {
   }
 
   private long micros(List<String> cells, long number) {
-    String seconds = cell(cells, "duration");
-    String millis = cell(cells, "duration ms");
-    if (seconds == null && millis == null) {
+    String duration = cell(cells, "duration");
+    if (duration == null) {
       return TestResult.NO_DURATION;
     }
-    long micros = Seconds.toMicros(millis == null ? String.valueOf(seconds) : millis + " ms");
+    String refusal = columns.refusal(duration);
+    if (refusal != null) {
+      throw new UnreadableFileException(refusal);
+    }
+    long micros = DurationUnit.micros(duration, columns.unit());
     if (micros == TestResult.NO_DURATION) {
       problems.add("row " + number + " has a duration that is none");
     }
     return micros;
+  }
+
+  /** ISO 8601, or what computers count since 1970: seconds or milliseconds by their length. */
+  private @Nullable Instant started(List<String> cells, long number) {
+    String told = cell(cells, "started");
+    if (told == null) {
+      return null;
+    }
+    Instant started =
+        told.matches("[0-9]{9,10}")
+            ? Instant.ofEpochSecond(Long.parseLong(told))
+            : told.matches("[0-9]{12,13}")
+                ? Instant.ofEpochMilli(Long.parseLong(told))
+                : Timestamps.parse(told);
+    if (Timestamps.sensible(started) == null) {
+      problems.add("row " + number + " has a start that is no time like 2026-11-20T06:00:00Z");
+      return null;
+    }
+    return started;
   }
 
   private List<Failure> failures(List<String> cells) {
@@ -147,12 +161,12 @@ final class CsvRows {
 
   private Map<String, String> properties(List<String> cells) {
     Map<String, String> properties = new LinkedHashMap<>();
-    for (int i = 0; i < Math.min(cells.size(), headings.size()); i++) {
+    for (int i = 0; i < Math.min(cells.size(), columns.headings().size()); i++) {
       String value = cells.get(i).strip();
-      if (!places.containsValue(i)
+      if (!columns.places().containsValue(i)
           && !value.isEmpty()
           && properties.size() < limits.maxProperties()) {
-        properties.put(headings.get(i).strip(), cut(value));
+        properties.put(columns.headings().get(i).strip(), cut(value));
       }
     }
     return properties;
