@@ -146,9 +146,23 @@ create table stream (
   bundle_megabytes integer,
   -- Runs of branches without a run before are compared with those of this one; null for what such a branch is usually called.
   main_branch varchar(300),
+  -- Where its runs go, in small steps, when they were all moved, and who did it.
+  becomes_id integer,
+  becomes_by varchar(300),
   primary key (project_id, id),
   constraint stream_name_unique unique (project_id, name)
 );
+
+-- What streams were called before: what is sent to such a name goes to them, unless another stream is called so now.
+create table stream_name_before (
+  project_id integer not null,
+  name varchar(300) not null,
+  stream_id integer not null,
+  primary key (project_id, name),
+  foreign key (project_id, stream_id) references stream (project_id, id) on delete cascade
+);
+
+create index stream_name_before_of on stream_name_before (project_id, stream_id);
 
 -- Names are interned here under the two halves of their 128-bit key, outside the transaction of an upload: a suite or test without results
 -- is not shown anywhere.
@@ -627,7 +641,7 @@ create table edit (
   place integer,
   made_at timestamp with time zone not null,
   made_by varchar(300) not null,
-  -- description, label KEY, tags or outcome.
+  -- description, label KEY, tags, outcome or stream.
   field varchar(100) not null,
   text_before text,
   text_after text,

@@ -14,6 +14,7 @@ import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.live.LiveStore;
+import org.vinecellar.core.moves.MoveStore;
 import org.vinecellar.core.operate.DatabaseWatch;
 import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.core.runs.RunEvents;
@@ -32,6 +33,7 @@ import org.vinecellar.store.edits.PgEditStore;
 import org.vinecellar.store.ingest.PgIngestStore;
 import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.live.PgLiveStore;
+import org.vinecellar.store.moves.PgMoveStore;
 import org.vinecellar.store.removal.PgRemovalStore;
 import org.vinecellar.store.removal.RunRemoval;
 import org.vinecellar.store.runs.PgRunEvents;
@@ -121,12 +123,19 @@ public final class Stores {
             WorkKind.REMOVE_RUN,
             RunRemoval::step,
             WorkKind.REMOVE_STREAM,
-            PgRemovalStore::removeRuns));
+            PgRemovalStore::removeRuns,
+            WorkKind.MOVE_STREAM,
+            PgMoveStore::moveRuns));
   }
 
   /** Taking runs and streams away. */
   public RemovalStore removal() {
     return new PgRemovalStore(sql);
+  }
+
+  /** Renaming streams and moving runs. */
+  public MoveStore moves() {
+    return new PgMoveStore(sql);
   }
 
   /** Streams, runs and results. */

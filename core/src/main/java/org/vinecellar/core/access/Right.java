@@ -8,7 +8,9 @@ public enum Right {
   SEND("send"),
   /** Write notes, overrule outcomes, change settings of streams. */
   EDIT("edit"),
-  /** Members, tokens, settings of the project; deleting. Never by a token. */
+  /** Delete, rename and move runs and streams. Never by a token of the project. */
+  TIDY("tidy"),
+  /** Members, tokens, settings of the project. Never by a token. */
   MANAGE("manage");
 
   private final String word;

@@ -9,7 +9,7 @@ import java.util.Set;
 public enum Role {
   READER(1, Right.READ),
   CONTRIBUTOR(2, Right.READ, Right.SEND, Right.EDIT),
-  OWNER(3, Right.READ, Right.SEND, Right.EDIT, Right.MANAGE);
+  OWNER(3, Right.READ, Right.SEND, Right.EDIT, Right.TIDY, Right.MANAGE);
 
   private final int code;
   private final Set<Right> rights;

@@ -9,7 +9,9 @@ import java.util.Set;
 public enum Scope {
   SEND(1, Right.SEND),
   READ(2, Right.READ),
-  EDIT(4, Right.EDIT);
+  EDIT(4, Right.EDIT),
+  /** For tokens of people alone: who deleted or moved something shall be somebody. */
+  TIDY(8, Right.TIDY);
 
   private final int bit;
   private final Right right;

@@ -79,7 +79,7 @@ public sealed interface Visitor {
                 + " of “"
                 + key
                 + "” you may not do this; "
-                + (right == Right.MANAGE ? "an owner may" : "a contributor may"));
+                + (Role.CONTRIBUTOR.may(right) ? "a contributor may" : "an owner may"));
       }
       return new Entry(membership.project(), membership.role());
     }
@@ -139,9 +139,11 @@ public sealed interface Visitor {
         ProblemCode.NOT_ALLOWED,
         right == Right.MANAGE
             ? "no token can do this; sign in as an owner of the project"
-            : "the token has the scopes "
-                + scopes.stream().map(Scope::word).sorted().collect(Collectors.joining(", "))
-                + "; this needs "
-                + right.word());
+            : right == Right.TIDY
+                ? "this needs an owner’s own token with the scope tidy, or an owner who signed in"
+                : "the token has the scopes "
+                    + scopes.stream().map(Scope::word).sorted().collect(Collectors.joining(", "))
+                    + "; this needs "
+                    + right.word());
   }
 }

@@ -8,7 +8,8 @@ import org.vinecellar.core.results.ResultId;
  * One change that somebody made.
  *
  * @param by login of a person, or {@code token “NAME”}
- * @param field {@code description}, {@code label KEY}, {@code tags} or {@code outcome}
+ * @param field {@code description}, {@code label KEY}, {@code tags}, {@code outcome} or {@code
+ *     stream}
  * @param result whose outcome was set; null for another change
  * @param resultName name of that result's test; null with {@code result}
  * @param before null for nothing

@@ -2,8 +2,6 @@ package org.vinecellar.core.ingest;
 
 import java.time.Instant;
 import java.util.Map;
-import java.util.Objects;
-import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.problem.CellarException;
@@ -12,6 +10,7 @@ import org.vinecellar.core.results.Labels;
 import org.vinecellar.core.results.Origin;
 import org.vinecellar.core.results.Variant;
 import org.vinecellar.core.runs.Job;
+import org.vinecellar.core.runs.StreamName;
 
 /**
  * What the sender says of an upload.
@@ -65,26 +64,13 @@ public record UploadRequest(
    * @param runKey what all parts of one run share; null for a run of this one upload
    */
   public record Target(int projectId, String stream, @Nullable String runKey, PartKey part) {
-    private static final Pattern STREAM =
-        Pattern.compile("[\\p{L}\\p{N}._-]{1,100}(?:/[\\p{L}\\p{N}._-]{1,100}){0,2}");
-
-    /** Words that mean something else in an address. */
-    private static final Pattern DOTS = Pattern.compile("(?:^|/)\\.{1,2}(?:/|$)");
-
     /**
      * Checks every value.
      *
      * @throws CellarException {@code INVALID_VALUE} that names the value and the rule
      */
     public Target {
-      if (!STREAM.matcher(Objects.requireNonNull(stream)).matches()
-          || DOTS.matcher(stream).find()) {
-        throw invalid(
-            "the stream “"
-                + shown(stream)
-                + "” is not a name; use one to three words of letters, digits, '.', '_' and '-',"
-                + " parted by '/', as in booking-api/nightly");
-      }
+      var unused = StreamName.checked(stream);
       atMost("run key", runKey, 300);
     }
   }

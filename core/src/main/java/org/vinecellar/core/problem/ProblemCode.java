@@ -16,6 +16,7 @@ public enum ProblemCode {
   VERSION_NEEDED(ProblemKind.CALLER, "Say which version you change"),
   LAST_ONE(ProblemKind.CONFLICT, "The last one must stay"),
   RUN_CLOSED(ProblemKind.CONFLICT, "The run is closed"),
+  RUN_OPEN(ProblemKind.CONFLICT, "The run is open"),
   SAME_FILES(ProblemKind.CONFLICT, "Another run has these files"),
   TOO_LARGE(ProblemKind.LIMIT, "Too large"),
   TOO_SLOW(ProblemKind.LIMIT, "Too slow"),

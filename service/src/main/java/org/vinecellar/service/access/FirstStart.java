@@ -74,7 +74,7 @@ public class FirstStart {
             "first token",
             Secrets.hash(token),
             token.substring(token.length() - 4),
-            EnumSet.allOf(Scope.class),
+            EnumSet.of(Scope.SEND, Scope.READ, Scope.EDIT),
             user,
             null),
         now);

@@ -53,7 +53,7 @@ public class OwnTokenResource {
   public Response create(TokenBodies.@Nullable NewToken body) {
     Session session = caller.session();
     String secret = Secrets.newTokenOfPerson();
-    Token.New wanted = TokenBodies.checked(body, secret, session.login(), clock.instant());
+    Token.New wanted = TokenBodies.ofPerson(body, secret, session.login(), clock.instant());
     Token token = store.createForPerson(session.accountId(), wanted, clock.instant());
     return Response.status(201)
         .entity(new TokenBodies.CreatedToken(TokenBodies.TokenBody.of(token), secret))

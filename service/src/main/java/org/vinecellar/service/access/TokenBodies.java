@@ -21,7 +21,7 @@ final class TokenBodies {
   /**
    * What a new token takes.
    *
-   * @param scopes of send, read and edit; null for send and read
+   * @param scopes of send, read, edit, and for people tidy; null for send and read
    * @param days after which it ends, 1 to 3650; null for no end
    */
   @Schema(name = "NewToken")
@@ -66,6 +66,19 @@ final class TokenBodies {
    * @throws CellarException {@code INVALID_VALUE}
    */
   static Token.New checked(@Nullable NewToken body, String secret, String by, Instant now) {
+    Token.New token = ofPerson(body, secret, by, now);
+    if (token.scopes().contains(Scope.TIDY)) {
+      throw invalid("a token of the project cannot have the scope tidy; an owner’s own token can");
+    }
+    return token;
+  }
+
+  /**
+   * A checked token of a person, who may have every scope.
+   *
+   * @throws CellarException {@code INVALID_VALUE}
+   */
+  static Token.New ofPerson(@Nullable NewToken body, String secret, String by, Instant now) {
     if (body == null) {
       throw invalid("send the token as JSON: name, and if wanted scopes and days");
     }
@@ -91,10 +104,11 @@ final class TokenBodies {
       scopes.add(
           Scope.ofWord(word == null ? "" : word)
               .orElseThrow(
-                  () -> invalid("“" + word + "” is no scope; there are send, read and edit")));
+                  () ->
+                      invalid("“" + word + "” is no scope; there are send, read, edit and tidy")));
     }
     if (scopes.isEmpty()) {
-      throw invalid("a token without a scope is good for nothing; give send, read or edit");
+      throw invalid("a token without a scope is good for nothing; give send, read, edit or tidy");
     }
     return scopes;
   }

@@ -22,6 +22,7 @@ import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.ingest.Ingest;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.live.LiveStore;
+import org.vinecellar.core.moves.MoveStore;
 import org.vinecellar.core.operate.DatabaseWatch;
 import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.core.runs.RunEvents;
@@ -116,6 +117,12 @@ public class Wiring {
   @Singleton
   RemovalStore removalStore(Stores stores) {
     return stores.removal();
+  }
+
+  @Produces
+  @Singleton
+  MoveStore moveStore(Stores stores) {
+    return stores.moves();
   }
 
   @Produces

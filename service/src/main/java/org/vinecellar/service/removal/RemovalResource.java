@@ -41,7 +41,7 @@ public class RemovalResource {
       summary = "Delete a run with all its results; its number is not given again")
   @APIResponse(responseCode = "204")
   public Response run(@PathParam("project") String key, @PathParam("run") long id) {
-    Project project = caller.project(key, Right.MANAGE);
+    Project project = caller.project(key, Right.TIDY);
     if (!store.removeRun(project.id(), id, clock.instant())) {
       throw new CellarException(
           ProblemCode.NOT_FOUND, "project “" + project.key() + "” has no run “" + id + "”");
@@ -58,7 +58,7 @@ public class RemovalResource {
   @APIResponse(responseCode = "204")
   public Response stream(
       @PathParam("project") String key, @QueryParam("name") @Nullable String name) {
-    Project project = caller.project(key, Right.MANAGE);
+    Project project = caller.project(key, Right.TIDY);
     if (name == null
         || name.indexOf('\0') >= 0
         || !store.removeStream(project.id(), name, clock.instant())) {

@@ -28,6 +28,7 @@ import org.vinecellar.store.blobs.BlobStore;
 import org.vinecellar.store.blobs.KeptContents;
 import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.sql.Sql;
+import org.vinecellar.store.streams.StreamNames;
 
 /** Bundles in PostgreSQL. Thread-safe. */
 public final class PgBundleStore implements BundleStore {
@@ -131,9 +132,9 @@ public final class PgBundleStore implements BundleStore {
     return sql.with(
         dsl ->
             select(dsl, projectId)
-                .and(STREAM.NAME.eq(stream))
+                .and(StreamNames.is(projectId, stream))
                 .and(titled)
-                .orderBy(RUN.NUMBER.desc(), BUNDLE.ID.desc())
+                .orderBy(RUN.STARTED_AT.desc(), RUN.NUMBER.desc(), BUNDLE.ID.desc())
                 .limit(1)
                 .fetchOptional(PgBundleStore::bundle));
   }
@@ -172,7 +173,7 @@ public final class PgBundleStore implements BundleStore {
         dsl ->
             dsl.select(STREAM.BUNDLE_MEGABYTES)
                 .from(STREAM)
-                .where(STREAM.PROJECT_ID.eq(projectId), STREAM.NAME.eq(stream))
+                .where(StreamNames.is(projectId, stream))
                 .fetchOptional(STREAM.BUNDLE_MEGABYTES));
   }
 

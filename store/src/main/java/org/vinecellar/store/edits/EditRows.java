@@ -19,20 +19,27 @@ import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.sql.Sql;
 
 /** Who changed what of one subject. */
-final class EditRows {
+public final class EditRows {
   private final DSLContext dsl;
   private final int projectId;
   private final Subject subject;
   private final EditStore.Hand hand;
 
-  EditRows(DSLContext dsl, int projectId, Subject subject, EditStore.Hand hand) {
+  /** By that hand. */
+  public EditRows(DSLContext dsl, int projectId, Subject subject, EditStore.Hand hand) {
     this.dsl = dsl;
     this.projectId = projectId;
     this.subject = subject;
     this.hand = hand;
   }
 
-  void add(Edit.Difference difference, @Nullable ResultId result, @Nullable String reason) {
+  /**
+   * Notes a change.
+   *
+   * @param result whose outcome was set; null for another change
+   * @param reason null when none was asked for
+   */
+  public void add(Edit.Difference difference, @Nullable ResultId result, @Nullable String reason) {
     dsl.insertInto(EDIT)
         .set(EDIT.PROJECT_ID, projectId)
         .set(EDIT.SUBJECT, (short) subject.kind().code())

@@ -35,6 +35,7 @@ import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.ledger.RunOrder;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
+import org.vinecellar.store.streams.StreamNames;
 
 /**
  * The last step of an upload: under the lock of the run's ledger, the part becomes one of the
@@ -128,8 +129,9 @@ public final class PartArrival {
         .execute();
     int number = enter(nothing, null);
     RunLedger.Settled settled = ledger.set(RUN.CHANGED_AT, Sql.utc(now)).settle(now);
+    String stream = StreamNames.of(dsl, place.projectId(), run.get(RUN.STREAM_ID));
     return new Receipt(
-        request.target().stream(),
+        stream,
         number,
         false,
         true,
@@ -137,7 +139,7 @@ public final class PartArrival {
         settled.counts(),
         ChangeCounts.NONE,
         List.of(),
-        notice(number));
+        notice(request, stream, number));
   }
 
   Receipt add(Addition as) {
@@ -179,8 +181,9 @@ public final class PartArrival {
     }
     ledger.partCame(place.partNo(), written);
     RunLedger.Settled settled = ledger.settle(addition.now());
+    String stream = StreamNames.of(dsl, place.projectId(), run.get(RUN.STREAM_ID));
     return new Receipt(
-        addition.request().target().stream(),
+        stream,
         number,
         false,
         settled.open(),
@@ -188,12 +191,19 @@ public final class PartArrival {
         settled.counts(),
         settled.changes(),
         files,
-        notice(number));
+        notice(addition.request(), stream, number));
   }
 
-  /** What is to be said of a run that begins though another one has its key. */
-  private @Nullable String notice(int number) {
-    return begins == null ? null : "this begins run #" + number + ": " + begins;
+  /**
+   * What is to be said of a stream that was renamed, and of a run that begins though another one
+   * has its key.
+   */
+  private @Nullable String notice(UploadRequest request, String stream, int number) {
+    String sent = request.target().stream();
+    String renamed =
+        sent.equals(stream) ? null : "“" + sent + "” is called “" + stream + "” now; name it so";
+    String begun = begins == null ? null : "this begins run #" + number + ": " + begins;
+    return renamed == null ? begun : begun == null ? renamed : renamed + "; " + begun;
   }
 
   /**

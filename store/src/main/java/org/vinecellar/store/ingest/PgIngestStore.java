@@ -37,6 +37,7 @@ import org.vinecellar.store.results.Partitions;
 import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
+import org.vinecellar.store.streams.StreamNames;
 
 /** Uploads in PostgreSQL. Thread-safe. */
 public final class PgIngestStore implements IngestStore {
@@ -168,31 +169,6 @@ public final class PgIngestStore implements IngestStore {
     RunLedger.Settled unused = ledger.settle(now);
   }
 
-  /** The stream of that name, which nobody takes away before the caller's transaction ends. */
-  private static long stream(DSLContext dsl, UploadRequest request, Instant now) {
-    for (int tries = 0; tries < TRIES; tries++) {
-      Long known =
-          dsl.select(STREAM.ID)
-              .from(STREAM)
-              .where(
-                  STREAM.PROJECT_ID.eq(request.target().projectId()),
-                  STREAM.NAME.eq(request.target().stream()))
-              .forKeyShare()
-              .fetchOne(STREAM.ID);
-      if (known != null) {
-        return known;
-      }
-      dsl.insertInto(STREAM)
-          .set(STREAM.PROJECT_ID, request.target().projectId())
-          .set(STREAM.NAME, request.target().stream())
-          .set(STREAM.CREATED_AT, Sql.utc(now))
-          .set(STREAM.NEXT_RUN_NUMBER, 1)
-          .onConflictDoNothing()
-          .execute();
-    }
-    throw new IllegalStateException("a stream vanishes as often as it is made");
-  }
-
   /** Where a part goes. */
   private record Found(long run, long stream, RunChoice.Known known) {}
 
@@ -215,7 +191,9 @@ public final class PgIngestStore implements IngestStore {
         throw new CellarException(ProblemCode.RUN_CLOSED, Objects.requireNonNull(choice.why()));
       }
       if (known == null) {
-        insertRun(dsl, request, stream(dsl, request, part.arrived()), runKey, part);
+        long stream =
+            StreamNames.heldOrNew(dsl, projectId, request.target().stream(), part.arrived());
+        insertRun(dsl, request, stream, runKey, part);
       } else {
         Record kept = kept(dsl, projectId, known, part.arrived());
         if (kept != null) {
@@ -368,7 +346,7 @@ public final class PgIngestStore implements IngestStore {
                 .on(STREAM.PROJECT_ID.eq(RUN.PROJECT_ID), STREAM.ID.eq(RUN.STREAM_ID))
                 .where(
                     RUN.PROJECT_ID.eq(projectId),
-                    STREAM.NAME.eq(stream),
+                    StreamNames.is(projectId, stream),
                     RUN.RUN_KEY.eq("key:" + runKey),
                     RUN.NUMBER.isNotNull())
                 .orderBy(RUN.KEY_ROUND.desc())

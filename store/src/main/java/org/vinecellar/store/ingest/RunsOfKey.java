@@ -15,6 +15,7 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.ingest.RunChoice;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.store.sql.Sql;
+import org.vinecellar.store.streams.StreamNames;
 
 /** The runs that a key means, as {@link RunChoice} asks for them. */
 final class RunsOfKey {
@@ -39,7 +40,7 @@ final class RunsOfKey {
     Condition key =
         RUN.PROJECT_ID
             .eq(projectId)
-            .and(STREAM.NAME.eq(request.target().stream()))
+            .and(StreamNames.is(projectId, request.target().stream()))
             .and(RUN.RUN_KEY.eq(runKey));
     var near =
         DSL.select(RUN.ID)

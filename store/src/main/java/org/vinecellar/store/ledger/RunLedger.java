@@ -3,13 +3,13 @@ package org.vinecellar.store.ledger;
 import static org.vinecellar.store.generated.Tables.OVERRULING;
 import static org.vinecellar.store.generated.Tables.PART;
 import static org.vinecellar.store.generated.Tables.RUN;
-import static org.vinecellar.store.generated.Tables.STREAM;
 
 import java.time.Instant;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.ToLongFunction;
@@ -206,7 +206,6 @@ public final class RunLedger {
    * follows the one before it now. In place of settling.
    */
   public void remove(Instant now) {
-    Long before = run.get(RUN.PREVIOUS_ID);
     dsl.update(RUN)
         .setNull(RUN.NUMBER)
         .set(RUN.RUN_KEY, REMOVED + runId)
@@ -215,21 +214,22 @@ public final class RunLedger {
         .set(RUN.VERSION, RUN.VERSION.plus(1))
         .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
         .execute();
-    dsl.update(RUN)
-        .set(RUN.PREVIOUS_ID, before)
-        .where(RUN.PROJECT_ID.eq(projectId), RUN.PREVIOUS_ID.eq(runId))
-        .returningResult(RUN.ID)
-        .fetch(RUN.ID)
-        .forEach(next -> WorkRows.ask(dsl, WorkKind.COMPARE_RUN, projectId, next, now));
-    if (run.get(RUN.NUMBER) != null) {
-      // Last: an upload holds its run when it comes to the stream.
-      dsl.update(STREAM)
-          .set(STREAM.RUNS, STREAM.RUNS.minus(1))
-          .where(STREAM.PROJECT_ID.eq(projectId), STREAM.ID.eq(run.get(RUN.STREAM_ID)))
-          .execute();
-    }
+    new RunMove(dsl, projectId, run).leave(now);
     WorkRows.ask(dsl, WorkKind.REMOVE_RUN, projectId, runId, now);
     dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
+  }
+
+  /**
+   * The run goes to another stream, to the place of its time there.
+   *
+   * @return the number that it gets there
+   */
+  public int moveTo(long stream, Instant now) {
+    RunMove move = new RunMove(dsl, projectId, run);
+    move.leave(now);
+    set.putAll(move.enter(stream, now));
+    RunLedger unused = compare();
+    return Objects.requireNonNull((Integer) set.get(RUN.NUMBER));
   }
 
   /** Labels or tags that count are others now. */

@@ -2,6 +2,7 @@ package org.vinecellar.store.removal;
 
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.STREAM;
+import static org.vinecellar.store.generated.Tables.STREAM_NAME_BEFORE;
 
 import java.time.Instant;
 import java.util.List;
@@ -55,6 +56,10 @@ public final class PgRemovalStore implements RemovalStore {
               .set(STREAM.NAME, RunLedger.REMOVED + id)
               .set(STREAM.DELETED_AT, Sql.utc(now))
               .where(STREAM.PROJECT_ID.eq(projectId), STREAM.ID.eq(id))
+              .execute();
+          dsl.deleteFrom(STREAM_NAME_BEFORE)
+              .where(
+                  STREAM_NAME_BEFORE.PROJECT_ID.eq(projectId), STREAM_NAME_BEFORE.STREAM_ID.eq(id))
               .execute();
           WorkRows.ask(dsl, WorkKind.REMOVE_STREAM, projectId, id, now);
           return true;

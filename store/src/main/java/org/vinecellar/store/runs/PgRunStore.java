@@ -56,6 +56,7 @@ import org.vinecellar.store.ledger.RunOrder;
 import org.vinecellar.store.ledger.RunRows;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
+import org.vinecellar.store.streams.StreamNames;
 
 /** Streams, runs and results in PostgreSQL. Thread-safe. */
 public final class PgRunStore implements RunStore {
@@ -102,7 +103,7 @@ public final class PgRunStore implements RunStore {
               select(dsl, projectId).and(Conditions.ofRuns(projectId, query.filter()));
           return (stream == null
                   ? runs.and(startedBefore(after)).orderBy(RUN.STARTED_AT.desc(), RUN.ID.desc())
-                  : runs.and(STREAM.NAME.eq(stream))
+                  : runs.and(StreamNames.is(projectId, stream))
                       .and(startedBefore(after))
                       .orderBy(RUN.STARTED_AT.desc(), RUN.ID.desc()))
               .limit(query.limit())
@@ -126,7 +127,7 @@ public final class PgRunStore implements RunStore {
     return sql.with(
         dsl ->
             select(dsl, projectId)
-                .and(STREAM.NAME.eq(stream))
+                .and(StreamNames.is(projectId, stream))
                 .and(RUN.NUMBER.eq(number))
                 .fetchOptional(PgRunStore::summary));
   }
@@ -147,7 +148,7 @@ public final class PgRunStore implements RunStore {
                     STREAM.BUNDLE_MEGABYTES,
                     STREAM.MAIN_BRANCH)
                 .from(STREAM)
-                .where(STREAM.PROJECT_ID.eq(projectId), STREAM.NAME.eq(stream))
+                .where(StreamNames.is(projectId, stream))
                 .fetchOptional(
                     row ->
                         new StreamSettings(
@@ -165,7 +166,7 @@ public final class PgRunStore implements RunStore {
           Record known =
               dsl.select(STREAM.ID, STREAM.MAIN_BRANCH)
                   .from(STREAM)
-                  .where(STREAM.PROJECT_ID.eq(projectId), STREAM.NAME.eq(stream))
+                  .where(StreamNames.is(projectId, stream))
                   .forNoKeyUpdate()
                   .fetchOne();
           if (known == null) {

@@ -14,16 +14,17 @@ import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.Table;
 import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.runs.Habit;
 import org.vinecellar.core.runs.RunPoint;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.runs.StreamSummary;
 import org.vinecellar.store.ledger.CountColumns;
+import org.vinecellar.store.streams.StreamNames;
 
 /**
- * Streams with their strips and trends, in two queries however many streams there are. The runs of
- * a stream are numbered from 1; where one was deleted, its point is missing. They stand in the
- * order in which they happened.
+ * Streams with their strips and trends, in two or three queries however many streams there are.
+ * Runs stand in the order in which they happened.
  */
 final class StreamQueries {
   private static final int STRIP = 30;
@@ -43,11 +44,12 @@ final class StreamQueries {
   }
 
   Optional<StreamSummary> named(String name) {
-    return summaries(STREAM.NAME.eq(name), true).stream().findFirst();
+    return summaries(StreamNames.is(projectId, name), true).stream().findFirst();
   }
 
   private List<StreamSummary> summaries(Condition which, boolean trends) {
-    Map<String, List<RunPoint>> points = points(which, trends);
+    Map<String, List<RunPoint>> strips = points(which, newest());
+    Map<String, List<RunPoint>> thinned = trends ? points(which, thinned()) : Map.of();
     List<StreamSummary> summaries = new ArrayList<>();
     org.vinecellar.store.generated.tables.Run newest = RUN.as("newest");
     PgRunStore.select(dsl, projectId)
@@ -67,57 +69,68 @@ final class StreamQueries {
         .orderBy(STREAM.NAME)
         .fetch()
         .forEach(
-            row ->
-                summaries.add(
-                    summary(row, points.getOrDefault(row.get(STREAM.NAME), List.of()), trends)));
+            row -> {
+              String name = row.get(STREAM.NAME);
+              summaries.add(summary(row, strips.getOrDefault(name, List.of()), thinned.get(name)));
+            });
     return summaries;
   }
 
-  private static StreamSummary summary(Record row, List<RunPoint> points, boolean trend) {
+  private static StreamSummary summary(
+      Record row, List<RunPoint> strip, @Nullable List<RunPoint> trend) {
     RunSummary latest = PgRunStore.summary(row);
-    int last = row.get(STREAM.NEXT_RUN_NUMBER) - 1;
-    List<RunPoint> strip = points.stream().filter(point -> point.number() > last - STRIP).toList();
     return new StreamSummary(
         latest.stream(),
         row.get(STREAM.RUNS),
         latest,
         strip,
         Habit.of(strip.stream().map(RunPoint::startedAt).toList()),
-        trend
-            ? points.stream().filter(point -> (last - point.number()) % step(last) == 0).toList()
-            : null);
+        trend);
   }
 
-  private static int step(int count) {
-    return Math.max(1, (count + TREND - 1) / TREND);
+  /** The runs of strips: the last that happened, whenever they came. */
+  private static Table<?> newest() {
+    org.vinecellar.store.generated.tables.Run run = RUN.as("in_time");
+    return DSL.select(run.NUMBER)
+        .from(run)
+        .where(
+            run.PROJECT_ID.eq(STREAM.PROJECT_ID),
+            run.STREAM_ID.eq(STREAM.ID),
+            run.NUMBER.isNotNull())
+        .orderBy(run.STARTED_AT.desc(), run.NUMBER.desc())
+        .limit(STRIP)
+        .asTable("wanted", "number");
   }
 
   /**
-   * The points of strips and of trends, by stream, the oldest first. Their numbers are known
-   * beforehand, so that each is looked up and no other run is touched.
+   * The runs of trends. Their numbers are known beforehand, so that each is looked up and no other
+   * run is touched; where one was deleted, its point is missing.
    */
-  private Map<String, List<RunPoint>> points(Condition which, boolean trends) {
+  private static Table<?> thinned() {
     Field<Integer> count = STREAM.NEXT_RUN_NUMBER.minus(1);
     Field<Integer> step =
         DSL.greatest(DSL.inline(1), STREAM.NEXT_RUN_NUMBER.plus(TREND - 2).div(DSL.inline(TREND)));
-    var recent =
-        DSL.select(DSL.field("age", Integer.class))
-            .from(DSL.table("generate_series(0, {0}) as recent(age)", DSL.inline(STRIP - 1)));
-    var far =
-        DSL.select(DSL.field("n", Integer.class).mul(step))
-            .from(DSL.table("generate_series(0, {0}) as far(n)", DSL.inline(TREND)));
-    Table<?> ages = (trends ? recent.union(far) : recent).asTable("ages", "age");
-    Field<Integer> age = DSL.field(DSL.name("ages", "age"), Integer.class);
+    return DSL.select(count.minus(DSL.field("n", Integer.class).mul(step)))
+        .from(DSL.table("generate_series(0, {0}) as far(n)", DSL.inline(TREND)))
+        .asTable("wanted", "number");
+  }
+
+  /**
+   * By stream, the oldest first.
+   *
+   * @param wanted numbers of runs of a stream
+   */
+  private Map<String, List<RunPoint>> points(Condition which, Table<?> wanted) {
     return dsl
         .select(STREAM.NAME, RUN.NUMBER, RUN.STARTED_AT, RUN.IS_OPEN, RUN.NEW_FAILING)
         .select(CountColumns.OF_RUN.all())
         .from(STREAM)
-        .crossJoin(DSL.lateral(ages))
+        .crossJoin(DSL.lateral(wanted))
         .join(RUN)
         .on(
             RUN.PROJECT_ID.eq(STREAM.PROJECT_ID),
             RUN.STREAM_ID.eq(STREAM.ID),
-            RUN.NUMBER.eq(count.minus(age)))
+            RUN.NUMBER.eq(DSL.field(DSL.name("wanted", "number"), Integer.class)))
         .where(STREAM.PROJECT_ID.eq(projectId), STREAM.DELETED_AT.isNull())
         .and(which)
         .orderBy(RUN.STARTED_AT, RUN.NUMBER)

@@ -7,5 +7,7 @@ public enum WorkKind {
   /** Takes the rows of a run off the disk. */
   REMOVE_RUN,
   /** Takes the runs of a stream away, and then the stream. */
-  REMOVE_STREAM
+  REMOVE_STREAM,
+  /** Moves the runs of a stream to the one that it becomes, and takes it away. */
+  MOVE_STREAM
 }
