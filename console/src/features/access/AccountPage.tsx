@@ -13,7 +13,7 @@ import {
   signOutElsewhere,
 } from './api';
 import { accessKeys } from './keys';
-import { agentWords } from './model';
+import { agentWords, OWN_SCOPES } from './model';
 import { differs, NewPassword } from './NewPassword';
 import { TokenList } from './TokenList';
 
@@ -39,6 +39,7 @@ export function AccountPage({ login }: { login: string }) {
           list: fetchOwnTokens,
           create: createOwnToken,
           revoke: revokeOwnToken,
+          scopes: OWN_SCOPES,
           snippet: (secret) =>
             `export VINE_URL=${location.origin} VINE_TOKEN=${secret} VINE_PROJECT=…\nvine runs booking-api/nightly`,
           hint: 'Name, such as the machine that will use it',

@@ -7,7 +7,7 @@ import { MakeForm, Once, SelectField, TextField, Wrong } from '../../shared/ui/F
 import { RelativeTime } from '../../shared/ui/RelativeTime';
 import { Empty, Failed, Loading } from '../../shared/ui/States';
 import type { Token } from './api';
-import { LIFETIMES, SCOPES } from './model';
+import { LIFETIMES } from './model';
 
 /** Whose tokens they are: of a project, or of a person. */
 export interface TokenSource {
@@ -18,6 +18,7 @@ export interface TokenSource {
   /** What to paste into a shell. */
   snippet: (secret: string) => string;
   hint: string;
+  scopes: readonly (readonly [string, string])[];
 }
 
 export function TokenList({ source }: { source: TokenSource }) {
@@ -117,7 +118,7 @@ function NewToken({ source }: { source: TokenSource }) {
       more={
         <fieldset className="mt-3 flex flex-wrap gap-x-5 gap-y-2">
           <legend className="sr-only">What it may do</legend>
-          {SCOPES.map(([scope, label]) => (
+          {source.scopes.map(([scope, label]) => (
             <label key={scope} className="flex items-center gap-2">
               <input
                 type="checkbox"

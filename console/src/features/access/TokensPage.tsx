@@ -1,6 +1,7 @@
 import { createToken } from '../../shared/session/api';
 import { fetchTokens, revokeToken } from './api';
 import { accessKeys } from './keys';
+import { SCOPES } from './model';
 import { TokenList } from './TokenList';
 
 export function TokensPage({ project }: { project: string }) {
@@ -17,6 +18,7 @@ export function TokensPage({ project }: { project: string }) {
           list: () => fetchTokens(project),
           create: (token) => createToken(project, token),
           revoke: (id) => revokeToken(project, id),
+          scopes: SCOPES,
           snippet: (secret) =>
             `export VINE_URL=${location.origin} VINE_TOKEN=${secret}\nvine push 'target/surefire-reports/*.xml' --stream booking-api/nightly`,
           hint: 'Name, such as the pipeline that will use it',

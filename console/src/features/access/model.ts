@@ -26,6 +26,9 @@ export const SCOPES = [
   ['edit', 'write notes, overrule outcomes'],
 ] as const;
 
+/** What a person's own token can be good for beside them, where the person may it. */
+export const OWN_SCOPES = [...SCOPES, ['tidy', 'delete, rename and move, as an owner']] as const;
+
 /** After how many days a token ends. */
 export const LIFETIMES: readonly (readonly [number | null, string])[] = [
   [null, 'never'],

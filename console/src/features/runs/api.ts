@@ -203,6 +203,55 @@ export function deleteRun(project: string, run: Run): Promise<void> {
   );
 }
 
+/** To where a run of another stream is after it. */
+export function moveRun(project: string, run: Run, to: string): Promise<Schemas['MovedRun']> {
+  return unwrap(
+    api.POST('/api/v1/projects/{project}/runs/{run}/move', {
+      params: { path: { project, run: run.id } },
+      body: { to },
+    }),
+  );
+}
+
+export function renameStream(project: string, stream: string, name: string) {
+  return unwrap(
+    api.POST('/api/v1/projects/{project}/streams/rename', {
+      params: { path: { project }, query: { name: stream } },
+      body: { name },
+    }),
+  );
+}
+
+/** All runs of a stream go to another one, which its name means from then on. */
+export function moveRuns(project: string, stream: string, to: string) {
+  return unwrap(
+    api.POST('/api/v1/projects/{project}/streams/move', {
+      params: { path: { project }, query: { name: stream } },
+      body: { to },
+    }),
+  );
+}
+
+export function namesBeforeQuery(project: string, stream: string) {
+  return queryOptions({
+    queryKey: [...runKeys.stream(project, stream), 'names before'],
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/v1/projects/{project}/streams/names-before', {
+          params: { path: { project }, query: { name: stream } },
+        }),
+      ),
+  });
+}
+
+export function forgetName(project: string, name: string): Promise<void> {
+  return done(
+    api.DELETE('/api/v1/projects/{project}/streams/names-before', {
+      params: { path: { project }, query: { name } },
+    }),
+  );
+}
+
 export function deleteStream(project: string, stream: string): Promise<void> {
   return done(
     api.DELETE('/api/v1/projects/{project}/streams', {

@@ -3,6 +3,7 @@ import { Link, useNavigate } from '@tanstack/react-router';
 import {
   ChevronRight,
   ExternalLink,
+  FolderOutput,
   GitBranch,
   GitCommitHorizontal,
   PencilLine,
@@ -21,6 +22,7 @@ import { deleteRun, partsQuery, type Run } from '../api';
 import { DeleteDialog } from '../components/DeleteDialog';
 import { RunAbout } from '../components/RunAbout';
 import { failingWords, needsALook, partNames, type RunSearch, runAbout } from '../model';
+import { MoveDialog } from './MoveDialog';
 import { PartTable } from './PartTable';
 import { RunningNow } from './RunningNow';
 import { Since } from './Since';
@@ -37,7 +39,7 @@ export function RunHead(props: {
 }) {
   const { project, run } = props;
   const [open, setOpen] = useState(false);
-  const [dialog, setDialog] = useState<'note' | 'delete'>();
+  const [dialog, setDialog] = useState<'note' | 'move' | 'delete'>();
   const navigate = useNavigate();
   const owns = useOwns(project);
   const mayEdit = useMayEdit(project);
@@ -157,7 +159,10 @@ export function RunHead(props: {
           <QuietButton icon={PencilLine} word="describe" onClick={() => setDialog('note')} />
         ) : null}
         {owns ? (
-          <QuietButton icon={Trash2} word="delete" onClick={() => setDialog('delete')} />
+          <>
+            <QuietButton icon={FolderOutput} word="move" onClick={() => setDialog('move')} />
+            <QuietButton icon={Trash2} word="delete" onClick={() => setDialog('delete')} />
+          </>
         ) : null}
         <button
           type="button"
@@ -190,6 +195,9 @@ export function RunHead(props: {
           title={`About ${run.stream} #${run.number}`}
           onClose={() => setDialog(undefined)}
         />
+      ) : null}
+      {dialog === 'move' ? (
+        <MoveDialog project={project} run={run} onClose={() => setDialog(undefined)} />
       ) : null}
       {dialog === 'delete' ? (
         <DeleteDialog

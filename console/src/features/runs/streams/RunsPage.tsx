@@ -1,7 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
-import { Link, useNavigate } from '@tanstack/react-router';
+import { Link, Navigate, useNavigate } from '@tanstack/react-router';
 import { SplitPage } from '../../../shared/layout/SplitPage';
-import { streamsQuery } from '../../../shared/runs/api';
+import { streamQuery, streamsQuery } from '../../../shared/runs/api';
 import { useRunNews } from '../../../shared/runs/news';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
@@ -66,11 +66,29 @@ export function RunsPage({ project, search }: { project: string; search: RunsSea
           }
         />
       ) : (
-        <Empty title={`There is no stream “${search.stream}”`}>
-          It may have been renamed or deleted, or nothing was sent to it yet.
-        </Empty>
+        <UnknownStream project={project} name={search.stream ?? ''} />
       )}
     </SplitPage>
+  );
+}
+
+/** It may be a name of before; then that stream is shown. */
+function UnknownStream({ project, name }: { project: string; name: string }) {
+  const found = useQuery(streamQuery(project, name));
+  if (found.isPending) {
+    return <Loading />;
+  }
+  return found.data ? (
+    <Navigate
+      to="/$project/runs"
+      params={{ project }}
+      search={{ stream: found.data.name }}
+      replace
+    />
+  ) : (
+    <Empty title={`There is no stream “${name}”`}>
+      It may have been deleted, or nothing was sent to it yet.
+    </Empty>
   );
 }
 

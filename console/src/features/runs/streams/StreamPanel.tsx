@@ -1,6 +1,6 @@
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from '@tanstack/react-router';
-import { Settings2, Trash2 } from 'lucide-react';
+import { PencilLine, Settings2, Trash2 } from 'lucide-react';
 import { useState } from 'react';
 import { FilterBox } from '../../../shared/filter/FilterBox';
 import { duration, plural } from '../../../shared/lib/format';
@@ -17,6 +17,7 @@ import { DeleteDialog } from '../components/DeleteDialog';
 import { RunAbout } from '../components/RunAbout';
 import { worst } from '../model';
 import { MissingRun } from './MissingRun';
+import { RenameDialog } from './RenameDialog';
 import { SettingsDialog } from './SettingsDialog';
 import { Trend } from './Trend';
 
@@ -28,7 +29,7 @@ export function StreamPanel(props: {
   onFilter: (filter: string) => void;
 }) {
   const { project, stream, filter } = props;
-  const [dialog, setDialog] = useState<'settings' | 'delete'>();
+  const [dialog, setDialog] = useState<'settings' | 'rename' | 'delete'>();
   const navigate = useNavigate();
   const owns = useOwns(project);
   const mayEdit = useMayEdit(project);
@@ -50,7 +51,10 @@ export function StreamPanel(props: {
             <QuietButton icon={Settings2} word="settings" onClick={() => setDialog('settings')} />
           ) : null}
           {owns ? (
-            <QuietButton icon={Trash2} word="delete" onClick={() => setDialog('delete')} />
+            <>
+              <QuietButton icon={PencilLine} word="rename" onClick={() => setDialog('rename')} />
+              <QuietButton icon={Trash2} word="delete" onClick={() => setDialog('delete')} />
+            </>
           ) : null}
         </span>
       </div>
@@ -61,6 +65,9 @@ export function StreamPanel(props: {
           stream={stream.name}
           onClose={() => setDialog(undefined)}
         />
+      ) : null}
+      {dialog === 'rename' ? (
+        <RenameDialog project={project} stream={stream} onClose={() => setDialog(undefined)} />
       ) : null}
       {dialog === 'delete' ? (
         <DeleteDialog

@@ -15,12 +15,11 @@ export function Trend({ points }: { points: RunPoint[] }) {
   }
   const most = Math.max(1, ...points.map((p) => p.counts.tests));
   const mostFailing = Math.max(0, ...points.map(failing));
-  const span = Math.max(1, last.number - first.number);
-  const x = (p: RunPoint) => ((p.number - first.number) / span) * WIDTH;
+  const x = (at: number) => (at / (points.length - 1)) * WIDTH;
   const y = (n: number) => TOP + (1 - n / most) * (HEIGHT - TOP - BOTTOM);
   const floor = HEIGHT - BOTTOM;
   const area = (value: (p: RunPoint) => number) =>
-    `M${x(first)} ${floor}${points.map((p) => `L${x(p)} ${y(value(p))}`).join('')}L${x(last)} ${floor}Z`;
+    `M0 ${floor}${points.map((p, at) => `L${x(at)} ${y(value(p))}`).join('')}L${WIDTH} ${floor}Z`;
   return (
     <figure>
       <svg
@@ -32,7 +31,7 @@ export function Trend({ points }: { points: RunPoint[] }) {
       >
         <path d={area((p) => p.counts.tests)} className="fill-passed/15" />
         <path
-          d={`M${points.map((p) => `${x(p)} ${y(p.counts.tests)}`).join('L')}`}
+          d={`M${points.map((p, at) => `${x(at)} ${y(p.counts.tests)}`).join('L')}`}
           className="fill-none stroke-passed"
           strokeWidth="1.5"
           vectorEffect="non-scaling-stroke"

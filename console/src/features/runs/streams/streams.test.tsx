@@ -30,12 +30,12 @@ describe('Trend', () => {
     );
   });
 
-  it('places runs by their number, so that a gap shows', () => {
+  it('places runs as they happened, whatever their numbers', () => {
     const { container } = render(
       <Trend
-        points={[point(1, { passed: 4 }), point(2, { passed: 4 }), point(11, { passed: 4 })]}
+        points={[point(7, { passed: 4 }), point(11, { passed: 2 }), point(2, { passed: 4 })]}
       />,
     );
-    expect(container.querySelectorAll('path')[1]?.getAttribute('d')).toBe('M0 8L64 8L640 8');
+    expect(container.querySelectorAll('path')[1]?.getAttribute('d')).toBe('M0 8L320 54L640 8');
   });
 });

@@ -32,6 +32,8 @@ class RightsTest {
     READ,
     SEND,
     EDIT,
+    /** An owner, also by a token of their own. */
+    TIDY,
     MANAGE
   }
 
@@ -72,6 +74,7 @@ class RightsTest {
         "GET " + p + "/members",
         "GET " + p + "/streams",
         "GET " + p + "/streams/settings",
+        "GET " + p + "/streams/names-before",
         "GET " + p + "/runs",
         "GET " + p + "/tests",
         "GET " + p + "/filters",
@@ -105,10 +108,17 @@ class RightsTest {
         "PUT " + p + "/runs/{run}/results/{result}/outcome");
     put(
         table,
-        Need.MANAGE,
-        "PUT " + p,
+        Need.TIDY,
         "DELETE " + p + "/runs/{run}",
         "DELETE " + p + "/streams",
+        "POST " + p + "/runs/{run}/move",
+        "POST " + p + "/streams/move",
+        "POST " + p + "/streams/rename",
+        "DELETE " + p + "/streams/names-before");
+    put(
+        table,
+        Need.MANAGE,
+        "PUT " + p,
         "PUT " + p + "/members/{login}",
         "DELETE " + p + "/members/{login}",
         "GET " + p + "/tokens",
@@ -159,12 +169,19 @@ class RightsTest {
             new Who(
                 "owner",
                 owner.headers(),
-                with(anyone, Need.READ, Need.SEND, Need.EDIT, Need.MANAGE),
+                with(anyone, Need.READ, Need.SEND, Need.EDIT, Need.TIDY, Need.MANAGE),
                 true),
             new Who(
                 "administrator",
                 admin.headers(),
-                with(anyone, Need.ADMINISTRATOR, Need.READ, Need.SEND, Need.EDIT, Need.MANAGE),
+                with(
+                    anyone,
+                    Need.ADMINISTRATOR,
+                    Need.READ,
+                    Need.SEND,
+                    Need.EDIT,
+                    Need.TIDY,
+                    Need.MANAGE),
                 true),
             token("token to send", owner, "/projects/walled/tokens", "send", Need.SEND),
             token("token to read", owner, "/projects/walled/tokens", "read", Need.READ),
@@ -172,6 +189,8 @@ class RightsTest {
             token("token of another project", admin, "/projects/open/tokens", "read"),
             token("own token to read", owner, "/session/tokens", "read", Need.READ, Need.PERSON),
             token("own token to send", owner, "/session/tokens", "send", Need.SEND, Need.PERSON),
+            token("own token to tidy", owner, "/session/tokens", "tidy", Need.TIDY, Need.PERSON),
+            token("a reader's own token to tidy", reader, "/session/tokens", "tidy", Need.PERSON),
             token("a reader's own token to edit", reader, "/session/tokens", "edit", Need.PERSON));
   }
 

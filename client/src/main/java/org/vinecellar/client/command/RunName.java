@@ -26,6 +26,25 @@ record RunName(String stream, @Nullable String number) {
     return new RunName(matcher.group(1), matcher.group(2));
   }
 
+  /**
+   * What is changed for good is named in full: a run by its number, a stream without one.
+   *
+   * @param all whether a stream is meant
+   */
+  static RunName named(String text, boolean all) {
+    RunName name = of(text);
+    if (all != (name.number == null)) {
+      throw new CommandException(
+          ExitCode.WRONG_CALL,
+          all
+              ? "--all is of a whole stream; name it without a number, as in " + name.stream
+              : "name the run by its number, as in "
+                  + name.stream
+                  + "#12, or all of them by --all");
+    }
+    return name;
+  }
+
   /** The run as the portal knows it. */
   JsonNode find(Portal portal) {
     Map<String, String> query = new LinkedHashMap<>();

@@ -1,7 +1,6 @@
 package org.vinecellar.client.command;
 
 import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.node.ArrayNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
@@ -60,22 +59,11 @@ final class ShowCommand implements Callable<Integer> {
     if (filter != null) {
       return filtered(portal, head, filter);
     }
-    String path = "runs/" + head.path("id").asLong() + "/results";
-    ArrayNode failing = JsonNodeFactory.instance.arrayNode();
-    JsonNode rows = portal.get(path, Map.of("limit", Integer.toString(Math.max(1, limit))));
-    for (JsonNode row : rows) {
-      String outcome = row.path("outcome").asText();
-      if (outcome.equals("failed") || outcome.equals("errored")) {
-        failing.add(row);
-      }
-    }
+    ObjectNode look = new RunLook(portal, head).all(limit);
     if (options.json()) {
-      ObjectNode json = JsonNodeFactory.instance.objectNode();
-      json.set("run", head);
-      json.set("failing", failing);
-      terminal.json(json);
+      terminal.json(look);
     } else {
-      new RunPrinter(terminal).run(head, failing);
+      new RunPrinter(terminal).run(look);
     }
     return ExitCode.DONE;
   }

@@ -48,7 +48,10 @@ public final class VineCommand implements Runnable {
           "tests",
           "show",
           "describe",
-          "overrule");
+          "overrule",
+          "rename",
+          "move",
+          "delete");
   private static final String COMMANDS =
       String.join(", ", NAMES.subList(0, NAMES.size() - 1)) + " and " + NAMES.get(NAMES.size() - 1);
 
@@ -146,6 +149,9 @@ public final class VineCommand implements Runnable {
       case "show" -> new ShowCommand(terminal, environment);
       case "describe" -> new DescribeCommand(terminal, environment);
       case "overrule" -> new OverruleCommand(terminal, environment);
+      case "rename" -> new RenameCommand(terminal, environment);
+      case "move" -> new MoveCommand(terminal, environment);
+      case "delete" -> new DeleteCommand(terminal, environment);
       default -> throw new IllegalArgumentException(name);
     };
   }

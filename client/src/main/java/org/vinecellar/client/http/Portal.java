@@ -104,6 +104,20 @@ public final class Portal {
         : body(response);
   }
 
+  /**
+   * Takes something away.
+   *
+   * @param path below the project
+   * @throws PortalException when it is still there
+   */
+  public void delete(String path, Map<String, String> query) {
+    HttpResponse<String> response =
+        exchange(request(path + words(query)).timeout(ANSWER).DELETE().build());
+    if (response.statusCode() != NO_CONTENT) {
+      JsonNode unused = body(response);
+    }
+  }
+
   /** Its address, without a slash at the end. */
   public String base() {
     return base;
@@ -144,8 +158,17 @@ public final class Portal {
    * @throws PortalException when it was not taken
    */
   public JsonNode post(String path, JsonNode body) {
+    return post(path, Map.of(), body);
+  }
+
+  /**
+   * The same with a query.
+   *
+   * @throws PortalException when it was not taken
+   */
+  public JsonNode post(String path, Map<String, String> query, JsonNode body) {
     return answer(
-        request(path)
+        request(path + words(query))
             .timeout(ANSWER)
             .header("Content-Type", "application/json")
             .POST(HttpRequest.BodyPublishers.ofString(body.toString(), StandardCharsets.UTF_8))

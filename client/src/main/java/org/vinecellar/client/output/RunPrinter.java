@@ -2,12 +2,14 @@ package org.vinecellar.client.output;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 
 /** Streams and runs, for people. */
 public final class RunPrinter {
   private static final int MAX_LINE = 160;
   private static final int MAX_DESCRIPTION = 5;
+  private static final int MAX_SUITES = 10;
 
   private final Terminal terminal;
 
@@ -110,9 +112,32 @@ public final class RunPrinter {
         .forEach(line -> terminal.line("  │ " + Terminal.clean(line)));
   }
 
-  /** Head and failing tests of one run. */
-  public void run(JsonNode run, JsonNode failing) {
+  /**
+   * One run: what it came to, how it came so, its outermost suites and what fails.
+   *
+   * @param look with run, parts, suites, lastGreen and failing
+   */
+  public void run(JsonNode look) {
+    JsonNode run = look.path("run");
+    JsonNode failing = look.path("failing");
     head(run);
+    if (run.path("open").asBoolean()) {
+      int parts = look.path("parts").size();
+      terminal.line("  open with " + Phrases.plural(parts, "part") + ": others may still come");
+    }
+    for (JsonNode part : look.path("parts")) {
+      if (part.path("brokenOff").asBoolean()) {
+        terminal.line(
+            terminal.paint("  broken off", Terminal.Paint.ORANGE)
+                + ": “"
+                + Terminal.clean(part.path("name").asText())
+                + "” ended before its time; what was to come is not known");
+      }
+    }
+    if (look.has("lastGreen")) {
+      terminal.line("  " + lastGreen(look.path("lastGreen"), run.path("branch").asText("")));
+    }
+    suites(look.path("suites"));
     results(failing);
     int all =
         run.path("counts").path("failed").asInt() + run.path("counts").path("errored").asInt();
@@ -120,6 +145,56 @@ public final class RunPrinter {
       terminal.line("");
       terminal.line("… and " + (all - failing.size()) + " more; --limit shows more of them");
     }
+  }
+
+  private static String lastGreen(JsonNode green, String branch) {
+    String on = branch.isEmpty() ? "" : " on " + Terminal.clean(branch);
+    return green.isNull()
+        ? "no green run" + on + " before it"
+        : "last green" + on + ": #" + green.path("number").asInt() + ", " + time(green);
+  }
+
+  /** Those in which something fails first; one alone tells nothing. */
+  private void suites(JsonNode suites) {
+    if (suites.size() < 2) {
+      return;
+    }
+    List<JsonNode> order = new ArrayList<>();
+    suites.forEach(order::add);
+    order.sort(Comparator.comparingInt(RunPrinter::failing).reversed());
+    List<String[]> rows = new ArrayList<>();
+    for (JsonNode suite : order.subList(0, Math.min(order.size(), MAX_SUITES))) {
+      String name = suite.path("name").asText();
+      rows.add(
+          new String[] {
+            "  " + (name.isEmpty() ? "(no suite)" : Terminal.clean(shortened(name))),
+            Phrases.counts(terminal, suite.path("counts"))
+          });
+    }
+    terminal.line("");
+    table(rows);
+    if (order.size() > MAX_SUITES) {
+      terminal.line("  … and " + (order.size() - MAX_SUITES) + " more suites");
+    }
+  }
+
+  private static int failing(JsonNode of) {
+    JsonNode counts = of.path("counts");
+    return counts.path("failed").asInt()
+        + counts.path("errored").asInt()
+        + counts.path("setUps").asInt();
+  }
+
+  /** Since when it fails; empty when nothing tells. */
+  private static String since(JsonNode row) {
+    if (row.path("change").asText("").equals("new failing")) {
+      return "  (new)";
+    }
+    return row.path("since").isInt()
+        ? "  (since #"
+            + row.path("since").asInt()
+            + (row.path("orLonger").asBoolean() ? " or longer)" : ")")
+        : "";
   }
 
   /** Head of one run, and the results that fit a filter. */
@@ -160,12 +235,11 @@ public final class RunPrinter {
   private void results(JsonNode rows) {
     for (JsonNode row : rows) {
       terminal.line("");
-      String change = row.path("change").asText("");
       terminal.line(
           outcome(row)
               + "  "
               + Terminal.clean(name(row))
-              + (change.equals("new failing") ? "  (new)" : "")
+              + since(row)
               + "  "
               + terminal.paint(row.path("id").asText(), Terminal.Paint.SLATE));
       String line = row.path("firstLine").asText("");

@@ -207,6 +207,46 @@ class VineTest {
     assertThat(seen.get()).isEmpty();
   }
 
+  /** What a table lacks is told before the portal could only refuse it. */
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "Title;Verdict | --column=test=Titel | has no column “Titel”; its columns are “Title”",
+        "Title;Verdict;By | --part=p | which columns hold the test and its outcome is not known",
+        "Test;Result;Time | --part=p | does not tell whether “Time” 12 is seconds or milliseconds",
+      })
+  void aTableThatCannotBeReadIsNotSent(String head, String option, String message)
+      throws IOException {
+    Path table = work.resolve("manual.csv");
+    Files.writeString(
+        table, head + (head.split(";").length == 2 ? "\nramp;ok\n" : "\nramp;ok;12\n"));
+    Ended ended = vine(environment(), "push", table.toString(), "--stream", "s", option);
+
+    assertThat(ended.code()).isEqualTo(2);
+    assertThat(ended.err()).contains(table + " ", message, "Nothing was sent.");
+    assertThat(seen.get()).isEmpty();
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "move a/b --to c | name the run by its number, as in a/b#12, or all of them by --all",
+        "move a/b#3 --all --to c | --all is of a whole stream; name it without a number",
+        "delete a/b | name the run by its number",
+        "delete a/b#3 --all --for-good | --all is of a whole stream",
+        "move a/b#3 | Missing required option",
+        "rename a/b | Missing required parameter",
+      })
+  void whatIsChangedForGoodIsNamedInFull(String call, String message) {
+    Ended ended = vine(environment(), call.split(" "));
+
+    assertThat(ended.code()).isEqualTo(2);
+    assertThat(ended.err()).contains(message);
+    assertThat(seen.get()).isEmpty();
+  }
+
   @Test
   void optionsWinOverTheEnvironment() {
     Map<String, String> environment = environment();
@@ -441,7 +481,8 @@ class VineTest {
     assertThat(help.out()).contains("push", "check", "runs", "show", "6 portal not reachable");
     for (String command :
         List.of(
-            "push pipe exec check close flush import runs tests show describe overrule"
+            ("push pipe exec check close flush import runs tests show describe overrule"
+                    + " rename move delete")
                 .split(" "))) {
       Ended ended = vine(Map.of(), command, "--help");
       assertThat(ended.code()).isZero();
@@ -451,7 +492,7 @@ class VineTest {
     assertThat(vine(Map.of(), "psuh", "x").err())
         .isEqualTo(
             "vine: there is no command “psuh”; did you mean “push”? There are push, pipe, exec, check,"
-                + " close, flush, import, runs, tests, show, describe and overrule\n");
+                + " close, flush, import, runs, tests, show, describe, overrule, rename, move and delete\n");
     assertThat(vine(Map.of(), "help", "push").out()).startsWith("Usage: vine push");
     assertThat(vine(Map.of(), "help").out()).isEqualTo(help.out());
   }

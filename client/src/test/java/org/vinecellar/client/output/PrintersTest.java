@@ -80,20 +80,31 @@ class PrintersTest {
   void aRunTellsHowManyFailingTestsItLeavesOut() {
     JsonNode run =
         json(
-            "{'stream':'a/b','number':7,'counts':{'failed':1,'errored':1},'changes':{},"
+            "{'stream':'a/b','number':7,'counts':{'failed':2,'errored':1},'changes':{},"
                 + "'startedAt':'2026-11-20T03:00:00Z','testTimeMs':10,'overruled':2,"
                 + "'labels':{'team':'fares'},'tags':['storm'],'description':'The quay\\nwas shut'}");
-    JsonNode failing =
-        json(
-            "[{'id':'1-4','suite':['S','T'],'name':'t','parameters':'[1]','outcome':'errored',"
-                + "'change':'new failing','firstLine':'broken'}]");
-    new RunPrinter(plain).run(run, failing);
+    String look =
+        "'failing':[{'id':'1-4','suite':['S','T'],'name':'t','parameters':'[1]',"
+            + "'outcome':'errored','change':'new failing','firstLine':'broken'},"
+            + "{'id':'1-5','name':'u','outcome':'failed','since':3,'orLonger':true}],"
+            + "'parts':[{'name':'linux','brokenOff':true},{'name':'mac'}],'suites':[{'name':'A',"
+            + "'counts':{'passed':4}},{'name':'S','counts':{'failed':1,'errored':1}}],'lastGreen':";
+    String other = "{'number':2,'startedAt':'2026-11-18T03:00:00Z'}";
+    new RunPrinter(plain).run(json("{'run':" + run + "," + look + other + "}"));
+    String openRun = "{'stream':'a/b','number':8,'open':true,'counts':{'failed':2},'branch':'x'}";
+    new RunPrinter(plain).run(json("{'run':" + openRun + "," + look + "null}"));
 
     assertThat(out.toString())
         .contains("  nothing changed, 2 overruled\n")
         .contains("  team=fares  storm\n  │ The quay\n  │ was shut\n")
         .contains("▲ errored  T › t[1]  (new)  1-4\n           broken\n")
-        .endsWith("… and 1 more; --limit shows more of them\n");
+        .contains("◆ failed   u  (since #3 or longer)  1-5\n")
+        .contains("  broken off: “linux” ended before its time; what was to come is not known\n")
+        .contains("  last green: #2, 2026-11-18 03:00 UTC\n")
+        .contains("\n\n  S  1 failed, 1 errored\n  A  4 passed\n\n")
+        .contains("… and 1 more; --limit shows more of them\n")
+        .contains("  open with 2 parts: others may still come\n")
+        .contains("  no green run on x before it\n");
   }
 
   @Test
