@@ -205,8 +205,8 @@ describe('sinceWords', () => {
     [run, 'Since #8:'],
     [{ ...run, previousBranch: 'main' }, 'Since #8 of main:'],
     [{ ...run, previousBranch: null }, 'Since #8 of no branch:'],
-    [{ ...run, previousNumber: null, previousBranch: null }, 'Nothing before it to compare with:'],
-    [{ ...run, number: 1, previousNumber: null, previousBranch: null }, 'The first run:'],
+    [{ ...run, previousNumber: null, previousBranch: null }, 'Nothing before it to compare with'],
+    [{ ...run, number: 1, previousNumber: null, previousBranch: null }, 'The first run'],
   ])('%s', (of, words) => {
     expect(sinceWords(of)).toBe(words);
   });

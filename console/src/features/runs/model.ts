@@ -249,7 +249,7 @@ export function sinceWords(
       ? `Since #${run.previousNumber}:`
       : `Since #${run.previousNumber} of ${run.previousBranch ?? 'no branch'}:`;
   }
-  return run.number === 1 ? 'The first run:' : 'Nothing before it to compare with:';
+  return run.number === 1 ? 'The first run' : 'Nothing before it to compare with';
 }
 
 /** Labels with a meaning that is always the same, in the order in which they are shown. */

@@ -32,7 +32,9 @@ export function Since(props: {
         <span className="text-errored">{chosen.error.message}</span>
       ) : null}
       {against === undefined ? (
-        <Words changes={run.changes} open={run.open} onChange={props.onChange} />
+        run.previousNumber === null && changeWords(run.changes).length === 0 ? null : (
+          <Words changes={run.changes} open={run.open} onChange={props.onChange} />
+        )
       ) : other ? (
         <Words changes={other.changes} open={run.open} onChange={props.onChange} />
       ) : null}

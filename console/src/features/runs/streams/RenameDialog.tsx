@@ -57,7 +57,8 @@ export function RenameDialog(props: { project: string; stream: Stream; onClose: 
           </p>
         )}
         <p className="text-quiet">
-          What pipelines send to <span className="break-all">{stream.name}</span> comes here too.
+          What pipelines send to <span className="break-all">{stream.name}</span>{' '}
+          {other ? 'goes there' : 'comes here'} too.
         </p>
         <Wrong error={rename.error} className="" />
         <DialogActions
