@@ -389,10 +389,13 @@ create table part_file (
   problems jsonb not null,
   blob_id bigint not null,
   size_packed bigint not null,
+  -- Of what is in it, however it was packed: the same file sent again has the same.
+  content_key bigint not null,
   primary key (project_id, run_id, part_no, file_no)
 );
 
 create index part_file_of_blob on part_file (project_id, blob_id);
+create index part_file_with_content on part_file (project_id, content_key);
 
 -- Results: large, and therefore in partitions by run -----------------------------------------------
 

@@ -26,7 +26,6 @@ import org.vinecellar.core.ingest.SourceFile;
 import org.vinecellar.core.ingest.UploadReader;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.TestResult;
-import org.vinecellar.core.results.Variant;
 
 /** The story holds, is the same each time, and its files are read without a complaint. */
 class StoryTest {
@@ -91,7 +90,7 @@ class StoryTest {
         UploadReader.read(
             List.of(source),
             ReadLimits.DEFAULT,
-            new UploadReader.Hints(columns, Variant.NONE, null, null),
+            UploadReader.Hints.of(columns),
             new AttachmentFiles<>(),
             sink);
     assertThat(report.files().get(0).error()).isNull();

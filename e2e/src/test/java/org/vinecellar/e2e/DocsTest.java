@@ -43,6 +43,10 @@ class DocsTest {
     String xml = "<testsuite name='%s'><testcase name='a'/></testsuite>";
     Files.writeString(work.resolve("reports/a.xml"), xml.formatted("A"));
     Files.writeString(work.resolve("reports/b.xml"), xml.formatted("B"));
+    for (String jdk : List.of("17", "21")) {
+      Path directory = Files.createDirectories(work.resolve("reports").resolve(jdk));
+      Files.writeString(directory.resolve("a.xml"), xml.formatted("A"));
+    }
     for (String day : List.of("2024-03-01", "2024-03-02")) {
       Path folder = Files.createDirectories(work.resolve("archive/booking-api/monthly/" + day));
       Files.writeString(folder.resolve("api.xml"), xml.formatted(day));

@@ -4,7 +4,10 @@ import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.IOException;
 import java.io.InputStream;
+import java.io.UncheckedIOException;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.time.Instant;
@@ -18,6 +21,7 @@ import java.util.Random;
 import java.util.concurrent.Callable;
 import java.util.concurrent.Future;
 import java.util.stream.Stream;
+import java.util.zip.GZIPOutputStream;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -45,6 +49,10 @@ class NightsTest {
   @RegisterExtension static final TestStore STORE = new TestStore();
 
   private static final Instant EIGHT = Instant.parse("2026-10-01T20:00:00Z");
+
+  /** Begins a text that is sent packed. */
+  private static final String PACKED = "gz:";
+
   private static final String TAP = "1..1\nok 1 - the ramp is down\n";
 
   private final Stores stores = STORE.stores();
@@ -67,7 +75,18 @@ class NightsTest {
 
     @Override
     public InputStream open() {
-      return new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8));
+      byte[] plain = text.replace(PACKED, "").getBytes(StandardCharsets.UTF_8);
+      return new ByteArrayInputStream(text.startsWith(PACKED) ? packed(plain) : plain);
+    }
+
+    private static byte[] packed(byte[] plain) {
+      ByteArrayOutputStream packed = new ByteArrayOutputStream();
+      try (GZIPOutputStream gzip = new GZIPOutputStream(packed)) {
+        gzip.write(plain);
+      } catch (IOException e) {
+        throw new UncheckedIOException(e);
+      }
+      return packed.toByteArray();
     }
   }
 
@@ -268,6 +287,9 @@ class NightsTest {
     assertThatThrownBy(() -> tonight("c2", nothing, TAP.replace("1..1\nok 1", "1..0 #"), old))
         .as("a file without tests beside it changes nothing")
         .hasMessageContaining("has these very files");
+    assertThatThrownBy(() -> tonight("c2", nothing, PACKED + old))
+        .as("packed in another way")
+        .hasMessageContaining("has this very file");
     assertThat(STORE.count("part where project_id = " + project)).isEqualTo(1);
 
     // Some of them, or wanted so: kept, and said.

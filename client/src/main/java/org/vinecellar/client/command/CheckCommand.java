@@ -11,6 +11,7 @@ import org.vinecellar.client.output.Terminal;
 import org.vinecellar.core.attachments.AttachmentFiles;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.formats.csv.CsvColumns;
+import org.vinecellar.core.ingest.PathVariants;
 import org.vinecellar.core.ingest.ResultSink;
 import org.vinecellar.core.ingest.SourceFile;
 import org.vinecellar.core.ingest.UploadReader;
@@ -80,7 +81,12 @@ final class CheckCommand implements Callable<Integer> {
         UploadReader.read(
             sources,
             ReadLimits.DEFAULT,
-            new UploadReader.Hints(CsvColumns.of(columns), Variant.NONE, null, null),
+            new UploadReader.Hints(
+                CsvColumns.of(columns),
+                Variant.NONE,
+                PathVariants.of(FilePatterns.variants(files)),
+                null,
+                null),
             new AttachmentFiles<SourceFile>(),
             NOWHERE);
     ReportPrinter printer = new ReportPrinter(terminal);

@@ -70,6 +70,7 @@ final class ExecCommand implements Callable<Integer> {
     // What is wrong with the call shows before hours of tests, not after them.
     Portal portal = options.portal(environment, file);
     List<Map.Entry<String, String>> fields = settings.fields(environment, file);
+    settings.variantsIn(patterns, fields);
     Sender sender =
         new Sender(
             portal,

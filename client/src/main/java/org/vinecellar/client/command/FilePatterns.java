@@ -15,6 +15,7 @@ import java.util.TreeSet;
 import java.util.function.Consumer;
 import java.util.regex.PatternSyntaxException;
 import org.vinecellar.client.output.Terminal;
+import org.vinecellar.core.ingest.PathVariants;
 
 /** Files named on a command line, or matched by patterns that the shell left alone. */
 final class FilePatterns {
@@ -30,7 +31,7 @@ final class FilePatterns {
     List<Path> files = new ArrayList<>();
     List<String> empty = new ArrayList<>();
     for (String argument : arguments) {
-      List<Path> found = find(argument, terminal);
+      List<Path> found = find(PathVariants.anything(argument), terminal);
       found.stream().filter(path -> !files.contains(path)).forEach(files::add);
       if (found.isEmpty()) {
         empty.add(argument);
@@ -47,6 +48,11 @@ final class FilePatterns {
     }
     terminal.note(message);
     return files;
+  }
+
+  /** Those in which keys in braces stand for variants, as in {@code build/{jdk}/*.xml}. */
+  static List<String> variants(List<String> arguments) {
+    return arguments.stream().filter(PathVariants::tells).toList();
   }
 
   private static List<Path> find(String argument, Terminal terminal) {

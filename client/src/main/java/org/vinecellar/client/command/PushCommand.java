@@ -73,6 +73,7 @@ final class PushCommand implements Callable<Integer> {
     if (status != null) {
       fields.add(Map.entry("job_status", status.word()));
     }
+    settings.variantsIn(files, fields);
     List<Path> paths = FilePatterns.find(files, settings.allowEmpty() || wrong, terminal);
     if (paths.isEmpty() && !wrong) {
       terminal.note("nothing to send");

@@ -133,6 +133,19 @@ final class UploadSettings {
     return fields;
   }
 
+  /**
+   * Adds what the patterns of files tell of variants.
+   *
+   * @throws CommandException {@code WRONG_CALL} when a key in them is none
+   */
+  void variantsIn(List<String> patterns, List<Map.Entry<String, String>> fields) {
+    List<String> telling = FilePatterns.variants(patterns);
+    telling.forEach(pattern -> fields.add(Map.entry("variant_in", pattern)));
+    if (!telling.isEmpty()) {
+      check(fields);
+    }
+  }
+
   /** What the portal would refuse is told before anything is sent, or run. */
   private static void check(List<Map.Entry<String, String>> fields) {
     Map<String, List<String>> form = new LinkedHashMap<>();

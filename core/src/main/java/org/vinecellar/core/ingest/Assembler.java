@@ -72,9 +72,17 @@ final class Assembler {
   private Repeat lastRepeat = Repeat.UNTOLD;
   private int untoldInFile;
   private final List<String> directories = new ArrayList<>();
+
+  /** Which number a test has in a directory, when another directory has it too. */
+  private final Map<Apart, Integer> apart = new HashMap<>();
+
+  private int apartInFile;
   private String format = "";
   private @Nullable SuitePath lastSuite;
   private boolean lastRetold;
+
+  /** A test in a directory. */
+  private record Apart(Key128 test, String directory) {}
 
   /**
    * A case that has the name of another one.
@@ -100,6 +108,7 @@ final class Assembler {
     ofClass = path.startsWith("TEST-", path.lastIndexOf('/') + 1);
     directories.add(path.substring(0, path.lastIndexOf('/') + 1));
     untoldInFile = 0;
+    apartInFile = 0;
     droppedInFile = 0;
     droppedTries = 0;
     retoldInFile = 0;
@@ -123,6 +132,14 @@ final class Assembler {
               + (untoldInFile == 1 ? " case has" : " cases have")
               + " the name of another test, and nothing tells whether it was tried again; each"
               + " counts, numbered in order (#2, #3, …)");
+    }
+    if (apartInFile > 0) {
+      problems.add(
+          apartInFile
+              + (apartInFile == 1 ? " test stands" : " tests stand")
+              + " in another directory too; each counts, numbered in order (#2, #3, …). If the"
+              + " directories are variants, say so with a key in their place, as in"
+              + " 'build/{jdk}/*.xml'");
     }
     if (droppedInFile > 0 && !ofClass) {
       problems.add(
@@ -245,6 +262,18 @@ final class Assembler {
       return;
     }
     Outcome before = seen.outcome(slot);
+    if (isApart(slot)) {
+      TestId id = result.test();
+      int number =
+          apart.computeIfAbsent(
+              new Apart(id.key(), directories.get(file)),
+              unseen -> {
+                untoldApart(slot, result);
+                return nextOf(id);
+              });
+      join(result.ofTest(id.repetition(number)), repeat);
+      return;
+    }
     boolean elsewhere = seen.file(slot) != file;
     if (elsewhere && before == result.outcome() && seen.hasPrint(slot, print)) {
       droppedInFile++;
@@ -269,6 +298,20 @@ final class Assembler {
     }
   }
 
+  /**
+   * Whether what was seen stands in a file of another directory, neither around this one's nor in
+   * it: another machine, version or module told of it, and it is not the same test.
+   */
+  private boolean isApart(int slot) {
+    int other = seen.file(slot);
+    if (other == file) {
+      return false;
+    }
+    String here = directories.get(file);
+    String there = directories.get(other);
+    return !here.startsWith(there) && !there.startsWith(here);
+  }
+
   /** Whether there is room for a case to wait; then it is taken. */
   private boolean canWait(TestResult result) {
     heldChars += result.attempts().stream().mapToLong(Attempt::textChars).sum();
@@ -281,6 +324,11 @@ final class Assembler {
     return other != file
         && directories.get(other).equals(directories.get(file))
         && seen.outcome(slot) != Outcome.PASSED;
+  }
+
+  private void untoldApart(int slot, TestResult result) {
+    boolean matters = result.outcome().isFailing() || seen.outcome(slot).isFailing();
+    apartInFile += matters ? 1 : 0;
   }
 
   /** Where all of them passed it does not matter. */
@@ -348,7 +396,10 @@ final class Assembler {
 
   private void another(TestResult result) {
     TestId id = result.test();
-    int number = repetitions.merge(id.key(), 2, (old, two) -> old + 1);
-    join(result.ofTest(id.repetition(number)), Repeat.OTHER);
+    join(result.ofTest(id.repetition(nextOf(id))), Repeat.OTHER);
+  }
+
+  private int nextOf(TestId id) {
+    return repetitions.merge(id.key(), 2, (old, two) -> old + 1);
   }
 }

@@ -5,6 +5,7 @@ import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.time.InstantSource;
+import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.attachments.AttachmentFiles;
@@ -66,8 +67,14 @@ public final class Ingest {
               + UploadRequest.MAX_FILES
               + "); send them in parts of one run (--run KEY)");
     }
-    String content = content(files, request.job());
+    List<String> contents = contents(files);
+    String content = content(contents, request.job());
     UploadRequest.PartKey part = request.target().part();
+    if (!part.paths().isNone()) {
+      List<String> names = files.stream().map(SourceFile::name).toList();
+      part.paths().check(names);
+      content = hash(content, names.stream().map(part.paths()::of).toList().toString());
+    }
     String variant = part.variant().isNone() ? null : part.variant().key().toString();
     // Without a key it is one upload, however often its job is tried again.
     String attempt =
@@ -94,7 +101,7 @@ public final class Ingest {
         return place.duplicate();
       }
       try {
-        return keep(request, place, files, beside, bundle);
+        return keep(request, place, files, contents, beside, bundle);
       } catch (OtherRunException e) {
         other = e;
         coming = coming.told(e.began());
@@ -107,8 +114,8 @@ public final class Ingest {
    * What tells an upload from others. The same files are something else when their job failed after
    * all; without files only the job tells.
    */
-  private static String content(List<? extends SourceFile> files, @Nullable Job job) {
-    String own = contentHash(files);
+  private static String content(List<String> files, @Nullable Job job) {
+    String own = hash(files.toArray(String[]::new));
     if (job == null || (!files.isEmpty() && !job.wentWrong())) {
       return own;
     }
@@ -119,6 +126,7 @@ public final class Ingest {
       UploadRequest request,
       IngestStore.Reservation place,
       List<? extends SourceFile> files,
+      List<String> contents,
       List<? extends SourceFile> beside,
       @Nullable NewBundle bundle) {
     AttachmentFiles<SourceFile> attachments = new AttachmentFiles<>();
@@ -131,6 +139,7 @@ public final class Ingest {
               new UploadReader.Hints(
                   request.columns(),
                   request.target().part().variant(),
+                  request.target().part().paths(),
                   request.job(),
                   clock.instant()),
               attachments,
@@ -146,7 +155,7 @@ public final class Ingest {
                 + (files.size() == 1 ? "file holds" : files.size() + " files hold")
                 + " no test. If that is as it should be, allow it (--allow-empty)");
       }
-      writer.keepRaw(files);
+      writer.keepRaw(files, contents);
       if (bundle != null) {
         writer.keepBundle(bundle);
       }
@@ -154,13 +163,12 @@ public final class Ingest {
     }
   }
 
-  /**
-   * SHA-256 over the unpacked content of all files, each closed by its length; names do not count.
-   */
-  private static String contentHash(List<? extends SourceFile> files) {
-    MessageDigest sha256 = Sha256.start();
+  /** SHA-256 of the unpacked content of each file with its length; names do not count. */
+  private static List<String> contents(List<? extends SourceFile> files) {
+    List<String> contents = new ArrayList<>();
     byte[] buffer = new byte[1 << 16];
     for (SourceFile file : files) {
+      MessageDigest sha256 = Sha256.start();
       long length = 0;
       try (InputStream raw = file.open();
           InputStream content = org.vinecellar.core.formats.Formats.unpacked(raw)) {
@@ -181,8 +189,9 @@ public final class Ingest {
       }
       sha256.update((byte) '\n');
       sha256.update(Long.toString(length).getBytes(StandardCharsets.US_ASCII));
+      contents.add(Sha256.hex(sha256));
     }
-    return Sha256.hex(sha256);
+    return contents;
   }
 
   private static String hash(@Nullable String... parts) {

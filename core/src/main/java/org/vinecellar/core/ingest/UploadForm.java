@@ -45,7 +45,7 @@ public record UploadForm(Map<String, List<String>> fields) {
           "job_ms");
 
   /** Fields that may come more than once. */
-  public static final Set<String> OFTEN = Set.of("label", "variant", "column");
+  public static final Set<String> OFTEN = Set.of("label", "variant", "variant_in", "column");
 
   /** Copies the fields. */
   public UploadForm {
@@ -74,7 +74,10 @@ public record UploadForm(Map<String, List<String>> fields) {
             stream == null ? "" : stream,
             word("run"),
             new UploadRequest.PartKey(
-                word("part"), Variant.of(pairs("variant")), number("attempt"))),
+                word("part"),
+                Variant.of(pairs("variant")),
+                PathVariants.of(values("variant_in")),
+                number("attempt"))),
         new Origin(word("commit"), word("branch"), word("build_url"), word("main_branch")),
         pairs("label"),
         number("expect_parts"),

@@ -45,13 +45,23 @@ public final class UploadReader {
    *
    * @param columns what the columns of tables hold
    * @param variant of all tests; where a file tells the same word of a test, the file's counts
+   * @param paths how paths tell more of it; where that tells the same word, it counts
    * @param job how it ended; null when not told
    * @param arrived when the files did; null when that says nothing
    */
   public record Hints(
-      CsvColumns columns, Variant variant, @Nullable Job job, @Nullable Instant arrived) {
+      CsvColumns columns,
+      Variant variant,
+      PathVariants paths,
+      @Nullable Job job,
+      @Nullable Instant arrived) {
     /** Nothing. */
-    public static final Hints NONE = new Hints(CsvColumns.NONE, Variant.NONE, null, null);
+    public static final Hints NONE = of(CsvColumns.NONE);
+
+    /** What tables hold, and nothing else. */
+    public static Hints of(CsvColumns columns) {
+      return new Hints(columns, Variant.NONE, PathVariants.NONE, null, null);
+    }
 
     /** Whether files may well be empty, or half, and that shall not keep back the rest. */
     private boolean jobWentWrong() {
@@ -198,6 +208,7 @@ public final class UploadReader {
       Map<String, String> properties) {
     Draft draft = new Draft(hints);
     int before = assembler.seenCases();
+    Variant whole = hints.variant.with(hints.paths.of(file.name()));
     CaseHandler handler =
         new CaseHandler() {
           @Override
@@ -211,7 +222,6 @@ public final class UploadReader {
             draft.names.see(reported);
             draft.durations.see(reported);
             TestResult claimed = attachments.claim(AttachmentMarks.taken(reported));
-            Variant whole = hints.variant;
             assembler.add(
                 whole.isNone()
                     ? claimed

@@ -80,9 +80,11 @@ public record UploadRequest(
    *
    * @param name null for none
    * @param variant of all its tests; what its files tell of a test's variant is added
+   * @param paths how the paths of its files tell more of the variants of their tests
    * @param attempt from 1; null when nothing tells it
    */
-  public record PartKey(@Nullable String name, Variant variant, @Nullable Integer attempt) {
+  public record PartKey(
+      @Nullable String name, Variant variant, PathVariants paths, @Nullable Integer attempt) {
     /** Of which nothing is told. */
     public static final PartKey NONE = new PartKey(null, Variant.NONE, null);
 
@@ -96,6 +98,11 @@ public record UploadRequest(
       if (attempt != null && (attempt < 1 || attempt > MAX_ATTEMPT)) {
         throw invalid("the attempt is " + attempt + "; it goes from 1 to " + MAX_ATTEMPT);
       }
+    }
+
+    /** A part whose paths tell nothing. */
+    public PartKey(@Nullable String name, Variant variant, @Nullable Integer attempt) {
+      this(name, variant, PathVariants.NONE, attempt);
     }
 
     /** A part of that name. */

@@ -6,8 +6,12 @@ import org.vinecellar.core.bundles.NewBundle;
 
 /** Takes one upload into the store, all or nothing. Used by one thread. */
 public interface UploadWriter extends ResultSink, AutoCloseable {
-  /** Keeps the files as they came, packed. */
-  void keepRaw(List<? extends SourceFile> files);
+  /**
+   * Keeps the files as they came, packed.
+   *
+   * @param contents what tells the content of each from others, however it is packed
+   */
+  void keepRaw(List<? extends SourceFile> files, List<String> contents);
 
   /** Keeps a bundle with the run; one with the same title that the run has is replaced. */
   void keepBundle(NewBundle bundle);

@@ -11,8 +11,11 @@ import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import org.vinecellar.core.attachments.AttachmentFiles;
 import org.vinecellar.core.formats.ReadLimits;
+import org.vinecellar.core.formats.csv.CsvColumns;
 import org.vinecellar.core.results.TestResult;
+import org.vinecellar.core.results.Variant;
 
 /**
  * What cases of one name become: P passed, F failed, E errored, S skipped, T failed in its
@@ -107,6 +110,64 @@ class AssemblerTest {
     assertThat(report.total())
         .extracting(c -> c.tests(), c -> c.passed(), c -> c.failed())
         .containsExactly(tests, passed, failed);
+  }
+
+  /** What stands in two directories is two tests, whatever came of it; a part of one is not. */
+  @ParameterizedTest
+  @CsvSource(
+      nullValues = "-",
+      value = {
+        // where, cases of each, pattern; tests, passed, failed, skipped, retried, names
+        "jdk17, jdk21, F, P, -,            2, 1, 1, 0, 0, t t#2",
+        "jdk17, jdk21, P, F, -,            2, 1, 1, 0, 0, t t#2",
+        "jdk17, jdk21, P, P, -,            2, 2, 0, 0, 0, t t#2",
+        "jdk17, jdk21, S, P, -,            2, 1, 0, 1, 0, t t#2",
+        "out,   out/x, P, P, -,            1, 1, 0, 0, 0, t",
+        "jdk17, jdk21, F, FP, {jdk}/*.xml, 2, 1, 1, 0, 1, t{jdk=17} t{jdk=21}",
+        "jdk17, jdk21, F, FP, -,           2, 1, 1, 0, 1, t t#2",
+        "jdk17, jdk21, P, P, jdk{v}/*.xml, 2, 2, 0, 0, 0, t{v=17} t{v=21}",
+      })
+  void ofTwoDirectories(
+      String one,
+      String two,
+      String first,
+      String second,
+      @Nullable String pattern,
+      int tests,
+      int passed,
+      int failed,
+      int skipped,
+      int retried,
+      String names) {
+    Recording recording = new Recording();
+    String once = second.equals("FP") ? " tests='1' failures='0'" : "";
+    var total =
+        UploadReader.read(
+                List.of(
+                    source(one + "/a.xml", cases(first), ""),
+                    source(two + "/a.xml", cases(second), once)),
+                ReadLimits.DEFAULT,
+                new UploadReader.Hints(
+                    CsvColumns.NONE,
+                    Variant.NONE,
+                    PathVariants.of(pattern == null ? List.of() : List.of(pattern)),
+                    null,
+                    null),
+                new AttachmentFiles<>(),
+                recording)
+            .total();
+    assertThat(total)
+        .extracting(
+            c -> c.tests(), c -> c.passed(), c -> c.failed(), c -> c.skipped(), c -> c.retried())
+        .containsExactly(tests, passed, failed, skipped, retried);
+    assertThat(recording.results)
+        .extracting(
+            result ->
+                result.test().displayName()
+                    + (result.test().variant().isNone()
+                        ? ""
+                        : result.test().variant().words().toString().replace("jdk=jdk", "jdk=")))
+        .containsExactly(names.split(" "));
   }
 
   private static SourceFile source(String name, String cases, String attribute) {

@@ -47,6 +47,7 @@ class PlausibleTest {
             new UploadReader.Hints(
                 CsvColumns.NONE,
                 Variant.NONE,
+                PathVariants.NONE,
                 job == null ? null : new Job(Job.Status.PASSED, null, null, null, job),
                 Instant.parse("2026-11-20T04:00:00Z")),
             new AttachmentFiles<>(),

@@ -19,7 +19,7 @@ import org.vinecellar.core.results.Origin;
 class UploadRequestTest {
   private static final String NOT_A_NAME =
       "” is not a name; use one to three words of letters, digits, '.', '_' and '-', parted by '/',"
-          + " as in booking-api/nightly";
+          + " as in booking-api/nightly, and 250 characters at most";
 
   private static UploadRequest stream(String stream) {
     return new UploadRequest(
@@ -69,7 +69,8 @@ class UploadRequestTest {
   @ParameterizedTest
   @ValueSource(
       strings = {
-        "a b", "/a", "a/", "a//b", "a/b/c/d", "a#1", "a?b", "..", "a/../b", "./a", "a%2Fb"
+        "a b", "/a", "a/", "a//b", "a/b/c/d", "a#1", "a?b", "..", "a/../b", "./a", "a%2Fb",
+        "\u00011"
       })
   void streamsThatAreRefused(String name) {
     refused(() -> stream(name), "the stream “" + name + NOT_A_NAME);

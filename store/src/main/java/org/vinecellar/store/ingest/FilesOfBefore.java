@@ -12,8 +12,6 @@ import org.vinecellar.core.ingest.UploadReport;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
-import org.vinecellar.store.blobs.KeptContents;
-import org.vinecellar.store.sql.Ids;
 
 /**
  * Files that another run of the stream has: what a job finds in its folder that an earlier one
@@ -29,27 +27,27 @@ final class FilesOfBefore {
 
   /** Looks for the files of an upload, in the order of its report. */
   static FilesOfBefore find(
-      DSLContext dsl, Reservation place, UploadReport report, List<KeptContents.Kept> files) {
+      DSLContext dsl, Reservation place, UploadReport report, List<RawFile> files) {
     FilesOfBefore found = new FilesOfBefore(report);
     if (report.dated().isEmpty()) {
       return found;
     }
-    Map<Long, Integer> runOfBlob = new HashMap<>();
+    Map<Long, Integer> runOf = new HashMap<>();
     for (Record row :
         dsl.fetch(
-            "select f.blob_id, max(r.number) from part_file f"
+            "select f.content_key, max(r.number) from part_file f"
                 + " join run r on r.project_id = f.project_id and r.id = f.run_id"
-                + " where f.project_id = ? and f.blob_id = any(?) and f.run_id <> ?"
+                + " where f.project_id = ? and f.content_key = any(?) and f.run_id <> ?"
                 + " and r.stream_id = ? and r.number is not null and r.deleted_at is null"
-                + " group by f.blob_id",
+                + " group by f.content_key",
             place.projectId(),
-            Ids.of(report.dated().stream().map(file -> files.get(file).blob()).toList()),
+            report.dated().stream().map(file -> files.get(file).content()).toArray(Long[]::new),
             place.runId(),
             place.streamId())) {
-      runOfBlob.put(row.get(0, Long.class), row.get(1, Integer.class));
+      runOf.put(row.get(0, Long.class), row.get(1, Integer.class));
     }
     for (int file : report.dated()) {
-      Integer run = runOfBlob.get(files.get(file).blob());
+      Integer run = runOf.get(files.get(file).content());
       if (run != null) {
         found.runs.put(file, run);
       }

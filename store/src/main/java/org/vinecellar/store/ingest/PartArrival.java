@@ -29,7 +29,6 @@ import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.SuitePath;
-import org.vinecellar.store.blobs.KeptContents;
 import org.vinecellar.store.ledger.CountColumns;
 import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.ledger.RunOrder;
@@ -64,7 +63,7 @@ public final class PartArrival {
       @Nullable Instant base,
       @Nullable Instant earliest,
       @Nullable Instant latest,
-      List<KeptContents.Kept> rawFiles,
+      List<RawFile> rawFiles,
       Instant now) {
 
     /** With its times moved to where its sender says that they were. */
@@ -286,7 +285,7 @@ public final class PartArrival {
    * @param problem of the part as a whole, told with its first file; null for none
    */
   private void insertFiles(
-      List<FileReport> files, List<KeptContents.Kept> rawFiles, @Nullable String problem) {
+      List<FileReport> files, List<RawFile> rawFiles, @Nullable String problem) {
     var insert =
         dsl.insertInto(
             PART_FILE,
@@ -298,12 +297,14 @@ public final class PartArrival {
             PART_FILE.FORMAT,
             PART_FILE.PROBLEMS,
             PART_FILE.BLOB_ID,
-            PART_FILE.SIZE_PACKED);
+            PART_FILE.SIZE_PACKED,
+            PART_FILE.CONTENT_KEY);
     var batch =
-        dsl.batch(insert.values((Integer) null, null, null, null, null, null, null, null, null));
+        dsl.batch(
+            insert.values((Integer) null, null, null, null, null, null, null, null, null, null));
     for (int i = 0; i < files.size(); i++) {
       FileReport file = files.get(i);
-      KeptContents.Kept kept = rawFiles.get(i);
+      RawFile raw = rawFiles.get(i);
       batch =
           batch.bind(
               place.projectId(),
@@ -313,8 +314,9 @@ public final class PartArrival {
               file.file(),
               file.format() == null ? "" : file.format(),
               Json.of(problems(file, i == 0 ? problem : null)),
-              kept.blob(),
-              kept.bytes());
+              raw.kept().blob(),
+              raw.kept().bytes(),
+              raw.content());
     }
     if (!files.isEmpty()) {
       batch.execute();

@@ -73,7 +73,7 @@ final class PgUploadWriter implements UploadWriter {
   private @Nullable Instant latest;
   private @Nullable NewBundle bundle;
   private Map<String, Long> bundleBlobs = Map.of();
-  private List<KeptContents.Kept> rawFiles = List.of();
+  private List<RawFile> rawFiles = List.of();
   private boolean done;
 
   /** How a result that was written, or waits, has changed since. */
@@ -191,9 +191,9 @@ final class PgUploadWriter implements UploadWriter {
   }
 
   @Override
-  public void keepRaw(List<? extends SourceFile> files) {
+  public void keepRaw(List<? extends SourceFile> files, List<String> contents) {
     try {
-      rawFiles = RawFiles.keep(files, keptContents);
+      rawFiles = RawFile.of(RawFiles.keep(files, keptContents), contents);
     } catch (SQLException e) {
       throw Sql.translated(e);
     } catch (IOException e) {

@@ -18,7 +18,6 @@ import org.vinecellar.core.ingest.UploadReport;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.TestResult;
-import org.vinecellar.core.results.Variant;
 
 class CsvReaderTest {
   private final Recording recording = new Recording();
@@ -27,7 +26,7 @@ class CsvReaderTest {
     return UploadReader.read(
         List.of(Recording.source("t.csv", table.getBytes(StandardCharsets.UTF_8))),
         ReadLimits.DEFAULT,
-        new UploadReader.Hints(CsvColumns.of(List.of(columns)), Variant.NONE, null, null),
+        UploadReader.Hints.of(CsvColumns.of(List.of(columns))),
         new AttachmentFiles<>(),
         recording);
   }
