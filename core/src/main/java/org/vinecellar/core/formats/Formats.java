@@ -30,6 +30,7 @@ import org.vinecellar.core.formats.javascript.MochaStreamReader;
 import org.vinecellar.core.formats.javascript.PlaywrightReader;
 import org.vinecellar.core.formats.junitxml.JUnitXmlReader;
 import org.vinecellar.core.formats.opentest.OpenTestReader;
+import org.vinecellar.core.formats.robot.RobotReader;
 import org.vinecellar.core.formats.rspec.RspecReader;
 import org.vinecellar.core.formats.tap.TapReader;
 import org.vinecellar.core.formats.testng.TestNgReader;
@@ -59,6 +60,7 @@ public final class Formats {
           new TrxReader(),
           new CatchReader(),
           new DoctestReader(),
+          new RobotReader(),
           new EventsReader(),
           new TapReader());
 
@@ -226,6 +228,6 @@ public final class Formats {
             + head.excerpt()
             + "”); what is read stands in docs/FORMATS.md: JUnit-style XML, TestNG, TAP, Cucumber,"
             + " go test, RSpec, Mocha, Jest, Vitest, Playwright, Newman, Bruno, GoogleTest, Open Test Reporting,"
-            + " NUnit, xUnit.net, TRX, CSV");
+            + " NUnit, xUnit.net, TRX, Robot Framework, CSV");
   }
 }

@@ -88,6 +88,7 @@ class CorpusTest {
     "googletest-json,     3, 2, 0, 2, 0, 0, 0",
     "playwright,          6, 2, 6, 4, 2, 10, 0",
     "playwright-junit,    8, 1, 0, 0, 0, 0, 0",
+    "robot,               3, 4, 4, 2, 2, 0, 2",
     "open-test-reporting, 8, 4, 5, 2, 0, 0, 1",
   })
   void countsAreThoseOfTheFrameworksConsole(

@@ -51,13 +51,13 @@ class BadInputTest {
         "PASS: 12 tests | is of no known kind (it begins with “PASS: 12 tests”); what is read"
             + " stands in docs/FORMATS.md: JUnit-style XML, TestNG, TAP, Cucumber, go test, RSpec,"
             + " Mocha, Jest, Vitest, Playwright, Newman, Bruno, GoogleTest, Open Test Reporting, NUnit, xUnit.net,"
-            + " TRX, CSV",
+            + " TRX, Robot Framework, CSV",
         "<html><title>Log in</title></html> | is a web page (“Log in”), not a result file; a"
             + " download or sign-in probably failed before it was saved",
         "<project/> | is of no known kind (it begins with “<project/>”); what is read"
             + " stands in docs/FORMATS.md: JUnit-style XML, TestNG, TAP, Cucumber, go test, RSpec,"
             + " Mocha, Jest, Vitest, Playwright, Newman, Bruno, GoogleTest, Open Test Reporting, NUnit, xUnit.net,"
-            + " TRX, CSV",
+            + " TRX, Robot Framework, CSV",
         "<testsuite><testcase name='a'> | ends too early at line 1; the test run probably ended before"
             + " its time, or the file was cut off when it was copied",
         "<testsuite><testcase name='a'></testsuite> | is not well-formed XML at line 1, column 41:"
