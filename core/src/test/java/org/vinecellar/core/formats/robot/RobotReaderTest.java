@@ -78,6 +78,28 @@ class RobotReaderTest {
         .isEqualTo("the lights stay on");
   }
 
+  /** What the framework writes beside it for build servers is the same run. */
+  @Test
+  void theSameRunInJUnitStyleXmlIsNamed() {
+    StringBuilder xunit = new StringBuilder("<testsuite name='Quay'>");
+    StringBuilder own = new StringBuilder("<robot generator='Robot 4'><suite name='Quay'>");
+    for (int i = 0; i < 12; i++) {
+      boolean kept = i > 9;
+      String failure = kept ? "<failure message='Parent suite setup failed: x'/>" : "";
+      xunit.append("<testcase classname='Ferry.Quay' name='moors at berth " + i + "'>" + failure);
+      xunit.append("</testcase>");
+      String status = kept ? "FAIL'>Parent suite setup failed:\nx" : "PASS'>";
+      own.append("<test name='moors at berth " + i + "'><status status='" + status);
+      own.append("</status></test>");
+    }
+    UploadReport report = recording.read(xunit + "</testsuite>", own + "</suite></robot>");
+    assertThat(report.files())
+        .allSatisfy(
+            file ->
+                assertThat(file.problems())
+                    .anyMatch(problem -> problem.contains("the same run in another format")));
+  }
+
   /** By the public schemas of versions that came before and after. */
   @Test
   void olderAndNewerSchemasAreReadToo() {
