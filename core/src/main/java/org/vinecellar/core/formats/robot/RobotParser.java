@@ -42,6 +42,13 @@ final class RobotParser extends DocumentReader.Parser {
 
   private static final String ALSO_TEARDOWN = "\n\nAlso teardown failed:\n";
 
+  /** How a message begins that tells of what is around a test. */
+  private static final Map<String, String> AROUND =
+      Map.of(
+          "Setup failed:", "setup",
+          "Teardown failed:", "teardown",
+          "Parent suite setup failed:", "suite setup");
+
   private final KeywordParser keywords;
   private @Nullable TestId running;
 
@@ -226,17 +233,27 @@ final class RobotParser extends DocumentReader.Parser {
     };
   }
 
-  /** What the test said, and what its teardown said beside it. */
+  /** What the test said, and what its teardown said beside it; where it went wrong is the type. */
   private static List<Failure> failures(@Nullable String message) {
     if (message == null) {
       return List.of();
     }
     int also = message.indexOf(ALSO_TEARDOWN);
+    Failure first = failure(also < 0 ? message : message.substring(0, also));
     return also < 0
-        ? List.of(new Failure(null, message, null))
+        ? List.of(first)
         : List.of(
-            new Failure(null, message.substring(0, also), null),
-            new Failure("teardown", message.substring(also + ALSO_TEARDOWN.length()), null));
+            first, new Failure("teardown", message.substring(also + ALSO_TEARDOWN.length()), null));
+  }
+
+  private static Failure failure(String message) {
+    for (Map.Entry<String, String> around : AROUND.entrySet()) {
+      String rest = message.substring(Math.min(around.getKey().length(), message.length()));
+      if (message.startsWith(around.getKey()) && !rest.isBlank()) {
+        return new Failure(around.getValue(), rest.strip(), null);
+      }
+    }
+    return new Failure(null, message, null);
   }
 
   /** The first number of all is what the file's own count says of it. */

@@ -71,6 +71,9 @@ class RobotReaderTest {
     assertThat(only("Both go wrong").attempts().get(0).failures())
         .extracting(f -> f.type() + ": " + f.message())
         .containsExactly("null: hull scratched", "teardown: ramp jammed");
+    assertThat(only("The gangway holds").attempts().get(0).failures())
+        .extracting(f -> f.type() + ": " + f.message())
+        .containsExactly("setup: gangway stuck");
     TestResult setUp = only("Fail (set-up)");
     assertThat(setUp.test().suite().names()).containsExactly("Quay", "Closed");
     assertThat(setUp.attempts().get(0).failures().get(0).message()).isEqualTo("no harbour master");
