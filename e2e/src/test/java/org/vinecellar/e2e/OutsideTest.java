@@ -48,7 +48,17 @@ class OutsideTest {
           .isEqualTo(429);
       HttpResponse<String> elsewhere = signIn(portal, portal.password, "192.0.2.2");
       assertThat(elsewhere.statusCode()).as("the right one from elsewhere").isEqualTo(200);
-      assertThat(elsewhere.headers().firstValue("Set-Cookie").orElseThrow()).contains("Secure");
+      String cookie = elsewhere.headers().firstValue("Set-Cookie").orElseThrow();
+      assertThat(cookie)
+          .startsWith("__Host-vine_session=")
+          .contains("Secure")
+          .containsIgnoringCase("Path=/")
+          .doesNotContainIgnoringCase("Domain");
+      String session = cookie.substring(0, cookie.indexOf(';'));
+      assertThat(withCookie(portal, session)).isEqualTo(200);
+      assertThat(withCookie(portal, session.replace("__Host-", "")))
+          .as("a name that another host of the domain could set")
+          .isEqualTo(401);
       assertThat(elsewhere.headers().firstValue("Strict-Transport-Security")).isPresent();
 
       Attacker attacker = new Attacker(portal);
@@ -64,6 +74,15 @@ class OutsideTest {
           .contains("vine_uploads_waiting", "vine_refusals_total", "vine_disk_full")
           .doesNotContain("proxy/a");
     }
+  }
+
+  private static int withCookie(Portal portal, String cookie) {
+    return portal
+        .send(
+            HttpRequest.newBuilder(URI.create(portal.url + "/api/v1/session"))
+                .header("Cookie", cookie)
+                .build())
+        .statusCode();
   }
 
   @Test

@@ -2,7 +2,6 @@ package org.vinecellar.service.access;
 
 import io.vertx.core.http.HttpServerRequest;
 import jakarta.ws.rs.Consumes;
-import jakarta.ws.rs.CookieParam;
 import jakarta.ws.rs.DELETE;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
@@ -124,8 +123,9 @@ public class SessionResource {
       summary = "Change the own password; ends the sessions elsewhere")
   @APIResponse(responseCode = "204")
   public CompletionStage<Response> password(
-      @Nullable PasswordChange change, @CookieParam(SessionCookie.NAME) @Nullable String secret) {
+      @Nullable PasswordChange change, @Context HttpServerRequest request) {
     Session person = caller.session();
+    String secret = cookie.in(request);
     String present = change == null ? null : change.present();
     String next = change == null ? null : change.next();
     if (present == null || next == null || secret == null) {
@@ -224,8 +224,9 @@ public class SessionResource {
   @Path("all")
   @Operation(operationId = "signOutElsewhere", summary = "Sign out everywhere but here")
   @APIResponse(responseCode = "204")
-  public Response elsewhere(@CookieParam(SessionCookie.NAME) @Nullable String secret) {
+  public Response elsewhere(@Context HttpServerRequest request) {
     Session session = caller.session();
+    String secret = cookie.in(request);
     store.endOthers(session.accountId(), secret == null ? "" : Secrets.hash(secret));
     return Response.noContent().build();
   }
@@ -244,10 +245,9 @@ public class SessionResource {
   @DELETE
   @Operation(operationId = "signOut", summary = "Sign out")
   @APIResponse(responseCode = "204")
-  public Response delete(
-      @CookieParam(SessionCookie.NAME) @Nullable String secret,
-      @Context HttpServerRequest request) {
+  public Response delete(@Context HttpServerRequest request) {
     caller.session();
+    String secret = cookie.in(request);
     if (secret != null) {
       store.end(Secrets.hash(secret));
     }

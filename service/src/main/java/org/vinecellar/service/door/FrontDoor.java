@@ -3,7 +3,6 @@ package org.vinecellar.service.door;
 import io.vertx.core.Context;
 import io.vertx.core.Vertx;
 import io.vertx.core.buffer.Buffer;
-import io.vertx.core.http.Cookie;
 import io.vertx.core.http.HttpServerRequest;
 import io.vertx.ext.web.Router;
 import io.vertx.ext.web.RoutingContext;
@@ -37,12 +36,20 @@ public class FrontDoor {
   private static final int FIRST = -2000;
 
   private final Identify identify;
+  private final SessionCookie cookie;
   private final Rooms rooms;
   private final Problems problems;
   private final Bodies bodies;
   private final Crowd requests;
 
-  FrontDoor(Identify identify, Rooms rooms, Problems problems, Bodies bodies, VineConfig config) {
+  FrontDoor(
+      Identify identify,
+      SessionCookie cookie,
+      Rooms rooms,
+      Problems problems,
+      Bodies bodies,
+      VineConfig config) {
+    this.cookie = cookie;
     this.identify = identify;
     this.rooms = rooms;
     this.problems = problems;
@@ -86,12 +93,11 @@ public class FrontDoor {
       known(context, route, new Visitor.Nobody());
       return;
     }
-    Cookie cookie = request.getCookie(SessionCookie.NAME);
     Identify.Shown shown =
         new Identify.Shown(
             request.method().name(),
             request.getHeader("Authorization"),
-            cookie == null ? null : cookie.getValue(),
+            cookie.in(request),
             request.getHeader("X-Vine-Csrf"));
     if (!shown.isAnything()) {
       known(context, route, new Visitor.Nobody());

@@ -5,7 +5,6 @@ import io.smallrye.mutiny.Multi;
 import io.smallrye.mutiny.Uni;
 import io.vertx.core.http.HttpServerRequest;
 import jakarta.inject.Singleton;
-import jakarta.ws.rs.CookieParam;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
@@ -18,7 +17,6 @@ import java.time.Duration;
 import java.util.concurrent.CompletionStage;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
-import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
 import org.vinecellar.core.access.Right;
 import org.vinecellar.service.access.Caller;
@@ -41,6 +39,7 @@ public class NewsResource {
   private final RunNews news;
   private final Caller caller;
   private final Identify identify;
+  private final SessionCookie cookie;
   private final Projects projects;
   private final Rooms rooms;
   private final Crowd watchers;
@@ -49,11 +48,13 @@ public class NewsResource {
       RunNews news,
       Caller caller,
       Identify identify,
+      SessionCookie cookie,
       Projects projects,
       Rooms rooms,
       VineConfig config) {
     this.news = news;
     this.identify = identify;
+    this.cookie = cookie;
     this.projects = projects;
     this.rooms = rooms;
     this.watchers = new Crowd("watchers", config.door().watchers(), config.door().watchers());
@@ -67,14 +68,11 @@ public class NewsResource {
       operationId = "watchRuns",
       summary = "An event “run” with the number of each run that changes; 0 for any of them")
   public Multi<OutboundSseEvent> watch(
-      @PathParam("project") String key,
-      @CookieParam(SessionCookie.NAME) @Nullable String cookie,
-      @Context HttpServerRequest request,
-      @Context Sse sse) {
+      @PathParam("project") String key, @Context HttpServerRequest request, @Context Sse sse) {
     Project project = caller.project(key, Right.READ);
     Crowd.Place place = watchers.enter(Addresses.of(request));
     Identify.Shown shown =
-        new Identify.Shown("GET", request.getHeader("Authorization"), cookie, null);
+        new Identify.Shown("GET", request.getHeader("Authorization"), cookie.in(request), null);
     Multi<OutboundSseEvent> changes =
         news.of(project.id())
             .map(one -> sse.newEventBuilder().name("run").data(one.runId()).build());

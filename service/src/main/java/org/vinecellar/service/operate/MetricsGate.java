@@ -2,7 +2,6 @@ package org.vinecellar.service.operate;
 
 import io.vertx.core.Context;
 import io.vertx.core.Vertx;
-import io.vertx.core.http.Cookie;
 import io.vertx.core.http.HttpServerRequest;
 import io.vertx.ext.web.Router;
 import io.vertx.ext.web.RoutingContext;
@@ -27,11 +26,14 @@ public class MetricsGate {
   private static final int FIRST = -3000;
 
   private final Identify identify;
+  private final SessionCookie cookie;
   private final Rooms rooms;
   private final Problems problems;
   private final VineConfig config;
 
-  MetricsGate(Identify identify, Rooms rooms, Problems problems, VineConfig config) {
+  MetricsGate(
+      Identify identify, SessionCookie cookie, Rooms rooms, Problems problems, VineConfig config) {
+    this.cookie = cookie;
     this.identify = identify;
     this.rooms = rooms;
     this.problems = problems;
@@ -50,9 +52,7 @@ public class MetricsGate {
       context.next();
       return;
     }
-    Cookie cookie = request.getCookie(SessionCookie.NAME);
-    Identify.Shown shown =
-        new Identify.Shown("GET", authorization, cookie == null ? null : cookie.getValue(), null);
+    Identify.Shown shown = new Identify.Shown("GET", authorization, cookie.in(request), null);
     if (!shown.isAnything()) {
       problems.send(context.response(), refused());
       return;
