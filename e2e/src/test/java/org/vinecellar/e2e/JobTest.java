@@ -109,26 +109,50 @@ class JobTest {
         .contains("1 file is older than the command and not sent")
         .contains("the command left no result file that matches *.xml. Nothing was sent.");
     assertThat(portal.vine(work, "exec", "--files", "x", "--", "true").code()).isEqualTo(2);
-    Shell.Result wrong =
-        portal.vine(
-            work,
-            "exec",
-            "--stream",
-            "jobs/old",
-            "--retry-for",
-            "0s",
-            "--files",
-            "x",
-            "--",
-            "touch",
-            "ran");
-    assertThat(wrong.code()).isEqualTo(2);
-    assertThat(work.resolve("ran")).as("a wrong call shows before the tests run").doesNotExist();
+    for (String[] wrong :
+        new String[][] {
+          {"--retry-for", "0s"}, {"--files", "["}, {"--at", "2199-01-01T00:00:00Z"}
+        }) {
+      Shell.Result refused =
+          portal.vine(
+              work,
+              "exec",
+              "--stream",
+              "jobs/old",
+              wrong[0],
+              wrong[1],
+              "--files",
+              "x",
+              "--",
+              "touch",
+              "ran");
+      assertThat(refused.code()).as(wrong[0]).isEqualTo(2);
+      assertThat(work.resolve("ran")).as("a wrong call shows before the tests run").doesNotExist();
+    }
     Shell.Result none =
         portal.vine(work, "exec", "--stream", "jobs/old", "--files", "x", "--", "no-such-command");
     assertThat(none.code()).isEqualTo(127);
     assertThat(none.err()).contains("the command “no-such-command” could not be run");
     assertThat(run("jobs/old").path("counts").path("setUps").asInt()).isEqualTo(1);
+    Shell.Result again =
+        portal.vine(work, "exec", "--stream", "jobs/old", "--files", "x", "--", "no-such-command");
+    assertThat(again.out())
+        .contains("1 failing as before")
+        .contains("(the job as a whole)")
+        .contains("the job failed with exit code 127, and left no results");
+    Shell.Result odd =
+        portal.vine(
+            work,
+            "exec",
+            "--stream",
+            "jobs/odd",
+            "--files",
+            "*.txt",
+            "--",
+            "sh",
+            "-c",
+            "echo > a.txt");
+    assertThat(odd.code()).as("what it left cannot be read").isEqualTo(4);
   }
 
   @Test

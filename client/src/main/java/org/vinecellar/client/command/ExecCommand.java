@@ -71,6 +71,7 @@ final class ExecCommand implements Callable<Integer> {
     Portal portal = options.portal(environment, file);
     List<Map.Entry<String, String>> fields = settings.fields(environment, file);
     settings.variantsIn(patterns, fields);
+    FilePatterns.check(patterns);
     Sender sender =
         new Sender(
             portal,
@@ -100,12 +101,8 @@ final class ExecCommand implements Callable<Integer> {
       return ran.code == 0 ? sent : ran.code;
     } catch (CommandException | PortalException | IOException e) {
       terminal.error(String.valueOf(e.getMessage()));
-      return ran.code != 0 ? ran.code : code(e);
+      return ran.code != 0 ? ran.code : ExitCode.of(e);
     }
-  }
-
-  private static int code(Exception e) {
-    return e instanceof CommandException known ? known.exitCode() : ExitCode.NOT_REACHED;
   }
 
   /** How it ended. */

@@ -1,5 +1,10 @@
 package org.vinecellar.client.command;
 
+import org.vinecellar.client.http.PortalException;
+import org.vinecellar.client.settings.SettingsException;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+
 /** What the process ends with. */
 public final class ExitCode {
   /** Done. */
@@ -24,4 +29,29 @@ public final class ExitCode {
   public static final int FAILING = 10;
 
   private ExitCode() {}
+
+  /** What a failure ends with. */
+  static int of(Exception e) {
+    if (e instanceof CommandException command) {
+      return command.exitCode();
+    }
+    if (e instanceof SettingsException || isInvalidValue(e)) {
+      return WRONG_CALL;
+    }
+    if (!(e instanceof PortalException refused)) {
+      return UNREADABLE;
+    }
+    if (refused.slug().equals("unreadable-file")) {
+      return UNREADABLE;
+    }
+    if (refused.slug().equals("no-tests")) {
+      return NOTHING_FOUND;
+    }
+    boolean reached = refused.status() > 0 && refused.status() < 500;
+    return reached ? REFUSED : NOT_REACHED;
+  }
+
+  private static boolean isInvalidValue(Exception e) {
+    return e instanceof CellarException cellar && cellar.code() == ProblemCode.INVALID_VALUE;
+  }
 }

@@ -90,6 +90,27 @@ final class FilePatterns {
     return path(slash < 0 ? "." : slash == 0 ? "/" : pattern.substring(0, slash));
   }
 
+  /**
+   * Makes sure that each is a pattern, before anything matches it.
+   *
+   * @throws CommandException {@code WRONG_CALL} that names the one that is not
+   */
+  static void check(List<String> patterns) {
+    patterns.forEach(
+        pattern -> {
+          PathMatcher unused = matcher(PathVariants.anything(pattern));
+        });
+  }
+
+  private static PathMatcher matcher(String pattern) {
+    try {
+      return FileSystems.getDefault().getPathMatcher("glob:" + pattern);
+    } catch (PatternSyntaxException e) {
+      throw new CommandException(
+          ExitCode.WRONG_CALL, "the pattern “" + pattern + "” is not one: " + e.getDescription());
+    }
+  }
+
   private static List<Path> match(String pattern, Terminal terminal) {
     Path base = base(pattern);
     if (!Files.isDirectory(base)) {
@@ -97,16 +118,10 @@ final class FilePatterns {
     }
     String relative = pattern.startsWith("./") ? pattern.substring(2) : pattern;
     List<PathMatcher> matchers = new ArrayList<>();
-    try {
-      matchers.add(FileSystems.getDefault().getPathMatcher("glob:" + relative));
-      if (relative.contains("**/")) {
-        // As shells have it, "**/" also stands for no directory at all.
-        matchers.add(
-            FileSystems.getDefault().getPathMatcher("glob:" + relative.replace("**/", "")));
-      }
-    } catch (PatternSyntaxException e) {
-      throw new CommandException(
-          ExitCode.WRONG_CALL, "the pattern “" + pattern + "” is not one: " + e.getDescription());
+    matchers.add(matcher(relative));
+    if (relative.contains("**/")) {
+      // As shells have it, "**/" also stands for no directory at all.
+      matchers.add(matcher(relative.replace("**/", "")));
     }
     TreeSet<Path> found = new TreeSet<>();
     walk(

@@ -1,5 +1,6 @@
 package org.vinecellar.client.command;
 
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -7,6 +8,7 @@ import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.client.settings.PipelineEnvironment;
 import org.vinecellar.client.settings.SettingsFile;
+import org.vinecellar.core.ingest.PartTimes;
 import org.vinecellar.core.ingest.UploadForm;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.problem.CellarException;
@@ -153,7 +155,11 @@ final class UploadSettings {
         field ->
             form.computeIfAbsent(field.getKey(), name -> new ArrayList<>()).add(field.getValue()));
     try {
-      UploadRequest unused = new UploadForm(form).request(0);
+      Instant at = new UploadForm(form).request(0).when().at();
+      if (at != null && !PartTimes.isPossible(at, Instant.now())) {
+        throw new CommandException(
+            ExitCode.WRONG_CALL, "--at is " + at + ", which is in the future; nothing was sent");
+      }
     } catch (CellarException e) {
       throw new CommandException(ExitCode.WRONG_CALL, e.text());
     }

@@ -12,10 +12,7 @@ import java.util.List;
 import java.util.Map;
 import org.vinecellar.client.http.PortalException;
 import org.vinecellar.client.output.Terminal;
-import org.vinecellar.client.settings.SettingsException;
 import org.vinecellar.core.filters.Nearest;
-import org.vinecellar.core.problem.CellarException;
-import org.vinecellar.core.problem.ProblemCode;
 import picocli.CommandLine;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Model.CommandSpec;
@@ -179,7 +176,7 @@ public final class VineCommand implements Runnable {
   }
 
   private static int failed(Exception e, Terminal terminal, String[] args) {
-    int code = exitCode(e);
+    int code = ExitCode.of(e);
     String message = e.getMessage() == null ? e.toString() : e.getMessage();
     terminal.error(message);
     if (e instanceof PortalException refused) {
@@ -202,29 +199,5 @@ public final class VineCommand implements Runnable {
       terminal.trace(e);
     }
     return code;
-  }
-
-  private static boolean isInvalidValue(Exception e) {
-    return e instanceof CellarException cellar && cellar.code() == ProblemCode.INVALID_VALUE;
-  }
-
-  private static int exitCode(Exception e) {
-    if (e instanceof CommandException command) {
-      return command.exitCode();
-    }
-    if (e instanceof SettingsException || isInvalidValue(e)) {
-      return ExitCode.WRONG_CALL;
-    }
-    if (!(e instanceof PortalException refused)) {
-      return ExitCode.UNREADABLE;
-    }
-    if (refused.slug().equals("unreadable-file")) {
-      return ExitCode.UNREADABLE;
-    }
-    if (refused.slug().equals("no-tests")) {
-      return ExitCode.NOTHING_FOUND;
-    }
-    boolean reached = refused.status() > 0 && refused.status() < 500;
-    return reached ? ExitCode.REFUSED : ExitCode.NOT_REACHED;
   }
 }

@@ -228,6 +228,15 @@ class VineTest {
     assertThat(seen.get()).isEmpty();
   }
 
+  @Test
+  void aTimeThatIsYetToComeIsNotSent() {
+    Ended ended = push("--at", "2199-01-01T00:00:00Z");
+
+    assertThat(ended.code()).isEqualTo(2);
+    assertThat(ended.err()).contains("--at is 2199-01-01T00:00:00Z, which is in the future");
+    assertThat(seen.get()).isEmpty();
+  }
+
   @ParameterizedTest
   @CsvSource(
       delimiter = '|',

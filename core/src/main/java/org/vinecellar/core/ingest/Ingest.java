@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
+import java.time.Instant;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.List;
@@ -66,6 +67,11 @@ public final class Ingest {
               + " files are more than one upload takes ("
               + UploadRequest.MAX_FILES
               + "); send them in parts of one run (--run KEY)");
+    }
+    Instant at = request.when().at();
+    if (at != null && !PartTimes.isPossible(at, clock.instant())) {
+      throw new CellarException(
+          ProblemCode.INVALID_VALUE, "at is " + at + ", which is in the future; nothing was kept");
     }
     List<String> contents = contents(files);
     String content = content(contents, request.job());

@@ -21,17 +21,24 @@ public record PartTimes(
   private static final Duration FURTHEST = Duration.ofDays(1);
 
   /**
+   * Results that are sent so late without a word are mostly those of a clock that was never set.
+   */
+  private static final Duration LONG_BEFORE = Duration.ofDays(7);
+
+  /**
    * Judges what files tell.
    *
    * @param started null when they tell nothing
    * @param ended null when they tell nothing
    * @param runStarted when the run began as its parts until now tell; null for the first part
+   * @param sent when it was, as its sender says; else when it arrived
    * @param arrived when the part arrived
    */
   public static PartTimes of(
       @Nullable Instant started,
       @Nullable Instant ended,
       @Nullable Instant runStarted,
+      Instant sent,
       Instant arrived) {
     if (started == null) {
       return new PartTimes(null, ended, null);
@@ -44,7 +51,19 @@ public record PartTimes(
       return new PartTimes(
           null, null, off(started, "more than a day from the start of its run; they are left out"));
     }
-    return new PartTimes(started, ended, null);
+    Duration before = Duration.between(started, sent);
+    return new PartTimes(
+        started,
+        ended,
+        runStarted == null && before.compareTo(LONG_BEFORE) > 0
+            ? off(
+                started, before.toDays() + " days before they came; the run takes its place there")
+            : null);
+  }
+
+  /** Whether a sender can mean such a time: nothing runs tomorrow. */
+  public static boolean isPossible(Instant at, Instant now) {
+    return !at.isAfter(now.plus(FURTHEST));
   }
 
   /** When a part began; null when that cannot be believed, as from a clock that was never set. */

@@ -16,7 +16,7 @@ import org.vinecellar.core.results.Origin;
  *
  * <ul>
  *   <li>A part of another commit, or that began far from the start of a run, belongs to another
- *       run, unless it names the very build that the run has parts of.
+ *       run, unless it names the very build that the run had parts of just before.
  *   <li>A closed run takes a part only shortly after, and from the same job; later, only a further
  *       attempt of the same build. What is of another build begins a run; what may be of the same
  *       is refused.
@@ -159,7 +159,18 @@ public final class RunChoice {
             && Duration.between(run.heard, part.arrived).compareTo(APART) <= 0;
     // Whether what is there already is sent again, its times tell: they are not known yet.
     boolean undecided = run.sameContent && part.began == null && !part.known;
-    return near || goesOn || undecided || run.sameBuild;
+    return near || goesOn || undecided || isOfJob(run, part);
+  }
+
+  /**
+   * Whether the part names a build that the run has parts of, and that build goes on, or is tried
+   * again: a pipeline may well tell one page for every night.
+   */
+  private static boolean isOfJob(Known run, Coming part) {
+    Integer attempt = part.attempt;
+    Instant sent = part.made == null ? part.arrived : part.made;
+    boolean goesOn = Duration.between(run.heard, sent).abs().compareTo(APART) <= 0;
+    return run.sameBuild && (goesOn || (attempt != null && attempt > 1));
   }
 
   /** Builds may have a page for each job, so that only without a commit a page tells them apart. */

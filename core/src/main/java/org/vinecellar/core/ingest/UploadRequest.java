@@ -44,6 +44,11 @@ public record UploadRequest(
   public record When(@Nullable Instant at, @Nullable Instant made) {
     /** As its files tell, else now. */
     public static final When TOLD = new When(null, null);
+
+    /** When it was, as its sender says; else when it arrived. */
+    public Instant sent(Instant arrived) {
+      return at != null ? at : made != null ? made : arrived;
+    }
   }
 
   /**

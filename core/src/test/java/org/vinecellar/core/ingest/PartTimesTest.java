@@ -17,7 +17,9 @@ class PartTimesTest {
     "2026-11-20T05:30:00Z, 2026-11-20T05:00:00Z, true,  ",
     "2026-11-19T23:30:00Z, 2026-11-20T05:00:00Z, true,  ",
     "2026-11-20T23:30:00Z, ,                     true,  ",
-    "2019-01-01T00:00:00Z, ,                     true,  ",
+    "2026-11-14T00:00:00Z, ,                     true,  ",
+    "2019-01-01T00:00:00Z, ,                     true, 2880 days before they came; the run takes",
+    "2019-01-01T00:00:00Z, 2019-01-01T05:00:00Z, true,  ",
     "1970-01-01T00:00:00Z, 2026-11-20T05:00:00Z, false, more than a day from the start of its run",
     "2026-11-20T05:30:00Z, 1970-01-01T00:00:00Z, false, more than a day from the start of its run",
     "2038-01-19T03:14:07Z, ,                     false, in the future",
@@ -27,7 +29,7 @@ class PartTimesTest {
       @Nullable Instant runStarted,
       boolean believed,
       @Nullable String told) {
-    PartTimes times = PartTimes.of(started, started, runStarted, ARRIVED);
+    PartTimes times = PartTimes.of(started, started, runStarted, ARRIVED, ARRIVED);
 
     assertThat(times.started() != null).isEqualTo(believed);
     assertThat(times.problem() == null ? "" : times.problem()).contains(told == null ? "" : told);

@@ -35,6 +35,9 @@ class RunChoiceTest {
     "    ,        , , ,  ,  , 1440, 1450, BEGIN: began 24 h earlier",
     "    ,        , , ,  ,  , -1440, 10, BEGIN: began 24 h later",
     "    ,        , , 1, 1,  , -1440, 10, JOIN", // the clock of one of its machines is off
+    "    ,        , , 1, 1,  , 1440, 1450, BEGIN: began 24 h earlier", // one page for every night
+    "60  ,        , , 1, 1,  , 1440, 1450, BEGIN: began 24 h earlier",
+    "60  ,        , , 1, 1, 2, 1440, 1450, JOIN", // tried again the day after
     "    ,        , , 1, 2,  ,   10,  20, JOIN", // jobs of a matrix, each with a page of its own
     "60  ,        , , ,  ,  ,   50,  90, JOIN", // just after
     "60  ,        , , ,  ,  ,   50, 200, REFUSE: was closed 2 h ago",

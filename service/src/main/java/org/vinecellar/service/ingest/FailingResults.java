@@ -18,7 +18,8 @@ import org.vinecellar.core.runs.RunStore;
 public class FailingResults {
   private static final int MOST = 10;
   private static final String NEW = "change eq \"new failing\"";
-  private static final String ALL = "outcome eq \"failed\" or outcome eq \"errored\"";
+  private static final String ALL =
+      "outcome eq \"failed\" or outcome eq \"errored\" or setUp eq true";
 
   private final RunStore store;
   private final InstantSource clock;

@@ -166,6 +166,7 @@ public final class PartArrival {
             addition.earliest(),
             addition.latest(),
             first ? null : run.get(RUN.STARTED_AT).toInstant(),
+            addition.request().when().sent(addition.now()),
             addition.now());
     insertPart(addition, times);
     insertFiles(files, addition.rawFiles(), times.problem());
