@@ -7,8 +7,8 @@ import java.util.Locale;
 import javax.xml.stream.XMLStreamException;
 import org.codehaus.stax2.XMLStreamReader2;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.formats.Problems;
 import org.vinecellar.core.formats.TryParts;
-import org.vinecellar.core.formats.UnreadableFileException;
 import org.vinecellar.core.formats.xml.TextReader;
 import org.vinecellar.core.results.Attachment;
 import org.vinecellar.core.results.LogLine;
@@ -19,13 +19,17 @@ import org.vinecellar.core.results.Step;
 final class KeywordParser {
   private static final int MAX_WORD = 300;
   private static final int MAX_TEXT = 2000;
-  private static final int DEEPEST = 100;
+
+  /** A keyword that calls itself goes deeper than anybody reads. */
+  private static final int DEEPEST = 80;
 
   private final XMLStreamReader2 xml;
   private final TextReader texts;
+  private final Problems problems;
   private int depth;
 
-  KeywordParser(XMLStreamReader2 xml, TextReader texts) {
+  KeywordParser(XMLStreamReader2 xml, TextReader texts, Problems problems) {
+    this.problems = problems;
     this.xml = xml;
     this.texts = texts;
   }
@@ -60,13 +64,12 @@ final class KeywordParser {
 
   /** The present element, read to its end. */
   Keyword read(String element, TryParts parts) throws XMLStreamException {
-    if (++depth > DEEPEST) {
-      throw new UnreadableFileException(
-          "nests keywords deeper than "
-              + DEEPEST
-              + " at line "
-              + xml.getLocation().getLineNumber());
+    if (depth == DEEPEST) {
+      problems.add("keywords inside more than " + DEEPEST + " others are left out");
+      texts.skip();
+      return new Keyword("", "", Status.NONE, null);
     }
+    depth++;
     String type = word("type").toUpperCase(Locale.ROOT);
     String name = word("name");
     String kind = kind(element, type);

@@ -54,7 +54,7 @@ final class RobotParser extends DocumentReader.Parser {
 
   RobotParser(DocumentReader.Source source) {
     super(source);
-    this.keywords = new KeywordParser(xml, texts);
+    this.keywords = new KeywordParser(xml, texts, problems);
   }
 
   @Override

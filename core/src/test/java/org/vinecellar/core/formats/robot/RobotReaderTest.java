@@ -173,7 +173,15 @@ class RobotReaderTest {
     assertThat(recording.results)
         .extracting(result -> result.test().displayName() + " " + result.outcome())
         .containsExactly("a " + Outcome.PASSED, "b " + Outcome.ERRORED);
-    String deep = "<kw name='k'>".repeat(200);
-    assertThat(recording.read("<robot generator='r'><suite><test>" + deep).unreadable()).hasSize(1);
+    String deep = "<kw name='k'>".repeat(200) + "</kw>".repeat(200);
+    UploadReport whole =
+        new Recording()
+            .read(
+                "<robot generator='r'><suite name='S'><test name='a'>"
+                    + deep
+                    + "<status status='FAIL'>calls itself</status></test></suite></robot>");
+    assertThat(whole.total().failed()).isEqualTo(1);
+    assertThat(whole.files().get(0).problems())
+        .containsExactly("keywords inside more than 80 others are left out");
   }
 }
