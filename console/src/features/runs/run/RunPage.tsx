@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useNavigate } from '@tanstack/react-router';
+import { Navigate, useNavigate } from '@tanstack/react-router';
 import { useCallback, useState } from 'react';
 import { SplitPage } from '../../../shared/layout/SplitPage';
 import { useKey } from '../../../shared/lib/keys';
@@ -31,7 +31,18 @@ export function RunPage(props: {
   if (run.error) {
     return <Failed page error={run.error} retry={() => run.refetch()} />;
   }
-  return <LoadedRun project={props.project} run={run.data} search={props.search} />;
+  const found = run.data;
+  // It was renamed or moved: what is shown, and what is linked from it, is called as it is now.
+  return found.stream === props.stream && found.number === props.number ? (
+    <LoadedRun project={props.project} run={found} search={props.search} />
+  ) : (
+    <Navigate
+      to="/$project/runs/$"
+      params={{ project: props.project, _splat: `${found.stream}/${found.number}` }}
+      search={props.search}
+      replace
+    />
+  );
 }
 
 function LoadedRun({ project, run, search }: { project: string; run: Run; search: RunSearch }) {

@@ -158,6 +158,8 @@ create table stream_name_before (
   project_id integer not null,
   name varchar(300) not null,
   stream_id integer not null,
+  -- Whether its runs were moved, and have other numbers now.
+  moved boolean not null,
   primary key (project_id, name),
   foreign key (project_id, stream_id) references stream (project_id, id) on delete cascade
 );
@@ -653,6 +655,11 @@ create table edit (
 );
 
 create index edit_of_subject on edit (project_id, subject, subject_id, id);
+
+-- [jooq ignore start]
+-- Where a run was before it moved.
+create index edit_of_move on edit (project_id, text_before, id) where field = 'stream';
+-- [jooq ignore stop]
 
 -- Results whose outcome a person has set; the result itself holds the outcome that counts.
 create table overruling (

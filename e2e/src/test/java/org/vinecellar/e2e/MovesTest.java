@@ -129,6 +129,9 @@ class MovesTest {
     assertThat(page.getByRole(AriaRole.HEADING).first()).containsText("tidy/right #2");
     assertThat(page.getByText("Since #1")).isVisible();
 
+    page.navigate(portal.url + "/main/runs/tidy/wrong/1");
+    assertThat(page).hasURL(portal.url + "/main/runs/tidy/right/2");
+
     page.navigate(portal.url + "/main/runs?stream=tidy/wrong");
     button(page, "rename").click();
     page.getByLabel("It shall be called").fill("tidy/right");

@@ -203,6 +203,36 @@ class MovesTest {
     assertThat(runs("quay/nightly").get(0).changes().newFailing()).isEqualTo(1);
   }
 
+  /** An address of before leads to the same run, or to none; never to another one. */
+  @Test
+  void aRunIsFoundUnderWhatItWasCalled() {
+    int project = uploads.project();
+    Receipt unused = uploads.send("a", null, night(1, "P"));
+    unused = uploads.send("a", null, night(2, "F"));
+    unused = uploads.send("b", null, night(3, "S"));
+    long first = id("a", 1);
+    long second = id("a", 2);
+    long other = id("b", 1);
+    moves.rename(project, "a", "c", HAND);
+    assertThat(id("a", 2)).isEqualTo(second);
+    MoveStore.Place place = moves.moveRun(project, second, "b", HAND);
+    assertThat(place).isEqualTo(new MoveStore.Place("b", 2));
+    assertThat(id("c", 2)).isEqualTo(second);
+    assertThat(moves.moveAll(project, "b", "c", HAND).left()).isZero();
+
+    assertThat(id("c", 1)).isEqualTo(first);
+    assertThat(id("a", 1)).as("renamed").isEqualTo(first);
+    assertThat(id("b", 1)).as("moved").isEqualTo(other);
+    assertThat(id("b", 2)).as("moved twice").isEqualTo(second);
+    assertThat(stores.runs().run(project, "b", 3)).as("there never was one").isEmpty();
+    unused = uploads.send("b", null, night(4, "P"));
+    assertThat(stores.runs().run(project, "b", 3)).isEmpty();
+  }
+
+  private long id(String stream, int number) {
+    return stores.runs().run(uploads.project(), stream, number).orElseThrow().id();
+  }
+
   @Test
   void whatCannotBeMovedIsSaid() {
     Receipt unused = uploads.send("quay/nightly", "7", night(1, "P"));

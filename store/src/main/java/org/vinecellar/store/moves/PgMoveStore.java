@@ -66,7 +66,7 @@ public final class PgMoveStore implements MoveStore {
           }
           free(dsl, projectId, wanted);
           called(dsl, projectId, id, wanted);
-          nameBefore(dsl, projectId, called, id);
+          nameBefore(dsl, projectId, called, id, false);
           return true;
         });
   }
@@ -102,14 +102,17 @@ public final class PgMoveStore implements MoveStore {
         .execute();
   }
 
-  private static void nameBefore(DSLContext dsl, int projectId, String name, long id) {
+  private static void nameBefore(
+      DSLContext dsl, int projectId, String name, long id, boolean moved) {
     dsl.insertInto(STREAM_NAME_BEFORE)
         .set(STREAM_NAME_BEFORE.PROJECT_ID, projectId)
         .set(STREAM_NAME_BEFORE.NAME, name)
         .set(STREAM_NAME_BEFORE.STREAM_ID, id)
+        .set(STREAM_NAME_BEFORE.MOVED, moved)
         .onConflict(STREAM_NAME_BEFORE.PROJECT_ID, STREAM_NAME_BEFORE.NAME)
         .doUpdate()
         .set(STREAM_NAME_BEFORE.STREAM_ID, id)
+        .set(STREAM_NAME_BEFORE.MOVED, moved)
         .execute();
   }
 
@@ -244,9 +247,10 @@ public final class PgMoveStore implements MoveStore {
         .execute();
     dsl.update(STREAM_NAME_BEFORE)
         .set(STREAM_NAME_BEFORE.STREAM_ID, other)
+        .set(STREAM_NAME_BEFORE.MOVED, true)
         .where(STREAM_NAME_BEFORE.PROJECT_ID.eq(projectId), STREAM_NAME_BEFORE.STREAM_ID.eq(id))
         .execute();
-    nameBefore(dsl, projectId, called, other);
+    nameBefore(dsl, projectId, called, other, true);
     WorkRows.ask(dsl, WorkKind.MOVE_STREAM, projectId, id, hand.now());
     return id;
   }

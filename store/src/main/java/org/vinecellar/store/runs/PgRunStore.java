@@ -1,5 +1,6 @@
 package org.vinecellar.store.runs;
 
+import static org.vinecellar.store.generated.Tables.EDIT;
 import static org.vinecellar.store.generated.Tables.NOTE;
 import static org.vinecellar.store.generated.Tables.PART;
 import static org.vinecellar.store.generated.Tables.PART_FILE;
@@ -127,9 +128,26 @@ public final class PgRunStore implements RunStore {
     return sql.with(
         dsl ->
             select(dsl, projectId)
-                .and(StreamNames.is(projectId, stream))
+                .and(StreamNames.isWithItsNumbers(projectId, stream))
                 .and(RUN.NUMBER.eq(number))
-                .fetchOptional(PgRunStore::summary));
+                .fetchOptional(PgRunStore::summary)
+                .or(() -> moved(dsl, projectId, stream + "#" + number)));
+  }
+
+  /** The run that was once called so, wherever it is now. */
+  private static Optional<RunSummary> moved(DSLContext dsl, int projectId, String name) {
+    return select(dsl, projectId)
+        .and(
+            RUN.ID.eq(
+                DSL.select(EDIT.SUBJECT_ID)
+                    .from(EDIT)
+                    .where(
+                        EDIT.PROJECT_ID.eq(projectId),
+                        EDIT.FIELD.eq(DSL.inline("stream")),
+                        EDIT.TEXT_BEFORE.eq(name))
+                    .orderBy(EDIT.ID.desc())
+                    .limit(1)))
+        .fetchOptional(PgRunStore::summary);
   }
 
   @Override

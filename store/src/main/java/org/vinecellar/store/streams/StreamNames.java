@@ -24,10 +24,21 @@ public final class StreamNames {
 
   /** A row of a stream whose name this is, or was before. */
   public static Condition is(int projectId, String name) {
-    return STREAM.PROJECT_ID.eq(projectId).and(STREAM.ID.eq(id(projectId, name)));
+    return STREAM
+        .PROJECT_ID
+        .eq(projectId)
+        .and(STREAM.ID.eq(id(projectId, name, DSL.noCondition())));
   }
 
-  private static Field<Long> id(int projectId, String name) {
+  /** The same, where the runs still have the numbers that they had under that name. */
+  public static Condition isWithItsNumbers(int projectId, String name) {
+    return STREAM
+        .PROJECT_ID
+        .eq(projectId)
+        .and(STREAM.ID.eq(id(projectId, name, STREAM_NAME_BEFORE.MOVED.isFalse())));
+  }
+
+  private static Field<Long> id(int projectId, String name, Condition before) {
     var called = STREAM.as("called");
     return DSL.coalesce(
         DSL.field(
@@ -39,7 +50,8 @@ public final class StreamNames {
                 .from(STREAM_NAME_BEFORE)
                 .where(
                     STREAM_NAME_BEFORE.PROJECT_ID.eq(projectId),
-                    STREAM_NAME_BEFORE.NAME.eq(name))));
+                    STREAM_NAME_BEFORE.NAME.eq(name),
+                    before)));
   }
 
   /** The stream of a name, which nobody renames or takes away before the transaction ends. */
