@@ -12,6 +12,8 @@ export function FilterBox(props: {
   filter: string;
   onChange: (filter: string) => void;
   placeholder: string;
+  /** Whether somebody opened it to write at once. */
+  focused?: boolean;
 }) {
   const { filter, onChange } = props;
   const [draft, setDraft] = useState(filter);
@@ -21,7 +23,7 @@ export function FilterBox(props: {
   const [open, setOpen] = useState(false);
   const [active, setActive] = useState(-1);
   const field = useRef<HTMLTextAreaElement>(null);
-  const caret = useRef<number | undefined>(undefined);
+  const caret = useRef<number | undefined>(props.focused ? filter.length : undefined);
   const id = useId();
   if (filter !== seen) {
     setSeen(filter);

@@ -64,6 +64,7 @@ export function FilterBar(props: {
           filter={props.filter}
           onChange={props.onFilter}
           placeholder={'duration gt 2 and tag eq "smoke"'}
+          focused={wanted}
         />
       ) : null}
       <div className="flex flex-wrap items-center gap-1">

@@ -83,6 +83,12 @@ describe('FilterBar', () => {
     );
   });
 
+  it('is written into at once when it is opened', () => {
+    bar('outcome eq "failed"');
+    fireEvent.click(screen.getByRole('button', { name: 'Filter' }));
+    expect(document.activeElement).toBe(screen.getByLabelText('Filter of results'));
+  });
+
   it('waits for a pause in the typing', () => {
     vi.useFakeTimers();
     const { onQuick } = bar('');

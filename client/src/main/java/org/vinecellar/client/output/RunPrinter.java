@@ -154,14 +154,16 @@ public final class RunPrinter {
         : "last green" + on + ": #" + green.path("number").asInt() + ", " + time(green);
   }
 
-  /** Those in which something fails first; one alone tells nothing. */
+  /** Those in which something fails, or all of them; one alone tells nothing. */
   private void suites(JsonNode suites) {
     if (suites.size() < 2) {
       return;
     }
-    List<JsonNode> order = new ArrayList<>();
-    suites.forEach(order::add);
-    order.sort(Comparator.comparingInt(RunPrinter::failing).reversed());
+    List<JsonNode> all = new ArrayList<>();
+    suites.forEach(all::add);
+    all.sort(Comparator.comparingInt(RunPrinter::failing).reversed());
+    List<JsonNode> red = all.stream().filter(suite -> failing(suite) > 0).toList();
+    List<JsonNode> order = red.isEmpty() ? all : red;
     List<String[]> rows = new ArrayList<>();
     for (JsonNode suite : order.subList(0, Math.min(order.size(), MAX_SUITES))) {
       String name = suite.path("name").asText();
@@ -175,6 +177,10 @@ public final class RunPrinter {
     table(rows);
     if (order.size() > MAX_SUITES) {
       terminal.line("  … and " + (order.size() - MAX_SUITES) + " more suites");
+    }
+    int green = all.size() - order.size();
+    if (green > 0) {
+      terminal.line("  nothing failed in the " + Phrases.plural(green, "other suite"));
     }
   }
 

@@ -101,7 +101,7 @@ class PrintersTest {
         .contains("◆ failed   u  (since #3 or longer)  1-5\n")
         .contains("  broken off: “linux” ended before its time; what was to come is not known\n")
         .contains("  last green: #2, 2026-11-18 03:00 UTC\n")
-        .contains("\n\n  S  1 failed, 1 errored\n  A  4 passed\n\n")
+        .contains("\n\n  S  1 failed, 1 errored\n  nothing failed in the 1 other suite\n\n")
         .contains("… and 1 more; --limit shows more of them\n")
         .contains("  open with 2 parts: others may still come\n")
         .contains("  no green run on x before it\n");

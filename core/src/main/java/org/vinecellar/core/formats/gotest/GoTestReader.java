@@ -14,7 +14,7 @@ import org.vinecellar.core.formats.json.LinesReader;
 public final class GoTestReader extends LinesReader {
   private static final Pattern EVENT =
       Pattern.compile(
-          "(?m)^\\{(?:\"Time\":\"[^\"]*\",|\"ImportPath\":\"[^\"]*\",)?\"Action\":\"[a-z-]+\"[,}]");
+          "(?m)^\\{ *(?:\"(?:Time|ImportPath)\": *\"[^\"]*\", *)?\"Action\": *\"[a-z-]+\" *[,}]");
 
   @Override
   public String format() {

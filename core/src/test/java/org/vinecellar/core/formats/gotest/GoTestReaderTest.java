@@ -49,6 +49,17 @@ class GoTestReaderTest {
     assertThat(only("TestA").durationMicros()).isEqualTo(1_500_000);
   }
 
+  /** A program between the two may write the events anew. */
+  @Test
+  void blanksBetweenTheWordsOfAnEventMeanNothing() {
+    UploadReport report =
+        recording.read(
+            (event("run", "TestA", "") + event("pass", "TestA", "") + event("pass", "", ""))
+                .replace(":\"", ": \"")
+                .replace(",\"", ", \""));
+    assertThat(report.total()).isEqualTo(new Counts(1, 0, 0, 0, 0, 0));
+  }
+
   @Test
   void aParentCountsOnlyWhenItFailsByItself() {
     UploadReport report =
