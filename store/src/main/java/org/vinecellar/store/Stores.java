@@ -34,6 +34,7 @@ import org.vinecellar.store.ingest.PgIngestStore;
 import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.live.PgLiveStore;
 import org.vinecellar.store.moves.PgMoveStore;
+import org.vinecellar.store.moves.StreamMove;
 import org.vinecellar.store.removal.PgRemovalStore;
 import org.vinecellar.store.removal.RunRemoval;
 import org.vinecellar.store.runs.PgRunEvents;
@@ -125,7 +126,7 @@ public final class Stores {
             WorkKind.REMOVE_STREAM,
             PgRemovalStore::removeRuns,
             WorkKind.MOVE_STREAM,
-            PgMoveStore::moveRuns));
+            StreamMove::moveRuns));
   }
 
   /** Taking runs and streams away. */

@@ -145,6 +145,32 @@ class MovesTest {
     assertThat(new Recount(STORE.database()).books(uploads.project()).differences()).isEmpty();
   }
 
+  @Test
+  void oneOfTwoGetsAName() throws Exception {
+    for (int round = 0; round < 20; round++) {
+      String name = "wanted-" + round;
+      List<Callable<Boolean>> both = new ArrayList<>();
+      for (String stream : List.of("one-" + round, "two-" + round)) {
+        Receipt unused = uploads.send(stream, null, night(round, "P"));
+        both.add(
+            () -> {
+              try {
+                moves.rename(uploads.project(), stream, name, HAND);
+                return true;
+              } catch (CellarException e) {
+                assertThat(e.code()).isEqualTo(ProblemCode.ALREADY_EXISTS);
+                return false;
+              }
+            });
+      }
+      int won = 0;
+      for (Future<Boolean> one : STORE.threads().invokeAll(both)) {
+        won += one.get() ? 1 : 0;
+      }
+      assertThat(won).isEqualTo(1);
+    }
+  }
+
   /** What one of many does may be done by another, or be too late. */
   private static void tryTo(Runnable move) {
     try {
