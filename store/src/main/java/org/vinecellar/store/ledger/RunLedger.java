@@ -22,6 +22,7 @@ import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.store.results.Packed;
+import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.work.WorkKind;
 import org.vinecellar.store.work.WorkRows;
@@ -94,6 +95,19 @@ public final class RunLedger {
             .forUpdate()
             .fetchOne();
     return run == null ? null : new RunLedger(dsl, projectId, run);
+  }
+
+  /**
+   * Waits for several runs and those that follow them, as everybody who changes several does: by
+   * their number. Before their stream: an upload holds its run when it comes to the stream.
+   */
+  public static void hold(DSLContext dsl, int projectId, Collection<Long> runs) {
+    dsl.fetch(
+        "select id from run where project_id = ? and (id = any(?) or previous_id = any(?))"
+            + " order by id for update",
+        projectId,
+        Ids.of(runs),
+        Ids.of(runs));
   }
 
   /** The run as it was before this. */

@@ -98,7 +98,7 @@ public final class PgMoveStore implements MoveStore {
     return sql.transaction(
         dsl -> {
           RunsMoving moving = new RunsMoving(dsl, projectId);
-          moving.lock(List.of(runId));
+          RunLedger.hold(dsl, projectId, List.of(runId));
           RunLedger ledger = RunLedger.open(dsl, projectId, runId);
           if (ledger == null || ledger.run().get(RUN.NUMBER) == null) {
             throw new CellarException(ProblemCode.NOT_FOUND, "there is no run “" + runId + "”");

@@ -2,7 +2,6 @@ package org.vinecellar.store.moves;
 
 import static org.vinecellar.store.generated.Tables.RUN;
 
-import java.util.List;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.vinecellar.core.edits.Edit;
@@ -11,7 +10,6 @@ import org.vinecellar.core.edits.Subject;
 import org.vinecellar.core.moves.MoveStore.Place;
 import org.vinecellar.store.edits.EditRows;
 import org.vinecellar.store.ledger.RunLedger;
-import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.streams.StreamNames;
 
 /** Moves runs, one after the other, and notes who did it. Locks are taken runs first. */
@@ -22,16 +20,6 @@ final class RunsMoving {
   RunsMoving(DSLContext dsl, int projectId) {
     this.dsl = dsl;
     this.projectId = projectId;
-  }
-
-  /** These and those that follow them, as everybody who changes several does: by their number. */
-  void lock(List<Long> runs) {
-    dsl.fetch(
-        "select id from run where project_id = ? and (id = any(?) or previous_id = any(?))"
-            + " order by id for update",
-        projectId,
-        Ids.of(runs),
-        Ids.of(runs));
   }
 
   /** After the runs: an upload holds its run when it comes to the stream. */

@@ -112,7 +112,7 @@ public final class StreamMove {
             .limit(RUNS)
             .fetch(RUN.ID);
     RunsMoving moving = new RunsMoving(dsl, projectId);
-    moving.lock(runs);
+    RunLedger.hold(dsl, projectId, runs);
     Record from =
         dsl.selectFrom(STREAM)
             .where(STREAM.PROJECT_ID.eq(projectId), STREAM.ID.eq(stream))

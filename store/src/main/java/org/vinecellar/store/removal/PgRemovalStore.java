@@ -9,7 +9,6 @@ import java.util.List;
 import org.jooq.DSLContext;
 import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.store.ledger.RunLedger;
-import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.work.WorkKind;
 import org.vinecellar.store.work.WorkRows;
@@ -75,14 +74,7 @@ public final class PgRemovalStore implements RemovalStore {
             .orderBy(RUN.ID)
             .limit(RUNS)
             .fetch(RUN.ID);
-    // These and those that follow them, before the stream: an upload holds its run when it comes to
-    // the stream.
-    dsl.fetch(
-        "select id from run where project_id = ? and (id = any(?) or previous_id = any(?))"
-            + " order by id for update",
-        projectId,
-        Ids.of(runs),
-        Ids.of(runs));
+    RunLedger.hold(dsl, projectId, runs);
     for (long run : runs) {
       RunLedger ledger = RunLedger.open(dsl, projectId, run);
       if (ledger != null) {
