@@ -19,6 +19,7 @@ import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
+import org.vinecellar.core.results.Variant;
 
 /** Reads NUnit 3's results ("Test Result XML Format" of its documentation). */
 public final class NUnitReader extends DocumentReader {
@@ -38,6 +39,8 @@ public final class NUnitReader extends DocumentReader {
   }
 
   private static final class NUnitParser extends DotnetParser {
+    private Variant framework = Variant.NONE;
+
     NUnitParser(Source source) {
       super(source);
     }
@@ -64,6 +67,9 @@ public final class NUnitReader extends DocumentReader {
       String name = attribute("fullname");
       String site = attribute("site");
       boolean failed = "Failed".equals(attribute("result"));
+      if (type.equals("Assembly")) {
+        framework = TargetFramework.of(null, name);
+      }
       boolean isClass =
           type.equals("TestFixture")
               || type.equals("GenericFixture")
@@ -126,7 +132,8 @@ public final class NUnitReader extends DocumentReader {
       SuitePath place = className == null ? suite : SuitePath.ROOT.child(className);
       emit(
           TestResult.of(
-                  TestId.ofPrinted(place, name == null ? "(case without a name)" : name),
+                  TestId.ofPrinted(place, name == null ? "(case without a name)" : name)
+                      .in(framework),
                   ResultKind.TEST,
                   List.of(attempt),
                   start == null ? null : Timestamps.parse(start),

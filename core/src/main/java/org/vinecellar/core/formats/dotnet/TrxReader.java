@@ -23,6 +23,7 @@ import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
+import org.vinecellar.core.results.Variant;
 
 /**
  * Reads TRX, as Visual Studio's test platform writes it. Which class a test is of stands behind all
@@ -54,7 +55,7 @@ public final class TrxReader extends DocumentReader {
     private record Waiting(String testId, String name, Attempt attempt, @Nullable String start) {}
 
     /** What a test is. */
-    private record Definition(@Nullable String className, List<String> tags) {}
+    private record Definition(@Nullable String className, List<String> tags, Variant framework) {}
 
     TrxParser(Source source) {
       super(source);
@@ -165,6 +166,7 @@ public final class TrxReader extends DocumentReader {
 
     private boolean definition(String element) throws XMLStreamException {
       String id = attribute("id");
+      Variant framework = TargetFramework.of(null, attribute("storage"));
       @Nullable String[] className = new String[1];
       List<String> tags = new ArrayList<>();
       children(
@@ -185,7 +187,7 @@ public final class TrxReader extends DocumentReader {
             return false;
           });
       if (id != null && definitions.size() < MAX_WAITING) {
-        definitions.put(id, new Definition(className[0], tags));
+        definitions.put(id, new Definition(className[0], tags, framework));
       }
       return true;
     }
@@ -230,7 +232,8 @@ public final class TrxReader extends DocumentReader {
         String start = result.start();
         emit(
             TestResult.of(
-                    TestId.ofPrinted(suite, own),
+                    TestId.ofPrinted(suite, own)
+                        .in(definition == null ? Variant.NONE : definition.framework()),
                     ResultKind.TEST,
                     List.of(result.attempt()),
                     start == null ? null : Timestamps.parse(start),

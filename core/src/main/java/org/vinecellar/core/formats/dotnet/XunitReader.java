@@ -17,6 +17,7 @@ import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.results.TestResult;
+import org.vinecellar.core.results.Variant;
 
 /** Reads xUnit.net's results, version 2 ("xUnit.net v2+ XML Format" of its documentation). */
 public final class XunitReader extends DocumentReader {
@@ -36,6 +37,8 @@ public final class XunitReader extends DocumentReader {
   }
 
   private static final class XunitParser extends DotnetParser {
+    private Variant framework = Variant.NONE;
+
     XunitParser(Source source) {
       super(source);
     }
@@ -59,6 +62,7 @@ public final class XunitReader extends DocumentReader {
     private void assembly() throws XMLStreamException {
       property("xunit.net", attribute("test-framework"));
       property("environment", attribute("environment"));
+      framework = TargetFramework.of(attribute("target-framework"), attribute("name"));
       children(
           element -> {
             switch (element) {
@@ -145,7 +149,7 @@ public final class XunitReader extends DocumentReader {
       SuitePath suite = SuitePath.ROOT.child(type == null ? "(no class)" : type);
       emit(
           TestResult.of(
-                  TestId.ofPrinted(suite, shortName(name, type, method)),
+                  TestId.ofPrinted(suite, shortName(name, type, method)).in(framework),
                   ResultKind.TEST,
                   List.of(
                       new Attempt(

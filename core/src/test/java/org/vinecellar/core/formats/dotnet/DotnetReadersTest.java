@@ -2,7 +2,10 @@ package org.vinecellar.core.formats.dotnet;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.vinecellar.core.ingest.Recording;
 import org.vinecellar.core.ingest.UploadReport;
 import org.vinecellar.core.results.Counts;
@@ -163,5 +166,57 @@ class DotnetReadersTest {
     assertThat(named("Half").outcome()).isEqualTo(Outcome.FAILED);
     assertThat(named("Throws").outcome()).isEqualTo(Outcome.ERRORED);
     assertThat(named("Rows (Æsvik)").outcome()).isEqualTo(Outcome.FAILED);
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      nullValues = "-",
+      value = {
+        ".NETCoreApp,Version=v8.0     | /b/Fares.dll                    | net8.0",
+        ".NETCoreApp,Version=v3.1     | -                               | netcoreapp3.1",
+        ".NETFramework,Version=v4.7.2 | -                               | net472",
+        "Mono 9                       | -                               | Mono 9",
+        "-  | /b/Debug/net6.0/Fares.dll                                 | net6.0",
+        "-  | C:\\b\\Debug\\net8.0-windows\\Fares.dll                   | net8.0-windows",
+        "-  | /b/network/Fares.dll                                      | -",
+        "-  | /net/Fares.dll                                            | -",
+      })
+  void theFrameworkThatAnAssemblyIsForIsAVariant(
+      @Nullable String moniker, @Nullable String path, @Nullable String variant) {
+    assertThat(TargetFramework.of(moniker, path).words().get("framework")).isEqualTo(variant);
+  }
+
+  /** One fails where the other passes: two tests, in whatever order their files come. */
+  @Test
+  void theSameTestsForTwoFrameworksAreNoRetries() {
+    String xunit =
+        "<assemblies><assembly name='F.dll' target-framework='.NETCoreApp,Version=v6.0'><collection>"
+            + "<test name='F.a' type='F' method='a' time='1' result='Fail'/></collection></assembly>"
+            + "<assembly name='F.dll' target-framework='.NETCoreApp,Version=v8.0'><collection>"
+            + "<test name='F.a' type='F' method='a' time='1' result='Pass'/></collection></assembly>"
+            + "</assemblies>";
+    String trx =
+        "<TestRun><Results><UnitTestResult testId='1' testName='b' outcome='%s'/></Results>"
+            + "<TestDefinitions><UnitTest id='1' storage='/b/%s/f.dll'><TestMethod"
+            + " className='F'/></UnitTest></TestDefinitions></TestRun>";
+    String nunit =
+        "<test-run><test-suite type='Assembly' fullname='/b/%s/F.dll'><test-case name='c'"
+            + " classname='F' result='%s'/></test-suite></test-run>";
+    UploadReport report =
+        recording.read(
+            xunit,
+            trx.formatted("Passed", "net8.0"),
+            trx.formatted("Failed", "net6.0"),
+            nunit.formatted("net6.0", "Failed"),
+            nunit.formatted("net8.0", "Passed"));
+    assertThat(report.total()).isEqualTo(new Counts(3, 3, 0, 0, 0, 0, 0));
+    assertThat(recording.results)
+        .extracting(
+            result ->
+                result.test().displayName()
+                    + " "
+                    + result.test().variant().words().get("framework"))
+        .containsExactly("a net6.0", "a net8.0", "b net8.0", "b net6.0", "c net6.0", "c net8.0");
   }
 }
