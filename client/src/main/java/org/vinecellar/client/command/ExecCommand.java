@@ -69,8 +69,8 @@ final class ExecCommand implements Callable<Integer> {
     SettingsFile file = SettingsFile.near(Path.of(""));
     // What is wrong with the call shows before hours of tests, not after them.
     Portal portal = options.portal(environment, file);
-    List<Map.Entry<String, String>> fields = settings.fields(environment, file);
-    settings.variantsIn(patterns, fields);
+    List<Map.Entry<String, String>> fields = settings.fields(environment, file, clock.instant());
+    settings.variantsIn(patterns, fields, clock.instant());
     FilePatterns.check(patterns);
     Sender sender =
         new Sender(

@@ -88,7 +88,8 @@ final class PipeCommand implements Callable<Integer> {
   public Integer call() throws IOException {
     SettingsFile file = SettingsFile.near(Path.of(""));
     Portal portal = options.portal(environment, file);
-    List<Map.Entry<String, String>> fields = new ArrayList<>(settings.fields(environment, file));
+    List<Map.Entry<String, String>> fields =
+        new ArrayList<>(settings.fields(environment, file, clock.instant()));
     if (settings.run(environment) == null) {
       // A run of its own, which ends with this part.
       fields.add(Map.entry("run", "pipe-" + UUID.randomUUID()));

@@ -66,14 +66,14 @@ final class PushCommand implements Callable<Integer> {
     failOn.check();
     SettingsFile file = SettingsFile.near(Path.of(""));
     Portal portal = options.portal(environment, file);
-    List<Map.Entry<String, String>> fields = settings.fields(environment, file);
+    List<Map.Entry<String, String>> fields = settings.fields(environment, file, clock.instant());
     PipelineEnvironment pipeline = new PipelineEnvironment(environment, file);
     Job.Status status = jobStatus.of(environment, pipeline);
     boolean wrong = status != null && status != Job.Status.PASSED;
     if (status != null) {
       fields.add(Map.entry("job_status", status.word()));
     }
-    settings.variantsIn(files, fields);
+    settings.variantsIn(files, fields, clock.instant());
     List<Path> paths = FilePatterns.find(files, settings.allowEmpty() || wrong, terminal);
     if (paths.isEmpty() && !wrong) {
       terminal.note("nothing to send");

@@ -14,6 +14,9 @@ final class RunLook {
   /** Each costs a call. */
   private static final int TOLD_SINCE = 20;
 
+  /** So many runs before are told; it may have begun before them. */
+  private static final int MANY = 30;
+
   private final Portal portal;
   private final JsonNode head;
   private final String path;
@@ -95,9 +98,6 @@ final class RunLook {
       row.put("orLonger", longer && before.size() >= MANY);
     }
   }
-
-  /** So many runs before are told; it may have begun before them. */
-  private static final int MANY = 30;
 
   private @Nullable JsonNode lastGreen() {
     String branch = head.path("branch").asText("");

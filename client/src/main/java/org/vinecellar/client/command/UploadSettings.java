@@ -101,8 +101,13 @@ final class UploadSettings {
     return allowEmpty;
   }
 
-  /** The form's fields. */
-  List<Map.Entry<String, String>> fields(Map<String, String> environment, SettingsFile file) {
+  /**
+   * The form's fields.
+   *
+   * @param now a time that is told lies before it
+   */
+  List<Map.Entry<String, String>> fields(
+      Map<String, String> environment, SettingsFile file, Instant now) {
     PipelineEnvironment pipeline = new PipelineEnvironment(environment, file);
     List<Map.Entry<String, String>> fields = new ArrayList<>();
     fields.add(Map.entry("stream", stream(environment, file)));
@@ -131,7 +136,7 @@ final class UploadSettings {
     if (again) {
       fields.add(Map.entry("again", "true"));
     }
-    check(fields);
+    check(fields, now);
     return fields;
   }
 
@@ -140,23 +145,23 @@ final class UploadSettings {
    *
    * @throws CommandException {@code WRONG_CALL} when a key in them is none
    */
-  void variantsIn(List<String> patterns, List<Map.Entry<String, String>> fields) {
+  void variantsIn(List<String> patterns, List<Map.Entry<String, String>> fields, Instant now) {
     List<String> telling = FilePatterns.variants(patterns);
     telling.forEach(pattern -> fields.add(Map.entry("variant_in", pattern)));
     if (!telling.isEmpty()) {
-      check(fields);
+      check(fields, now);
     }
   }
 
   /** What the portal would refuse is told before anything is sent, or run. */
-  private static void check(List<Map.Entry<String, String>> fields) {
+  private static void check(List<Map.Entry<String, String>> fields, Instant now) {
     Map<String, List<String>> form = new LinkedHashMap<>();
     fields.forEach(
         field ->
             form.computeIfAbsent(field.getKey(), name -> new ArrayList<>()).add(field.getValue()));
     try {
       Instant at = new UploadForm(form).request(0).when().at();
-      if (at != null && !PartTimes.isPossible(at, Instant.now())) {
+      if (at != null && !PartTimes.isPossible(at, now)) {
         throw new CommandException(
             ExitCode.WRONG_CALL, "--at is " + at + ", which is in the future; nothing was sent");
       }
