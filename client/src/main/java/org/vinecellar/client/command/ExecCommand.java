@@ -94,6 +94,9 @@ final class ExecCommand implements Callable<Integer> {
     if (ran.code > SIGNALLED && ran.code < SIGNALLED + 65) {
       fields.add(Map.entry("job_signal", "signal " + (ran.code - SIGNALLED)));
     }
+    if (fields.stream().noneMatch(field -> field.getKey().equals("at"))) {
+      fields.add(Map.entry("made", begun.toString()));
+    }
     long millis = Duration.between(begun, clock.instant()).toMillis();
     fields.add(Map.entry("job_ms", Long.toString(Math.min(millis, 999_999_999))));
     try {

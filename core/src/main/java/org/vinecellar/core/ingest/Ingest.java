@@ -74,7 +74,7 @@ public final class Ingest {
           ProblemCode.INVALID_VALUE, "at is " + at + ", which is in the future; nothing was kept");
     }
     List<String> contents = contents(files);
-    String content = content(contents, request.job());
+    String content = content(contents, request);
     UploadRequest.PartKey part = request.target().part();
     if (!part.paths().isNone()) {
       List<String> names = files.stream().map(SourceFile::name).toList();
@@ -118,14 +118,18 @@ public final class Ingest {
 
   /**
    * What tells an upload from others. The same files are something else when their job failed after
-   * all; without files only the job tells.
+   * all; without files only the job tells, and when it began.
    */
-  private static String content(List<String> files, @Nullable Job job) {
+  private static String content(List<String> files, UploadRequest request) {
+    Job job = request.job();
     String own = hash(files.toArray(String[]::new));
     if (job == null || (!files.isEmpty() && !job.wentWrong())) {
       return own;
     }
-    return hash(own, files.isEmpty() ? job.toString() : job.status().word());
+    Instant made = request.when().made();
+    return files.isEmpty()
+        ? hash(own, job.toString(), made == null ? null : made.toString())
+        : hash(own, job.status().word());
   }
 
   private Receipt keep(
