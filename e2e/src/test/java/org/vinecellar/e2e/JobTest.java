@@ -141,6 +141,11 @@ class JobTest {
         .contains("1 failing as before")
         .contains("(the job as a whole)")
         .contains("the job failed with exit code 127, and left no results");
+    Shell.Result died =
+        portal.vine(
+            work, "exec", "--stream", "jobs/matrix", "--files", "{jdk}/*.xml", "--", "false");
+    assertThat(died.code()).isEqualTo(1);
+    assertThat(died.out()).contains("the job failed with exit code 1, and left no results");
     Shell.Result odd =
         portal.vine(
             work,
