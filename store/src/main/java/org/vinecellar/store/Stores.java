@@ -19,6 +19,7 @@ import org.vinecellar.core.operate.DatabaseWatch;
 import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
+import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.access.PgPeopleStore;
 import org.vinecellar.store.access.PgProjectStore;
@@ -41,6 +42,9 @@ import org.vinecellar.store.runs.PgRunEvents;
 import org.vinecellar.store.runs.PgRunStore;
 import org.vinecellar.store.sql.PgDatabaseWatch;
 import org.vinecellar.store.sql.Sql;
+import org.vinecellar.store.triage.Carrying;
+import org.vinecellar.store.triage.PgTriageStore;
+import org.vinecellar.store.triage.RunExplaining;
 import org.vinecellar.store.work.PgWorkStore;
 import org.vinecellar.store.work.WorkKind;
 
@@ -121,6 +125,10 @@ public final class Stores {
         Map.of(
             WorkKind.COMPARE_RUN,
             RunLedger::compareAgain,
+            WorkKind.EXPLAIN_RUN,
+            RunExplaining::explain,
+            WorkKind.CARRY_GROUP,
+            Carrying::group,
             WorkKind.REMOVE_RUN,
             RunRemoval::step,
             WorkKind.REMOVE_STREAM,
@@ -137,6 +145,11 @@ public final class Stores {
   /** Renaming streams and moving runs. */
   public MoveStore moves() {
     return new PgMoveStore(sql);
+  }
+
+  /** Groups of failures, and decisions. */
+  public TriageStore triage() {
+    return new PgTriageStore(sql);
   }
 
   /** Streams, runs and results. */

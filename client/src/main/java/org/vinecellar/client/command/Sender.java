@@ -84,7 +84,30 @@ final class Sender {
       new ReceiptPrinter(terminal).print(receipt);
       others();
     }
+    explained(receipt);
     return failOn.code(receipt);
+  }
+
+  /**
+   * The next step of a pipeline shall find the run explained. A token that only sends cannot see.
+   */
+  private void explained(JsonNode receipt) {
+    JsonNode counts = receipt.path("run");
+    if (counts.path("failed").asInt() + counts.path("errored").asInt() == 0) {
+      return;
+    }
+    try {
+      RunName name = new RunName(receipt.path("stream").asText(), receipt.path("number").asText());
+      JsonNode run = new Explained(portal).await(name.find(portal).path("id").asLong());
+      if (!run.path("explained").asBoolean()) {
+        terminal.note("the portal is busy: the causes of the failures will be told later");
+      }
+    } catch (PortalException | CommandException e) {
+      if (e instanceof PortalException refused && refused.isDenied()) {
+        return;
+      }
+      terminal.note("whether the failures are explained is not known: " + e.getMessage());
+    }
   }
 
   private Spool.Entry keep(

@@ -44,6 +44,9 @@ public final class VineCommand implements Runnable {
           "runs",
           "tests",
           "show",
+          "wait",
+          "triage",
+          "export",
           "describe",
           "overrule",
           "rename",
@@ -144,6 +147,9 @@ public final class VineCommand implements Runnable {
       case "runs" -> new RunsCommand(terminal, environment);
       case "tests" -> new TestsCommand(terminal, environment);
       case "show" -> new ShowCommand(terminal, environment);
+      case "wait" -> new WaitCommand(terminal, environment);
+      case "triage" -> new TriageCommand(terminal, environment);
+      case "export" -> new ExportCommand(terminal, environment);
       case "describe" -> new DescribeCommand(terminal, environment);
       case "overrule" -> new OverruleCommand(terminal, environment);
       case "rename" -> new RenameCommand(terminal, environment);

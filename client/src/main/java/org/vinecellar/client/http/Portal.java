@@ -5,6 +5,7 @@ import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import java.io.IOException;
 import java.net.ConnectException;
 import java.net.URI;
+import java.net.URLDecoder;
 import java.net.URLEncoder;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -13,8 +14,12 @@ import java.net.http.HttpTimeoutException;
 import java.nio.charset.StandardCharsets;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Consumer;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import javax.net.ssl.SSLException;
 import org.jspecify.annotations.Nullable;
@@ -26,6 +31,8 @@ public final class Portal {
   private static final Duration UPLOAD_ANSWER = Duration.ofMinutes(30);
   private static final int NO_CONTENT = 204;
   private static final String PROBLEM = "urn:vine-cellar:problem:";
+
+  private static final Pattern NEXT = Pattern.compile("[?&]cursor=([^&>]+)[^>]*>; rel=\"next\"");
 
   private final String base;
   private final String token;
@@ -59,6 +66,33 @@ public final class Portal {
    */
   public JsonNode get(String path, Map<String, String> query) {
     return answer(request(path + words(query)).timeout(ANSWER).GET().build());
+  }
+
+  /**
+   * Reads a list page by page.
+   *
+   * @throws PortalException for every answer but 200
+   */
+  public void pages(String path, Map<String, String> query, Consumer<JsonNode> each) {
+    String next = path + words(query);
+    while (next != null) {
+      HttpResponse<String> response = exchange(request(next).timeout(ANSWER).GET().build());
+      each.accept(body(response));
+      String cursor =
+          response
+              .headers()
+              .firstValue("Link")
+              .map(NEXT::matcher)
+              .filter(Matcher::find)
+              .map(link -> link.group(1))
+              .orElse(null);
+      // What other hosts an answer may name is no matter: only its cursor is taken.
+      Map<String, String> more = new LinkedHashMap<>(query);
+      if (cursor != null) {
+        more.put("cursor", URLDecoder.decode(cursor, StandardCharsets.UTF_8));
+      }
+      next = cursor == null ? null : path + words(more);
+    }
   }
 
   private static String words(Map<String, String> query) {

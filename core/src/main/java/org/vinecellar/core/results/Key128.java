@@ -13,4 +13,9 @@ public record Key128(long high, long low) implements Comparable<Key128> {
     int byHigh = Long.compare(high, other.high);
     return byHigh == 0 ? Long.compare(low, other.low) : byHigh;
   }
+
+  /** Of any text; equal for equal texts, whichever run or machine made it. */
+  public static Key128 of(String text) {
+    return KeyMaker.get().of(ZERO, text, null);
+  }
 }

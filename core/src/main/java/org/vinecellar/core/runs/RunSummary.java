@@ -14,6 +14,7 @@ import org.vinecellar.core.results.Origin;
  * @param version goes up with every change of the run
  * @param overruled how many of its results have an outcome that somebody set
  * @param durationMicros all results together: time spent testing, not time on the clock
+ * @param explained whether all its failures are grouped, and explained as far as they can be
  */
 public record RunSummary(
     long id,
@@ -27,7 +28,8 @@ public record RunSummary(
     int overruled,
     long durationMicros,
     Neighbours neighbours,
-    ChangeCounts changes) {
+    ChangeCounts changes,
+    boolean explained) {
 
   /**
    * When what happened.

@@ -27,6 +27,7 @@ import org.vinecellar.core.operate.DatabaseWatch;
 import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
+import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.Stores;
 
@@ -117,6 +118,12 @@ public class Wiring {
   @Singleton
   RemovalStore removalStore(Stores stores) {
     return stores.removal();
+  }
+
+  @Produces
+  @Singleton
+  TriageStore triageStore(Stores stores) {
+    return stores.triage();
   }
 
   @Produces

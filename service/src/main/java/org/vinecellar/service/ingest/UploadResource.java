@@ -33,6 +33,7 @@ import org.vinecellar.service.guard.Loops;
 import org.vinecellar.service.guard.PublicAddress;
 import org.vinecellar.service.guard.Room;
 import org.vinecellar.service.guard.Rooms;
+import org.vinecellar.service.work.Worker;
 
 /**
  * Takes uploads in: a form with files, from the client or from curl. Whether the caller may send is
@@ -44,6 +45,7 @@ import org.vinecellar.service.guard.Rooms;
 @Produces(MediaType.APPLICATION_JSON)
 public class UploadResource {
   private final Ingest ingest;
+  private final Worker worker;
   private final UploadIntake intake;
   private final UploadLanes lanes;
   private final BundleFields bundles;
@@ -59,6 +61,7 @@ public class UploadResource {
       UploadLanes lanes,
       BundleFields bundles,
       FailingResults failing,
+      Worker worker,
       Caller caller,
       Projects projects,
       Rooms rooms,
@@ -68,6 +71,7 @@ public class UploadResource {
     this.lanes = lanes;
     this.bundles = bundles;
     this.failing = failing;
+    this.worker = worker;
     this.caller = caller;
     this.projects = projects;
     this.rooms = rooms;
@@ -171,6 +175,7 @@ public class UploadResource {
     UploadRequest request = fields.request(project.id());
     NewBundle bundle = bundles.check(project.id(), fields);
     Receipt receipt = ingest.receive(request, fields.of("file"), fields.of("attachment"), bundle);
+    worker.soon();
     if (bundle != null && receipt.duplicate()) {
       bundles.keepAgain(project.id(), receipt, bundle);
     }

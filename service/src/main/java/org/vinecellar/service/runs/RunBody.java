@@ -14,6 +14,7 @@ import org.vinecellar.service.web.CountsBody;
 /**
  * A run as lists show it.
  *
+ * @param explained whether all its failures are grouped, and explained as far as they can be
  * @param testTimeMs all results together, in milliseconds: time spent testing, not on the clock
  */
 @Schema(name = "Run")
@@ -30,7 +31,8 @@ public record RunBody(
     int overruled,
     double testTimeMs,
     @JsonUnwrapped NeighboursBody neighbours,
-    ChangesBody changes) {
+    ChangesBody changes,
+    boolean explained) {
 
   /** When what happened; its fields stand among those of the run, as do those of the next three. */
   public record TimesBody(
@@ -84,6 +86,7 @@ public record RunBody(
         r.durationMicros() / 1000.0,
         new NeighboursBody(
             r.neighbours().previous(), r.neighbours().previousBranch(), r.neighbours().next()),
-        ChangesBody.of(r.changes()));
+        ChangesBody.of(r.changes()),
+        r.explained());
   }
 }

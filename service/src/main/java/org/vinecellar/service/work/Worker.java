@@ -78,6 +78,11 @@ public class Worker {
     }
   }
 
+  /** Work was left just now: somebody waits for it. */
+  public void soon() {
+    threads.execute(() -> careful(this::work));
+  }
+
   private void work() {
     while (!threads.isShutdown() && store.doOne(clock.instant())) {
       done.increment();

@@ -283,6 +283,10 @@ public final class RunLedger {
     if (counted) {
       followed(now);
     }
+    if (counted || isOpen() != run.get(RUN.IS_OPEN)) {
+      set(RUN.EXPLAINED, false);
+      WorkRows.ask(dsl, WorkKind.EXPLAIN_RUN, projectId, runId, now);
+    }
     dsl.update(RUN)
         .set(set)
         .set(RUN.VERSION, RUN.VERSION.plus(1))

@@ -28,6 +28,7 @@ public final class RunRemoval {
           "attempt",
           "result_note",
           "run_change",
+          "failure",
           "run_suite",
           "overruling",
           "result_row",

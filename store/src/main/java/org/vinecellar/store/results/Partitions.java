@@ -14,7 +14,14 @@ public final class Partitions {
   static final long RUNS = 8192;
 
   private static final List<String> TABLES =
-      List.of("result_row", "attempt", "result_note", "attachment", "run_suite", "run_change");
+      List.of(
+          "result_row",
+          "attempt",
+          "result_note",
+          "attachment",
+          "run_suite",
+          "run_change",
+          "failure");
 
   /** Makes instances that come to the same end one after the other wait for each other. */
   private static final long LOCK = 0x76696e6550617274L;

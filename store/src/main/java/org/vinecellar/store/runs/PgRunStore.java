@@ -251,7 +251,8 @@ public final class PgRunStore implements RunStore {
         row.get(RUN.OVERRULED),
         row.get(RUN.DURATION_US),
         new RunSummary.Neighbours(row.get(BEFORE.NUMBER), row.get(BEFORE.BRANCH), row.get(NEXT)),
-        RunRows.changes(row));
+        RunRows.changes(row),
+        row.get(RUN.EXPLAINED));
   }
 
   @Override

@@ -4,6 +4,10 @@ package org.vinecellar.store.work;
 public enum WorkKind {
   /** Tells anew what changed in a run against the one before it, which has changed itself. */
   COMPARE_RUN,
+  /** Groups the failures of a run, and carries what was decided to them. */
+  EXPLAIN_RUN,
+  /** Carries what was decided of a group to its other failures. */
+  CARRY_GROUP,
   /** Takes the rows of a run off the disk. */
   REMOVE_RUN,
   /** Takes the runs of a stream away, and then the stream. */

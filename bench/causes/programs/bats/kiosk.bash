@@ -1,0 +1,1 @@
+pay() { grep -q "$1" /tmp/agent-$$/manifest.json; }

@@ -1,0 +1,3 @@
+module skerrow.example/booking
+
+go 1.19

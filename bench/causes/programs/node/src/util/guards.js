@@ -1,0 +1,4 @@
+export function required(value, name) {
+  if (value == null) throw new TypeError(`${name} is required`);
+  return value;
+}

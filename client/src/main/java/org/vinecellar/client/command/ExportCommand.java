@@ -1,0 +1,122 @@
+package org.vinecellar.client.command;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.stream.Collectors;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.client.http.Portal;
+import org.vinecellar.client.output.Terminal;
+import org.vinecellar.client.settings.SettingsFile;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
+import picocli.CommandLine.Model.CommandSpec;
+import picocli.CommandLine.Option;
+import picocli.CommandLine.ParameterException;
+import picocli.CommandLine.Spec;
+
+/** Writes what the portal knows as lines for other programs. */
+@Command(
+    name = "export",
+    description = "Write failures with their causes as lines for other programs.",
+    mixinStandardHelpOptions = true,
+    synopsisSubcommandLabel = "COMMAND")
+final class ExportCommand implements Runnable {
+  /** The columns, in this order; more may come behind them. */
+  private static final List<String> FAILURES =
+      List.of(
+          "run",
+          "key",
+          "test",
+          "suite",
+          "group",
+          "keyKind",
+          "category",
+          "origin",
+          "decision",
+          "comment",
+          "ticket",
+          "result",
+          "by");
+
+  /** What a spreadsheet would take for a formula. */
+  private static final String FORMULA = "=+-@\t\r";
+
+  @Spec private CommandSpec spec = CommandSpec.create();
+
+  private final Terminal terminal;
+  private final Map<String, String> environment;
+
+  ExportCommand(Terminal terminal, Map<String, String> environment) {
+    this.terminal = terminal;
+    this.environment = environment;
+  }
+
+  @Override
+  public void run() {
+    throw new ParameterException(spec.commandLine(), "name what to export: export failures");
+  }
+
+  /** How lines are written. */
+  enum Format {
+    ndjson,
+    csv
+  }
+
+  @Command(
+      name = "failures",
+      description = "A line for each failing result of a stream, with its group and decision.",
+      mixinStandardHelpOptions = true)
+  int failures(
+      @Mixin PortalOptions options,
+      @Option(names = "--stream", paramLabel = "NAME", required = true, description = "The stream.")
+          String stream,
+      @Option(
+              names = "--format",
+              paramLabel = "FORMAT",
+              defaultValue = "ndjson",
+              description = "ndjson (a JSON object on each line; the usual) or csv (RFC 4180).")
+          Format format,
+      @Option(names = "--from", paramLabel = "N", description = "The first run.")
+          @Nullable Integer from,
+      @Option(names = "--to", paramLabel = "N", description = "The last run.")
+          @Nullable Integer to) {
+    Portal portal = options.portal(environment, SettingsFile.near(Path.of("")));
+    if (portal.get("streams", Map.of("name", stream)).isEmpty()) {
+      throw new CommandException(
+          ExitCode.NOTHING_FOUND, "there is no stream “" + stream + "” with a run; see vine runs");
+    }
+    Map<String, String> query = new LinkedHashMap<>();
+    query.put("stream", stream);
+    if (from != null) {
+      query.put("from", from.toString());
+    }
+    if (to != null) {
+      query.put("to", to.toString());
+    }
+    if (format == Format.csv) {
+      terminal.line(String.join(",", FAILURES));
+    }
+    portal.pages("failures", query, page -> page.forEach(line -> print(line, format)));
+    return ExitCode.DONE;
+  }
+
+  private void print(JsonNode line, Format format) {
+    if (format == Format.ndjson) {
+      terminal.json(line);
+    } else {
+      terminal.line(
+          FAILURES.stream().map(name -> cell(line.path(name))).collect(Collectors.joining(",")));
+    }
+  }
+
+  private static String cell(JsonNode value) {
+    String text = value.isNull() || value.isMissingNode() ? "" : value.asText();
+    boolean formula = value.isTextual() && !text.isEmpty() && FORMULA.indexOf(text.charAt(0)) >= 0;
+    String safe = formula ? "'" + text : text;
+    boolean quoted = safe.chars().anyMatch(c -> c == ',' || c == '"' || c == '\n' || c == '\r');
+    return quoted ? "\"" + safe.replace("\"", "\"\"") + "\"" : safe;
+  }
+}

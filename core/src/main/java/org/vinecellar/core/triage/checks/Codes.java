@@ -1,0 +1,196 @@
+package org.vinecellar.core.triage.checks;
+
+import java.util.Locale;
+import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+
+/** The error code of an application that a text tells: in a body, a message or a difference. */
+public final class Codes {
+  private static final int MAX_CHARS = 12_000;
+
+  private static final Pattern KEYED =
+      Pattern.compile(
+          "(?i)([-+<>]?)\\s*[\\\\\"'`:]{0,3}\\b(error[_-]?code|err[_-]?code|errorcode|fault[_-]?code|app[_-]?code|reason[_-]?code|problem[_-]?code|error[_-]?type|error[_-]?key|message[_-]?key|code|reason|error|problem|errcode|fault|type|title|status[_-]?text|x-error-code)\\b[\\\\\"'`]{0,3}\\s*(?:=>|[:=])\\s*[\\\\\"'`:<(\\[]{0,4}([A-Za-z][\\w.:/-]{2,100}|\\d{4,6})(?=[\\\\\"'`\\s,;})\\]>.&]|$)");
+
+  private static final Pattern WORDED =
+      Pattern.compile(
+          "(?i:\\b(?:error|fault|problem|reason|failure|application|response)?[ _-]?code(?:s)?(?: is| was| of)?[ :=<(\\[\"'`]{1,4})([A-Z][A-Z0-9]*(?:[-_.][A-Z0-9]+)+|[A-Z]{1,6}\\d{2,6})\\b");
+
+  /** In brackets, or before a colon, at the beginning of a message. */
+  private static final Pattern LEADING =
+      Pattern.compile(
+          "(?:^|: |\\n|\")[\\[(<]?((?:[A-Z][A-Z0-9]{1,14}[-_.]){1,5}[A-Z0-9]{1,14}|[A-Z]{2,6}\\d{3,6})(?:[\\])>]|: | - | (?=[a-z]))");
+
+  private static final Pattern SPOKEN =
+      Pattern.compile(
+          "(?<![\\w.-])([A-Z][A-Z0-9]{1,20}(?:_[A-Z0-9]{1,20}){1,6}|[A-Z]{2,10}-[A-Z]{0,10}-?\\d{2,5})(?![\\w-])");
+
+  /** What is said everywhere says nothing. */
+  private static final Set<String> COMMON =
+      Set.of(
+          """
+          INTERNAL_SERVER_ERROR INTERNAL_ERROR SERVER_ERROR UNKNOWN_ERROR UNKNOWN ERROR FAILED
+          FAILURE BAD_REQUEST NOT_FOUND CONFLICT FORBIDDEN UNAUTHORIZED UNPROCESSABLE_ENTITY
+          UNPROCESSABLE_CONTENT SERVICE_UNAVAILABLE BAD_GATEWAY GATEWAY_TIMEOUT
+          TOO_MANY_REQUESTS METHOD_NOT_ALLOWED NOT_ACCEPTABLE GONE PRECONDITION_FAILED
+          UNSUPPORTED_MEDIA_TYPE REQUEST_TIMEOUT NOT_IMPLEMENTED CREATED OK ACCEPTED NO_CONTENT
+          PAYMENT_REQUIRED LOCKED FAILED_DEPENDENCY INVALID_ARGUMENT FAILED_PRECONDITION
+          OUT_OF_RANGE UNIMPLEMENTED INTERNAL UNAVAILABLE DATA_LOSS UNAUTHENTICATED
+          ALREADY_EXISTS PERMISSION_DENIED RESOURCE_EXHAUSTED DEADLINE_EXCEEDED CANCELLED
+          ABORTED GENERIC_ERROR GENERAL_ERROR UNEXPECTED_ERROR SYSTEM_ERROR TEST_FAILED
+          ASSERTION_ERROR TIMEOUT_ERROR CONTENT_TYPE RUST_BACKTRACE SIGABRT SIGSEGV SIGKILL
+          STATUS_CODE HTTP_STATUS ABOUT:BLANK TEXT JSON OBJECT STRING NUMBER BOOLEAN NULL TRUE
+          FALSE HTTP_ERROR API_ERROR CLIENT_ERROR REQUEST_FAILED NETWORK_ERROR UTF-8 ISO-8601
+          AUTH_ERROR VALIDATION_FAILED_GENERIC DATABASE_ERROR CONSOLE_ERROR HTTPERROR
+          ASSERTIONERROR"""
+              .split("\\s+"));
+
+  private Codes() {}
+
+  /**
+   * The code; null when none is told. Of one that was wanted and one that came, the one that came.
+   */
+  public static @Nullable String in(String whole) {
+    String text = whole.length() > MAX_CHARS ? whole.substring(0, MAX_CHARS) : whole;
+    boolean diff = text.contains("\n+") || text.startsWith("+");
+    Matcher keyed = KEYED.matcher(text);
+    String weak = null;
+    while (keyed.find()) {
+      String key = keyed.group(2).toLowerCase(Locale.ROOT);
+      String code = code(keyed.group(3), key);
+      boolean wanted = diff && "-".equals(keyed.group(1)) || isWanted(text, keyed.start());
+      if (code == null || wanted) {
+        continue;
+      }
+      if (key.contains("code") || key.contains("key")) {
+        return code;
+      }
+      weak = weak == null ? code : weak;
+    }
+    if (weak != null) {
+      return weak;
+    }
+    String came = differing(text);
+    if (came != null) {
+      return came;
+    }
+    Matcher worded = WORDED.matcher(text);
+    while (worded.find()) {
+      String code = upper(worded.group(1));
+      if (code != null && !isWanted(text, worded.start())) {
+        return code;
+      }
+    }
+    Matcher leading = LEADING.matcher(text);
+    while (leading.find()) {
+      String code = upper(leading.group(1));
+      if (code != null && !isReference(code)) {
+        return code;
+      }
+    }
+    return null;
+  }
+
+  /** Of several codes in a comparison, the one that came. */
+  private static @Nullable String differing(String text) {
+    int wanted = text.indexOf("xpected");
+    if (wanted < 0) {
+      return null;
+    }
+    Matcher spoken = SPOKEN.matcher(text);
+    String first = null;
+    while (spoken.find()) {
+      String code = upper(spoken.group(1));
+      if (code == null || isReference(code)) {
+        continue;
+      }
+      if (first != null && !first.equals(code)) {
+        return text.lastIndexOf("xpected", spoken.start()) > text.indexOf(first) ? first : code;
+      }
+      first = code;
+    }
+    return null;
+  }
+
+  private static boolean isWanted(String text, int at) {
+    int from = Math.max(0, at - 24);
+    String before = text.substring(from, at).toLowerCase(Locale.ROOT);
+    int word = Math.max(before.lastIndexOf("expected"), before.lastIndexOf("want "));
+    return word >= 0 && before.indexOf("but", word) < 0 && before.indexOf("got", word) < 0;
+  }
+
+  private static @Nullable String code(String token, String key) {
+    String text = token;
+    while (text.endsWith(".") || text.endsWith(":") || text.endsWith("-") || text.endsWith("/")) {
+      text = text.substring(0, text.length() - 1);
+    }
+    if (Character.isDigit(text.charAt(0))) {
+      return key.contains("code") ? text : null;
+    }
+    boolean strong =
+        key.contains("code")
+            || key.contains("key")
+            || key.equals("reason")
+            || key.contains("error_type")
+            || key.contains("problem");
+    if (text.startsWith("urn:") || text.startsWith("http")) {
+      int cut = Math.max(text.lastIndexOf(':'), text.lastIndexOf('/'));
+      String last = text.substring(cut + 1);
+      return last.length() > 3 && key.equals("type") && last.matches("[A-Za-z][\\w.-]+")
+          ? last.toLowerCase(Locale.ROOT)
+          : null;
+    }
+    String upper = upper(text);
+    if (upper != null
+        && (text.indexOf('_') > 0
+            || text.indexOf('-') > 0
+            || text.indexOf('.') > 0
+            || text.matches("[A-Z]+\\d{2,}")
+            || strong && text.equals(text.toUpperCase(Locale.ROOT)))) {
+      return upper;
+    }
+    boolean worded =
+        text.matches("[a-z][a-z0-9]*(?:[-_.][a-z0-9]+)+")
+            || text.matches("[A-Z][a-z0-9]+(?:[A-Z][a-z0-9]+)+");
+    boolean type =
+        text.endsWith("Exception")
+            || text.endsWith("Error")
+            || text.indexOf('/') > 0
+            || text.startsWith("application")
+            || text.matches(".*\\.(?:java|py|js|ts|go|rb|cs|php|rs|kt)");
+    return worded
+            && strong
+            && !type
+            && !COMMON.contains(text.toUpperCase(Locale.ROOT).replace('-', '_').replace('.', '_'))
+        ? text
+        : null;
+  }
+
+  private static @Nullable String upper(String text) {
+    if (!text.equals(text.toUpperCase(Locale.ROOT))
+        || COMMON.contains(text)
+        || text.startsWith("ERR_")
+        || text.startsWith("SQLSTATE")
+        || text.startsWith("NS_ERROR")
+        || text.startsWith("SEC_ERROR")
+        || text.startsWith("HTTP_")
+        || text.startsWith("EXPECT_")
+        || text.startsWith("ASSERT_")
+        || text.startsWith("CHECK_")
+        || text.startsWith("SSL_")) {
+      return null;
+    }
+    boolean errno =
+        text.matches("E[A-Z]{3,15}") || text.matches("[0-9A-Z]{5}") && !text.matches("[A-Z]+\\d+");
+    return errno ? null : text;
+  }
+
+  /** A number of five digits and more is that of a booking or a ticket, not of a kind of error. */
+  private static boolean isReference(String code) {
+    return code.matches(".*\\d{5,}.*")
+        || code.matches("[A-Z]{2,3}-\\d{4,}")
+        || code.matches("(?:UTF|ISO|SHA|RFC|TLS|HTTP|ORA|JDK|UTC|TS|PG)[-_]?\\d+.*");
+  }
+}

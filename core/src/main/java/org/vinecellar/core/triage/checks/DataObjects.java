@@ -1,0 +1,181 @@
+package org.vinecellar.core.triage.checks;
+
+import java.util.List;
+import java.util.Locale;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.triage.checks.Subject.Kind;
+
+/**
+ * Objects of databases, queues, stores and of access rules that an error names, by the way it
+ * fails.
+ */
+public final class DataObjects {
+  private static final String NAME = "[\"'`\\[(]?([\\w.$-]+)[\"'`\\])]?";
+
+  /** A spelling, and what is wrong with the object. */
+  private record Rule(String wrong, Form form) {
+    static Rule of(String wrong, String needs, String regex) {
+      return new Rule(wrong, Form.of(Kind.OBJECT, needs, regex));
+    }
+  }
+
+  private static final List<Rule> RULES =
+      List.of(
+          Rule.of(
+              "unique",
+              "unique|Unique|UNIQUE|uplicate",
+              "(?:unique constraint|UNIQUE KEY constraint|unique key|unique index|UniqueConstraint) "
+                  + NAME
+                  + "|for key "
+                  + NAME
+                  + "|UNIQUE constraint failed: ([\\w., ]+)|unique constraint \\(([\\w.]+)\\)|index: ([\\w.$-]+) dup key|duplicate key in object '[^']*'.*constraint "
+                  + NAME),
+          Rule.of(
+              "foreign",
+              "foreign|FOREIGN|REFERENCE",
+              "foreign key constraint "
+                  + NAME
+                  + "|CONSTRAINT [`\"]([\\w.-]+)[`\"] FOREIGN KEY|REFERENCE constraint "
+                  + NAME
+                  + "|FOREIGN KEY constraint "
+                  + NAME),
+          Rule.of(
+              "check",
+              "check constraint|CHECK constraint|Check constraint",
+              "(?i:check constraint) (?:failed: )?" + NAME),
+          Rule.of("exclusion", "exclusion constraint", "exclusion constraint " + NAME),
+          Rule.of(
+              "not-null",
+              "null value in column|cannot be null|NOT NULL constraint|insert the value NULL|doesn't have a default",
+              "null value in column \"?([\\w.]+)\"?|(?:Column|Field) '([\\w.]+)' (?:cannot be null|doesn't have a default)|NOT NULL constraint failed: ([\\w.]+)|insert the value NULL into column '([\\w.]+)'|not-null property references a null or transient value ?: ?([\\w.]+)"),
+          Rule.of(
+              "missing",
+              "does not exist|doesn't exist|no such table|Invalid object name|ORA-00942|not found in",
+              "relation "
+                  + NAME
+                  + " does not exist|Table '(?:[\\w-]+\\.)?([\\w-]+)' doesn't exist|no such table: (?:\\w+\\.)?([\\w]+)|Invalid object name '([\\w.]+)'|[Tt]able (?:or view )?"
+                  + NAME
+                  + " does not exist|Table "
+                  + NAME
+                  + " not found|(?:schema|sequence|function|view|type|database|role|index|collection) "
+                  + NAME
+                  + "(?:\\([^)]*\\))? does not exist"),
+          Rule.of(
+              "missing-column",
+              "olumn|ORA-00904",
+              "column "
+                  + NAME
+                  + "(?: of relation \"\\w+\")? does not exist|Unknown column '([\\w.]+)'|no such column: ([\\w.]+)|Invalid column name '([\\w.]+)'|Column "
+                  + NAME
+                  + " not found"),
+          Rule.of(
+              "missing-topic",
+              "opic|UNKNOWN_TOPIC",
+              "[Tt]opic "
+                  + NAME
+                  + " (?:not present in metadata|does not exist|not found|is not present|authorization)|(?:topic not available|Subscribed topic not available|unknown topic|Unknown topic):? "
+                  + NAME
+                  + "|does not host this topic-partition.{0,80}?[Tt]opic[: =]*"
+                  + NAME
+                  + "|[Tt]opic[: =]+"
+                  + NAME
+                  + ".{0,120}?(?:does not host|Unknown topic|UNKNOWN_TOPIC|unknown topic)|UNKNOWN_TOPIC_OR_PARTITION.{0,80}?"
+                  + "[\"'`\\[(]([\\w.-]+)[\"'`\\])]|topics: ?\\[?[\"']?([\\w.-]+)[\"']?\\]?.{0,60}unknown"),
+          Rule.of(
+              "missing-queue",
+              "no queue|no exchange|NonExistentQueue|QueueDoesNotExist|o such queue|ueue ",
+              "no (?:queue|exchange) '([\\w.-]+)'|[Qq]ueue "
+                  + NAME
+                  + " (?:does not exist|not found|is not declared)|QueueDoesNotExist.{0,200}?[:/]([\\w.-]+)$|[Nn]o such queue:? "
+                  + NAME),
+          Rule.of(
+              "missing-bucket",
+              "ucket",
+              "BucketName[>:\"'= ]+([\\w.-]+)|[Bb]ucket[:= ]+"
+                  + NAME
+                  + " (?:does not exist|not found|doesn't exist)|NoSuchBucket.{0,200}?[Bb]ucket[\"']?[:= ]+"
+                  + NAME
+                  + "|[Bb]ucket[\"']?[:= ]+[\"']?([\\w.-]+)[\"']?.{0,200}?NoSuchBucket|NoSuchBucket.{0,160}?(?:s3://|/)([a-z0-9][\\w.-]+)|The specified bucket does not exist.{0,60}?[:( ]([a-z0-9][a-z0-9.-]+)"),
+          Rule.of(
+              "missing-index", "no such index|index_not_found", "no such index \\[?([\\w.-]+)\\]?"),
+          Rule.of(
+              "denied",
+              "ermission denied|not authorized|ccess denied|AccessDenied|not have permission|orbidden|EACCES|nsufficient privileg|command denied|Unauthorized operation|does not have",
+              "permission denied for (?:table|relation|schema|sequence|function|view|database|column|materialized view|user|topic|queue|bucket|tablespace|language)? ?"
+                  + NAME
+                  + "|(?:SELECT|INSERT|UPDATE|DELETE|EXECUTE) (?:command denied|permission was denied).{0,80}?(?:for table|on the object) "
+                  + NAME
+                  + "|not authorized to perform:? \\[?([\\w:*]+)|(?:EACCES: permission denied|[Pp]ermission denied).{0,30}?'([^']+)'|(?:lacks|[Mm]issing|[Rr]equires|does not have|not have)(?: the)?(?: required)? (?:permission|privilege|scope|role|authority|right)s? "
+                  + NAME
+                  + "|(?:permission|scope|privilege|role|authority) "
+                  + NAME
+                  + " (?:is )?(?:required|missing|denied)|[Aa]ccess denied (?:to|for|on) (?:the )?(?:table|topic|queue|bucket|resource|object|schema|database)? ?"
+                  + NAME
+                  + "|Not authorized to access (?:topics?|group): \\[?([\\w.-]+)"),
+          Rule.of(
+              "migration",
+              "igration",
+              "[Mm]igration (?:checksum mismatch for migration version |of schema .*? to version |V?)[\"']?([\\w.]+)(?: - | failed|\"| mismatch)|checksum mismatch for migration version ([\\w.]+)|Script (V[\\w.]+?)(?:\\.sql)? failed"),
+          Rule.of(
+              "query-field", "Cannot query field", "Cannot query field [\"'](\\w+)[\"'] on type"));
+
+  private static final Pattern QUALIFIER = Pattern.compile("^(?:public|dbo|main|skerrow_\\w+)\\.");
+
+  private DataObjects() {}
+
+  /**
+   * @return with the way it fails before the name, as in {@code unique bookings_ref_key}; null when
+   *     the text names none
+   */
+  public static @Nullable Subject in(String text) {
+    for (Rule rule : RULES) {
+      String name = rule.form().in(text);
+      if (name != null && name.length() > 1 && !isWord(name)) {
+        String plain = QUALIFIER.matcher(name.toLowerCase(Locale.ROOT)).replaceFirst("");
+        if (plain.indexOf('/') >= 0) {
+          plain = Paths.last(plain);
+        }
+        return new Subject(Kind.OBJECT, rule.wrong() + " " + trimmed(plain), true);
+      }
+    }
+    return null;
+  }
+
+  private static String trimmed(String name) {
+    int end = name.length();
+    while (end > 0 && (name.charAt(end - 1) == '.' || name.charAt(end - 1) == '-')) {
+      end--;
+    }
+    return name.substring(0, end);
+  }
+
+  /** Words of sentences that stand where a name may stand. */
+  private static boolean isWord(String name) {
+    return List.of(
+            "of",
+            "on",
+            "for",
+            "the",
+            "in",
+            "to",
+            "with",
+            "user",
+            "a",
+            "an",
+            "is",
+            "was",
+            "and",
+            "or",
+            "constraint",
+            "violation",
+            "table",
+            "failed",
+            "not",
+            "from",
+            "this",
+            "that",
+            "by")
+        .contains(name.toLowerCase(Locale.ROOT));
+  }
+}

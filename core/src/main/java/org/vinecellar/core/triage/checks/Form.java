@@ -1,0 +1,38 @@
+package org.vinecellar.core.triage.checks;
+
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+
+/**
+ * A spelling in which checks name something: {@code *} of the kind, the first group that matched is
+ * the name.
+ *
+ * @param needs a part without which a text need not be searched; several between bars
+ */
+record Form(Subject.Kind kind, String[] needs, Pattern pattern) {
+  static Form of(Subject.Kind kind, String needs, String regex) {
+    return new Form(kind, needs.split("\\|"), Pattern.compile(regex, Pattern.MULTILINE));
+  }
+
+  /** The name in a text; null when the spelling is another. */
+  @Nullable String in(String text) {
+    for (String part : needs) {
+      if (text.contains(part)) {
+        Matcher matcher = pattern.matcher(text);
+        return matcher.find() ? group(matcher) : null;
+      }
+    }
+    return null;
+  }
+
+  private static @Nullable String group(Matcher matcher) {
+    for (int i = 1; i <= matcher.groupCount(); i++) {
+      String found = matcher.group(i);
+      if (found != null && !found.isBlank()) {
+        return found.strip();
+      }
+    }
+    return null;
+  }
+}

@@ -1,0 +1,109 @@
+package org.vinecellar.core.triage.checks;
+
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/** One spelling for the ways in which drivers of browsers and devices print what they look for. */
+final class Selectors {
+  private static final Pattern POSITION =
+      Pattern.compile(
+          "(?:\\.(?:first|last)\\(\\)|\\.nth\\(-?\\d+\\)|\\[\\d+\\]| >> nth=\\d+| nth=-?\\d+)+$");
+  private static final Pattern CALL =
+      Pattern.compile(
+          "^(?:page\\.|this\\.page\\.|screen\\.|frame\\.)?(?:locator|\\$\\$?|\\$x|cy\\.get|get|find|Selector|querySelector|element|by\\.(?:css|id)|By\\.\\w+|By\\w*)\\((.*)\\)$");
+  private static final Pattern PREFIX =
+      Pattern.compile(
+          "^(?:By\\.|by\\.)?(id|css|cssSelector|css selector|css_selector|xpath|name|className|class name|class|linkText|link text|link|partialLinkText|tagName|tag name|accessibilityId|accessibility id|text|data-testid|testid|data-test|label|role|uiautomator|-android uiautomator|predicate string|-ios predicate string)(?:: ?|=)(.*)$",
+          Pattern.CASE_INSENSITIVE);
+  private static final Pattern TEST_ID =
+      Pattern.compile("^\\[data-(?:testid|test-id|test|cy|qa)=[\"']?([^\"'\\]]+)[\"']?\\]$");
+  private static final Pattern BY_TEST_ID =
+      Pattern.compile(
+          "^(?:page\\.|screen\\.)?(?:get|find|query)(?:All)?ByTestId\\([\"'](.+)[\"']\\)$");
+  private static final Pattern ID_OF_APP = Pattern.compile("^[\\w.]+:id/(.+)$");
+  private static final Pattern ATTRIBUTE =
+      Pattern.compile(
+          "\\b(id|data-testid|data-test|data-cy|aria-label|name|class)=[\"']([^\"']+)[\"']");
+  private static final Pattern TAG = Pattern.compile("^<?\\s*([a-zA-Z][\\w-]*)");
+
+  private Selectors() {}
+
+  static String plain(String printed) {
+    String text = printed.strip().replace("\\\"", "\"").replace("\\'", "'").replaceAll("\\s+", " ");
+    for (int i = 0; i < 6; i++) {
+      String before = text;
+      text = unquoted(POSITION.matcher(text).replaceFirst("").strip());
+      Matcher byTestId = BY_TEST_ID.matcher(text);
+      if (byTestId.matches()) {
+        return "testid=" + byTestId.group(1);
+      }
+      Matcher call = CALL.matcher(text);
+      if (call.matches() && !call.group(1).contains(").")) {
+        text = call.group(1);
+      }
+      if (text.equals(before)) {
+        break;
+      }
+    }
+    Matcher prefix = PREFIX.matcher(text);
+    if (prefix.matches()) {
+      String how = prefix.group(1).toLowerCase(java.util.Locale.ROOT);
+      String rest = unquoted(prefix.group(2).strip());
+      text =
+          switch (how) {
+            case "id" -> "#" + rest;
+            case "name" -> "[name=" + rest + "]";
+            case "classname", "class name", "class" -> "." + rest;
+            case "data-testid", "testid", "data-test" -> "testid=" + rest;
+            case "accessibilityid", "accessibility id", "label" -> "~" + rest;
+            default -> rest;
+          };
+    }
+    Matcher testId = TEST_ID.matcher(text);
+    if (testId.matches()) {
+      return "testid=" + testId.group(1);
+    }
+    Matcher app = ID_OF_APP.matcher(text);
+    return app.matches() ? "#" + app.group(1) : text.replace('"', '\'').replace("\u2026", "");
+  }
+
+  /**
+   * An element as it was printed, by what names it: {@code <div id="consent" class="x">} is {@code
+   * div#consent}.
+   */
+  static String element(String printed) {
+    if (!printed.strip().startsWith("<")) {
+      return plain(printed);
+    }
+    Matcher tag = TAG.matcher(printed.strip());
+    String name = tag.find() ? tag.group(1) : "";
+    String best = "";
+    int rank = 9;
+    Matcher attribute = ATTRIBUTE.matcher(printed);
+    while (attribute.find()) {
+      int at =
+          switch (attribute.group(1)) {
+            case "id" -> 0;
+            case "data-testid", "data-test", "data-cy" -> 1;
+            case "aria-label", "name" -> 2;
+            default -> 3;
+          };
+      if (at < rank) {
+        rank = at;
+        best = attribute.group(2);
+      }
+    }
+    return best.isEmpty() ? name : name + "#" + best;
+  }
+
+  private static String unquoted(String text) {
+    if (text.length() > 1) {
+      char first = text.charAt(0);
+      char last = text.charAt(text.length() - 1);
+      if (first == last && (first == '\'' || first == '"' || first == '`')) {
+        return text.substring(1, text.length() - 1).strip();
+      }
+    }
+    return text;
+  }
+}

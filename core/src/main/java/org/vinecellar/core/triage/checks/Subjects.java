@@ -1,0 +1,316 @@
+package org.vinecellar.core.triage.checks;
+
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.traces.Comparison;
+import org.vinecellar.core.triage.checks.Subject.Kind;
+
+/**
+ * What a failed check names, in the spellings of many check libraries and drivers. The first that
+ * fits counts; they stand in the order of how much they tell.
+ */
+public final class Subjects {
+  private static final int MAX_CHARS = 12_000;
+
+  private static final List<Form> FORMS =
+      List.of(
+          // What lies over an element
+          Form.of(
+              Kind.COVER,
+              "intercepts pointer events",
+              "(<[^>\\n]{1,400}>)[^\\n]{0,400}? intercepts pointer events"),
+          Form.of(
+              Kind.COVER,
+              "would receive the click",
+              "would receive the click:? (<[^>\\n]{1,400}>|\\S+)"),
+          Form.of(
+              Kind.COVER,
+              "covered by|obscured by|obstructed by|overlapped by|intercepted by|blocked by|hidden behind",
+              "(?:covered|obscured|obstructed|overlapped|intercepted|blocked|hidden) (?:by|behind) (?:another )?(?:the )?(?:element)?:?\\s{0,4}[`'\"]?(<[^>\\n]{1,400}>|[#.\\[][^\\s`'\"]{1,200}|[\\w#.-]{3,100})"),
+          // Elements
+          Form.of(Kind.LOCATOR, "Locator: ", "^\\s*Locator: {1,4}(.{1,400})$"),
+          Form.of(
+              Kind.LOCATOR,
+              "waiting for ",
+              "waiting for ((?:get[A-Z]\\w+|locator|frameLocator|\\$)\\(.{1,400}?\\)(?:\\.\\w+\\([^\\n]{0,200}?\\)){0,6})(?: to be \\w+| to (?:contain|have)\\b.*)?$"),
+          Form.of(
+              Kind.LOCATOR,
+              "strict mode violation",
+              "strict mode violation: (.{1,300}?) resolved to"),
+          Form.of(
+              Kind.LOCATOR, "\"selector\"", "\"selector\" ?: ?\"((?:[^\"\\\\]|\\\\.){1,300})\""),
+          Form.of(
+              Kind.LOCATOR,
+              "located by|locate element|By.",
+              "(?:located by|locate element(?: located by)?:?|element(?: with)?:?|for locator:?) ?((?:By\\.\\w+|css selector|xpath|id)(?:: ?|\\().{1,300}?)(?: to be .{1,40})?(?:\\)? \\(tried| \\(tried|$|\\. |, )"),
+          Form.of(
+              Kind.LOCATOR,
+              "Expected to find element|to find element|to find content|Unable to find|find element",
+              "(?:[Ee]xpected to find element: ?`([^`]{1,300})`|Unable to find (?:an? )?(?:accessible )?(?:element|label|role|[a-z ]{0,30}?(?:button|link|field|css|xpath|selector|checkbox|option))(?: (?:with|by))?(?: the)?(?: (?:text|role|label text|alt text|title|placeholder text|display value|by|css|xpath|id))?:? [\\[]?[\"`']([^\"`'\\n]{1,300})[\"`']|Unable to find element by: \\[(.{1,300})\\]$|find element(?: with)?(?: (?:css|xpath|id|locator))? [\"'`]([^\"'`\\n]{1,300})[\"'`])"),
+          Form.of(
+              Kind.LOCATOR, "element (|element(", "[Ee]lement ?\\([\"']([^\"'\\n]{1,300})[\"']\\)"),
+          Form.of(
+              Kind.LOCATOR,
+              "elector",
+              "(?:waiting for selector|Waiting for selector|for selector|selector:?|Selector|locating element for selector) ?\\(?[`\"']([^`\"'\\n]{1,300})[`\"']"),
+          Form.of(
+              Kind.LOCATOR,
+              "lement with locator|Element '|lement locator",
+              "(?:[Ee]lement with locator|Element|[Ee]lement locator) '([^'\\n]{1,300})'"),
+          Form.of(
+              Kind.LOCATOR,
+              "No views in hierarchy|No matching view",
+              "matching: (.{1,300}?)(?:$| If the target)"),
+          Form.of(
+              Kind.LOCATOR,
+              "No matches found|Failed to tap|Failed to get matching",
+              "(?:No matches found for|Failed to (?:tap|get matching snapshots?:?(?: Error getting matching snapshots?:)?(?: No matches found for)?)) ((?:\"[^\"]{1,200}\"|'[^']{1,200}'|[^\\n]{1,200}?)(?: \\w+)?)(?::|$| from input)"),
+          Form.of(
+              Kind.LOCATOR,
+              "widget|Found 0 widgets",
+              "(?:zero|no|0) widgets with (.{1,200}?)(?:>| \\(ignoring|$|:)"),
+          Form.of(
+              Kind.LOCATOR,
+              "no such element|NoSuchElement|ot visible|ot displayed|ot clickable|ot found|ot interactable|still ",
+              "[Ee]lement:? [<`\"'(\\[]([^>`\"')\\]\\n]{2,200})[>`\"')\\]] (?:is |was |did )?(?:still )?(?:not|never)\\b"),
+          Form.of(
+              Kind.LOCATOR,
+              "y-role|by text|getBy|findBy|get_by",
+              "((?:get|find|query)_?(?:all_?)?[Bb]y_?\\w+\\([^\\n]{1,200}?\\)(?:\\.\\w+\\([^\\n]{0,100}?\\)){0,4})(?=[.\\s:,]|$)"),
+          // Pictures and kept texts
+          Form.of(
+              Kind.SNAPSHOT,
+              "napshot",
+              "[Ss]napshot name: [`'\"]?(.{1,200}?)[`'\"]?(?: \\d+)?$|[Ss]napshot [`'\"]([^`'\"\\n]{1,200}?)(?: \\d+)?[`'\"]|[Ss]napshot: {1,3}([\\w ./-]{1,200}?\\.\\w{2,5})|snapshot assertion for '([^']{1,200})'|snapshot ([\\w./-]{2,200}) (?:does not match|differs|mismatch)"),
+          Form.of(
+              Kind.SNAPSHOT,
+              ".png|.approved|.verified|.golden|olden|aseline|creenshot",
+              "([\\w.-]{1,150}?)(?:-(?:linux|darwin|win32|chromium|firefox|webkit|expected|actual|diff|received)){0,4}\\.(?:png|approved\\.\\w+|verified\\.\\w+|received\\.\\w+|golden|snap)\\b|(?:golden(?: file)?|baseline|approval|[Ss]creenshot) [\"'`]([^\"'`\\n]{1,200})[\"'`]"),
+          // Files
+          Form.of(
+              Kind.FILE,
+              "o such file|ENOENT|NoSuchFile|FileNotFound|ould not find file|os error 2|kInvalid|ot find a part|annot find the|here is no such",
+              "(?:ENOENT: no such file or directory, \\w+|No such file or directory:?|NoSuchFileException:|Could not find (?:a part of the path|file)|rb_sysopen -|cannot access|cannot open|opening) ['\"`]?([^'\"`\\n]{1,300}?)['\"`]?(?:$|\\. |\\.$|: No such|' -> )|([^\\s'\"(:]{0,200}[./][^\\s'\"(:]{1,200}): No such file or directory|(?:FileNotFoundException|FileNotFoundError|NoSuchFile\\w*)[: ]+(?:\\[Errno 2\\] [^:]*: )?['\"]?([^'\"\\n(]{1,300}?)['\"]?(?: \\(.*\\))?$|(?:open|stat|lstat|read|mkdir|chdir|readlink|fork/exec) (\\S{1,300}): (?:no such file|The system cannot)|\\(([^()\\n]{1,300})\\): [Ff]ailed to open stream|^(/\\S{1,300}|\\S{1,200}/\\S{1,200}) \\((?:No such file|Datei|Aucun fichier)|file [\"'`]([^\"'`\\n]{1,300})[\"'`].{0,80}?no such file|(/[^\\s:'\"]{1,300}|[\\w./-]{1,200}\\.\\w{1,5}) \\(No such file"),
+          // Parts that were to be injected
+          Form.of(
+              Kind.BEAN,
+              "ualifying bean|No bean named|No implementation for|resolve service for type|resolve dependencies of|No provider for|No definition found|not instantiable|on-existent service|nsatisfied dependency|nsatisfied dependencies|utowire",
+              "qualifying bean of type '([\\w.$]+)|No bean named '([\\w.$-]+)'|No implementation for ([\\w.$]+)|resolve service for type '([\\w.`]+)|resolve dependencies of the (\\w+)|No provider for (\\w+)|No definition found for (?:class|type)[: ]*'?([\\w.]+)|Target \\[([\\w\\\\]+)\\] is not instantiable|non-existent service \"([\\w.]+)\"|[Uu]nsatisfied dependenc(?:y|ies) for type ([\\w.<>]+)|autowire.{0,80}?type '([\\w.]+)"),
+          // Classes, modules, symbols
+          Form.of(
+              Kind.MODULE,
+              "ommand not found|: not found|executable file not found|spawn |is not recognized",
+              "([\\w.+-]{2,80}): (?:command )?not found$|exec: \"([^\"\\n]{1,200})\": executable file not found|spawn (\\S{1,200}) ENOENT|'([^'\\n]{1,100})' is not recognized as"),
+          Form.of(
+              Kind.MODULE,
+              "ClassNotFound|NoClassDefFound|No module named|annot find module|annot find package|cannot load such file|uninitialized constant|not load file or assembly|undefined symbol|ndefined reference|unresolved import|NoSuchMethodError|NoSuchFieldError|cannot import name|shared object file|MissingMethodException|no such module|Class \"|Could not find class",
+              "ClassNotFoundException: ([\\w.$]+)|NoClassDefFoundError: (?:Could not initialize class )?([\\w./$]+)|No module named '?([\\w.]+)|annot find (?:module|package) '([^'\\n]+)'|cannot load such file -- (\\S+)|uninitialized constant ([\\w:]+)|load file or assembly '([\\w.]+)|undefined symbol: (\\S+)|[Uu]ndefined reference to [`']([^'\\n]+)'|unresolved import `([^`]+)`|NoSuch(?:Method|Field)Error: '?(?:[\\w.<>\\[\\]]+ )?([\\w.$/]+)|cannot import name '(\\w+)'|(\\S+?): cannot open shared object file|Method not found: '[^']*?([\\w.]+)\\(|no such module '(\\w+)'|Class \"([\\w\\\\]+)\" (?:not found|does not exist)"),
+          // Settings
+          Form.of(
+              Kind.SETTING,
+              "laceholder|nvironment variable|onfiguration|onfig|roperty|etting|env var|secret|feature flag|Feature flag",
+              "resolve placeholder '([\\w.-]+)|[Ee]nvironment variables? [\"'`$]?\\{?([A-Z][A-Z0-9_]{2,60})|(?:[Cc]onfig(?:uration)?|[Pp]roperty|[Ss]etting|[Pp]arameter|[Ss]ecret|[Oo]ption|[Ff]eature flag|env var)(?: key| value| property| named| for)? [\"'`]([\\w.:-]{3,100})[\"'`] (?:is |was )?(?:not|missing|required|undefined|unset|unknown|empty|null)|(?:[Mm]issing|[Uu]nknown|[Rr]equired)(?: required)? (?:config(?:uration)?|property|setting|environment variable|parameter|secret|option|feature flag|key|env var)s?(?: key| value| property| named)?:? [\"'`]?([A-Za-z][\\w.:-]{2,100})"),
+          // Fields
+          Form.of(
+              Kind.FIELD,
+              "differ|JSON path|son path|jsonpath|JSONPath|match failed|roperty|ield",
+              "field/property '([\\w.\\[\\]]+)' differ|(?:JSON|Json|json)[ _]?[Pp]ath:? [\"'`]?(\\$?[\\w.\\[\\]'$*@?()-]{2,120})[\"'`]?|match failed: .{0,60}\\n\\s*\\|?\\s*(\\$[\\w.\\[\\]]*)|^\\s*(\\$(?:\\.[\\w\\[\\]]+)+) \\||(?:hasProperty\\(|[Pp]roperty |[Ff]ield |[Aa]ttribute |[Cc]olumn |[Hh]eader |[Kk]ey )[\"'`]([\\w.\\[\\]-]{2,100})[\"'`]|Expected (?:property )?((?:[a-z_]\\w*\\.)[\\w.\\[\\]]{1,100}) to (?:be|have|contain|equal|start|match)"),
+          Form.of(Kind.FIELD, "validation error", "validation errors? for (\\w+\\n\\s*[\\w.]+)"),
+          Form.of(Kind.FIELD, "├|└", "[├└] ?─? ?(\\w+): expected"),
+          Form.of(
+              Kind.FIELD,
+              "should be|should equal|should contain|should not",
+              "^\\s*([a-z_][\\w]*(?:\\.[\\w()]+)+)\\s*\\n\\s*should (?:be|equal|contain|not|have|start)"),
+          // Waits
+          Form.of(
+              Kind.AWAITED,
+              "alias",
+              "[Cc]ondition with alias ['\"]?(.{1,200}?)['\"]? (?:didn't|did not|was not)"),
+          Form.of(
+              Kind.AWAITED,
+              "aiting for|ait for|waited for|waits for|never received|ever arrived|no message on|awaiting",
+              "(?:[Tt]ime(?:d)? ?out|[Gg]ave up|[Ff]ailed|[Ss]topped|expired|exceeded|[Tt]ired)[^\\n]{0,60}?(?:waiting|wait|awaiting)(?: for)? (?:the )?(?:condition |event |message |signal |element |job |result )?[:]?\\s*[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|to (?:be|become|appear|finish|complete)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|[Ww]ait(?:ed|ing)(?: up to)?(?: [\\d.,]+ ?(?:ms|s|sec|seconds|minutes|m))? for (?:the )?(?:condition |event |message )?[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|but|to (?:be|become|appear)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|never (?:received|saw|got) (?:the |an? )?(?:event |message )?[\"'`<]?([^\"'`\\n>]{3,120})|[Nn]o message on (?:topic |queue )?[\"'`]?([\\w.-]{3,100})"),
+          // Steps
+          Form.of(
+              Kind.STEP,
+              "ndefined step|ndefined scenario|mbiguous step|nmatched step|o matching step|tep \"|tep '|Failing step|Step failed|not implemented|StepDefinition",
+              "(?:[Uu]ndefined|[Aa]mbiguous|[Uu]nmatched|[Mm]issing|[Ff]ail(?:ing|ed)) step(?: definition)?s?:? (?:for )?[\"'`]?([^\"'`\\n]{3,200})|[Ss]tep [\"'`]([^\"'`\\n]{3,200})[\"'`] (?:is undefined|failed|undefined|not|did not)|No (?:matching )?(?:step(?: definition)?s?|keyword) (?:with name |found |matching |matches )(?:for )?[\"'`]?([^\"'`\\n]{3,200}?)[\"'`]?(?: found|$|\\.)"),
+          Form.of(Kind.STEP, "No keyword with name", "No keyword with name '([^']{2,200})'"));
+
+  /** Expressions, which may be as common as {@code result}. */
+  private static final List<Form> EXPRESSIONS =
+      List.of(
+          Form.of(
+              Kind.EXPRESSION,
+              "assertion failed: |assertion `|Assertion `|Assertion '|ssertion failed",
+              "assertion failed: ((?!`?\\(?left)[^\\n:]{3,200}?)(?:$|, | at )|Assertion [`']([^'\\n]{3,200})' failed"),
+          Form.of(
+              Kind.EXPRESSION,
+              "Value of: |Expected equality|Expected: (",
+              "Value of: ([^\\n]{2,200})|Expected equality of these values:\\n\\s*([^\\n]{1,200}\\n(?:\\s+Which is:[^\\n]*\\n)?\\s*[^\\n]{1,200})|Expected: (\\([^\\n]{2,200}), actual:"),
+          Form.of(
+              Kind.EXPRESSION,
+              "REQUIRE|CHECK",
+              "(?:REQUIRE|CHECK)(?:_\\w+)?\\( ?(.{2,200}?) ?\\)(?:$| is NOT| failed)"),
+          Form.of(Kind.EXPRESSION, "EXPECT_|ASSERT_", "(?:EXPECT|ASSERT)_\\w+\\((.{2,200})\\)"),
+          Form.of(
+              Kind.EXPRESSION,
+              "Condition not satisfied",
+              "Condition not satisfied:?\\s*\\n+\\s*([^\\n]{2,200})"),
+          Form.of(Kind.EXPRESSION, "Expectation failed", "Expectation failed: (.{2,200})$"),
+          Form.of(
+              Kind.EXPRESSION,
+              "Failure/Error:",
+              "Failure/Error: ?\\n?\\s*(?:expect\\(?\\{? ?(.{1,200}?) ?\\}?\\)?\\.(?:not_to|to_not|to)\\b|([^\\n]{2,200}))"),
+          Form.of(
+              Kind.EXPRESSION,
+              "+  where|assert ",
+              "\\+  where [^\\n=]{1,200}? = ([\\w.]+(?:\\([^\\n]{0,100}?\\))?(?:\\.\\w+(?:\\([^\\n]{0,100}?\\))?)*)"),
+          Form.of(
+              Kind.EXPRESSION,
+              "assert",
+              "^(?:E\\s+)?(?:AssertionError: ?)?assert (?:not )?([A-Za-z_]\\w*(?:\\.\\w+|\\[[^\\]\\n]{1,60}\\]|\\([^)\\n]{0,60}\\))+)"),
+          Form.of(Kind.EXPRESSION, "Error in |Expected equality", "code: +assert (.{2,200})$"),
+          Form.of(Kind.EXPRESSION, "code: ", "^\\s*code: +(?:assert |refute )?(.{2,200})$"),
+          Form.of(
+              Kind.EXPRESSION,
+              " = |() |: got|want",
+              "^(?:[\\w./-]+:\\d+: )?([A-Za-z_][\\w.]*\\([^\\n]{0,120}?\\)(?:\\.\\w+)*) (?:=|returned|==|got|failed)"),
+          Form.of(
+              Kind.EXPRESSION,
+              "Error: Expression|evaluates to false|xpression",
+              "[Ee]xpression:? [\"'`]?([^\"'`\\n]{3,200})[\"'`]? (?:evaluat|is|was|did)"),
+          Form.of(
+              Kind.EXPRESSION,
+              "test -|' failed|[[|`[",
+              "[`'](\\[+ .{3,200} \\]+|[^'\\n]{3,200})' failed"));
+
+  private static final List<Form> DESCRIPTIONS =
+      List.of(
+          Form.of(Kind.DESCRIPTION, "==>", "^(?:[\\w.$]+: )?(.{3,200}?) ==> "),
+          Form.of(
+              Kind.DESCRIPTION,
+              "[",
+              "^(?:[\\w.$]+: )?\\[([A-Za-z][^\\]\\n]{3,160})\\]\\s*(?:$|\\n|Expecting|expected)"),
+          Form.of(Kind.DESCRIPTION, "Messages:", "Messages:\\s+(.{3,200})$"),
+          Form.of(
+              Kind.DESCRIPTION,
+              "expected|Expected",
+              "^(?:[\\w.$]+(?:Error|Exception|Failure)?: )?([A-Za-z][\\w .,'\"/()-]{5,160}?)(?:[:.,]| -)\\s+[Ee]xpected\\b"));
+
+  private static final Set<String> VAGUE =
+      Set.of(
+          """
+          result | results | value | actual | expected | response | res | resp | x | y | z | a |
+          b | i | n | it | this | that | obj | object | data | output | out | got | want | ok |
+          error | err | e | ex | status | code | body | text | message | msg | subject | item |
+          items | list | list.size() | size | count | len | length | r | s | v | t | true |
+          false | null | none | nil | self | condition | page | element | total_count | ret | rc |
+          $status | lines | response.status | response.status_code | response.statuscode |
+          res.status | response.code | status_code | statuscode | json | left | right | lhs |
+          rhs | answer | found | received"""
+              .split("\\s*\\|\\s*"));
+
+  private static final Pattern SPACES = Pattern.compile("\\s+");
+  private static final Pattern LITERALS =
+      Pattern.compile("(?:\"[^\"]*\"|'[^']*'|(?<![\\w.])-?\\d[\\d._,]*\\w{0,3}\\b)");
+  private static final Pattern COMPARED =
+      Pattern.compile("\\s*(?:===?|!==?|>=?|<=?|=>|→|->| is (?:not )?| in | to | eq | be )\\s*");
+
+  private Subjects() {}
+
+  /**
+   * @param whole what the failure says, without frames and output
+   * @return null when no check names anything
+   */
+  public static @Nullable Subject in(String whole) {
+    String text = whole.length() > MAX_CHARS ? whole.substring(0, MAX_CHARS) : whole;
+    for (Form form : FORMS) {
+      String found = form.in(text);
+      Subject subject = found == null ? null : named(form.kind(), found);
+      if (subject != null) {
+        return subject;
+      }
+    }
+    String field = Differing.field(text);
+    Comparison comparison = field == null ? Comparison.in(text) : null;
+    if (comparison != null) {
+      field = Differing.between(comparison.expected(), comparison.actual());
+    }
+    if (field != null) {
+      return new Subject(Kind.FIELD, field, !isVague(field));
+    }
+    for (Form form : EXPRESSIONS) {
+      String found = form.in(text);
+      Subject subject = found == null ? null : expression(found);
+      if (subject != null) {
+        return subject;
+      }
+    }
+    for (Form form : DESCRIPTIONS) {
+      String found = form.in(text);
+      if (found != null && found.strip().indexOf(' ') > 0) {
+        return new Subject(
+            Kind.DESCRIPTION,
+            SPACES.matcher(LITERALS.matcher(found).replaceAll("#")).replaceAll(" ").strip(),
+            true);
+      }
+    }
+    return null;
+  }
+
+  private static @Nullable Subject named(Kind kind, String found) {
+    String name =
+        switch (kind) {
+          case COVER -> Selectors.element(found);
+          case LOCATOR -> Selectors.plain(found);
+          case FILE, SNAPSHOT -> Paths.last(found);
+          case BEAN -> simple(found);
+          case MODULE -> found.replace('/', '.');
+          case AWAITED, STEP ->
+              LITERALS.matcher(SPACES.matcher(found).replaceAll(" ")).replaceAll("#");
+          default -> SPACES.matcher(found).replaceAll(" ");
+        };
+    if (name.isBlank() || name.length() < 2) {
+      return null;
+    }
+    return new Subject(kind, name, kind == Kind.COVER || kind == Kind.LOCATOR || !isVague(name));
+  }
+
+  private static String simple(String type) {
+    int cut = Math.max(type.lastIndexOf('.'), type.lastIndexOf('\\'));
+    return type.substring(cut + 1);
+  }
+
+  /** An expression without literals: what is compared, not with what. */
+  private static @Nullable Subject expression(String found) {
+    String shown =
+        found.indexOf("Which is") < 0 ? found : found.replaceAll("\\n?\\s*Which is:[^\\n]*", "");
+    String text = SPACES.matcher(LITERALS.matcher(shown).replaceAll("#")).replaceAll(" ").strip();
+    String[] sides = COMPARED.split(text, 3);
+    String telling = "";
+    for (String side : sides) {
+      String plain = side.strip();
+      if (plain.chars().anyMatch(Character::isLetter) && !isVague(plain)) {
+        telling = telling.isEmpty() ? plain : telling + " ~ " + plain;
+      }
+    }
+    if (telling.isEmpty()) {
+      return text.chars().anyMatch(Character::isLetter)
+          ? new Subject(Kind.EXPRESSION, text, false)
+          : null;
+    }
+    boolean single =
+        telling.matches("\\w+")
+            && telling.indexOf('_') < 0
+            && telling.equals(telling.toLowerCase(Locale.ROOT));
+    return new Subject(Kind.EXPRESSION, telling, !single);
+  }
+
+  private static boolean isVague(String name) {
+    return VAGUE.contains(name.toLowerCase(Locale.ROOT).replace("$.", ""));
+  }
+}

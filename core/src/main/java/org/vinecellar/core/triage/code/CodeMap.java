@@ -1,0 +1,134 @@
+package org.vinecellar.core.triage.code;
+
+import java.util.Collection;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.regex.Pattern;
+import org.vinecellar.core.triage.reading.Frame;
+
+/** Whose code frames are, as the tests of a run and the settings of a project tell. Immutable. */
+public final class CodeMap {
+  /** Whose code a frame is. */
+  public enum Role {
+    /** Of the product. */
+    OURS,
+    /** Of a test, or of what tests share. */
+    TEST,
+    /** Of the product, but called for what has nothing to do with its own purpose. */
+    HELPER,
+    /** Of a library, framework or runtime. */
+    LIBRARY,
+    /** Perhaps ours: no name that is known, but not under the roots of the tests either. */
+    UNKNOWN
+  }
+
+  private static final Pattern TEST_OWNER =
+      Pattern.compile(
+          "(?:Test[A-Z_].*|.*(?:Tests?|TestCase|Specs?|IT|ITCase|Steps|StepDefs|StepDefinitions|Suite|Scenario|Scenarios|Fixture|Page|PageObject|Screen|TestBase|TestSupport|TestHelper|TestUtils?|TestData|Robot)|[a-z]\\w*(?:_test|_spec|_tests|_steps)|test_\\w+|conftest)(?:\\$.*)?");
+
+  private static final Pattern TEST_PATH =
+      Pattern.compile(
+          "(?:^|[/\\\\])(?:tests?|__tests__|specs?|e2e|features|step_definitions|steps|src/test|it|integration|androidTest|unit|testing|pages|page-objects|page_objects)[/\\\\]"
+              + "|[._-](?:test|spec|cy|e2e)\\.[a-z]{1,4}$|_(?:test|spec|tests|steps)\\.\\w{1,5}$|(?:^|[/\\\\])(?:test|spec)_[^/\\\\]*$|(?:^|[/\\\\])conftest\\.py$|(?:Tests?|Spec|Steps)\\.\\w{1,6}$|\\.(?:bats|t|feature)$|(?:^|[/\\\\])test-[^/\\\\]*\\.R$|(?:^|[/\\\\])tests?\\.\\w{1,4}$");
+
+  private final Set<String> roots;
+  private final CodeSettings settings;
+
+  private CodeMap(Set<String> roots, CodeSettings settings) {
+    this.roots = Set.copyOf(roots);
+    this.settings = settings;
+  }
+
+  /**
+   * @param testClasses names of classes or suites of a run's tests; those with dots tell packages
+   */
+  public static CodeMap of(Collection<String> testClasses, CodeSettings settings) {
+    Set<String> roots = new HashSet<>();
+    for (String name : testClasses) {
+      String root = root(name);
+      if (!root.isEmpty() && roots.size() < 200) {
+        roots.add(root);
+      }
+    }
+    return new CodeMap(roots, settings);
+  }
+
+  /** The first two parts of a package, of a class that stands in one. */
+  private static String root(String name) {
+    if (name.length() > 500 || name.indexOf(' ') >= 0 || name.indexOf('/') >= 0) {
+      return "";
+    }
+    char separator = name.indexOf('\\') > 0 ? '\\' : '.';
+    int one = name.indexOf(separator);
+    if (one <= 0) {
+      return "";
+    }
+    int two = name.indexOf(separator, one + 1);
+    return two < 0 ? name.substring(0, one + 1) : name.substring(0, two + 1);
+  }
+
+  /** Whose code a frame is. */
+  public Role role(Frame frame) {
+    for (String own : settings.own()) {
+      if (frame.qualified().startsWith(own)
+          || (own.indexOf('/') >= 0 && frame.path().contains(own))) {
+        return test(frame) ? Role.TEST : helper(frame) ? Role.HELPER : Role.OURS;
+      }
+    }
+    boolean rooted = isRooted(frame);
+    if (!rooted && Libraries.isOne(frame)) {
+      return Role.LIBRARY;
+    }
+    if (test(frame)) {
+      return Role.TEST;
+    }
+    if (helper(frame)) {
+      return Role.HELPER;
+    }
+    boolean packaged = isPackaged(frame);
+    return packaged && !rooted && !roots.isEmpty() ? Role.UNKNOWN : Role.OURS;
+  }
+
+  private boolean helper(Frame frame) {
+    for (String part : settings.helpers()) {
+      if (frame.qualified().contains(part) || frame.path().contains(part)) {
+        return true;
+      }
+    }
+    return HelperNames.isOne(frame);
+  }
+
+  private boolean isRooted(Frame frame) {
+    String name = frame.qualified();
+    for (String root : roots) {
+      if (name.startsWith(root)) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** Whether it has a package as the JVM, .NET and PHP have them. */
+  private static boolean isPackaged(Frame frame) {
+    String name = frame.qualified();
+    String path = frame.path().toLowerCase(Locale.ROOT);
+    boolean known =
+        List.of(".java", ".kt", ".scala", ".groovy", ".cs", ".php", ".vb", ".fs").stream()
+                .anyMatch(path::endsWith)
+            || path.isEmpty();
+    int dot = name.indexOf(name.indexOf('\\') > 0 ? '\\' : '.');
+    return known && dot > 0 && name.indexOf(name.charAt(dot), dot + 1) > 0;
+  }
+
+  private static boolean test(Frame frame) {
+    return (!frame.owner().isEmpty() && TEST_OWNER.matcher(outer(frame)).matches())
+        || (!frame.path().isEmpty() && TEST_PATH.matcher(frame.path()).find());
+  }
+
+  private static String outer(Frame frame) {
+    int dollar = frame.owner().indexOf('$');
+    return dollar > 0 ? frame.owner().substring(0, dollar) : frame.owner();
+  }
+}

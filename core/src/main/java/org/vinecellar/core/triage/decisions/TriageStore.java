@@ -1,0 +1,68 @@
+package org.vinecellar.core.triage.decisions;
+
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.edits.EditStore.Hand;
+import org.vinecellar.core.results.ResultId;
+
+/** Keeps groups of failures and what was decided of them. Everything is of one project. */
+public interface TriageStore {
+  /**
+   * What somebody decides at a result.
+   *
+   * @param category by its name
+   * @param single whether it stands for that result alone; else for its group, from its run on
+   */
+  record Verdict(String category, @Nullable String comment, boolean single) {}
+
+  /**
+   * What became of it.
+   *
+   * @param id of the decision
+   * @param carried results of the same run that it explains beside that one
+   */
+  record Decided(long id, long group, int carried) {}
+
+  /** Those of a project, in their order, retired ones too. */
+  List<Category> categories(int projectId);
+
+  /**
+   * The failing result of a run that is called so.
+   *
+   * @param test as in {@link FailureLine#test}
+   * @return the first in the order of the files, of several; empty for none
+   */
+  Optional<ResultId> failing(int projectId, long runId, String test);
+
+  /**
+   * Explains a result, and with it the failures that share its cause.
+   *
+   * @throws org.vinecellar.core.problem.CellarException {@code NOT_FOUND} when the run has no such
+   *     failing result, {@code INVALID_VALUE} when there is no such category
+   */
+  Decided decide(int projectId, long runId, ResultId result, Verdict verdict, Hand hand);
+
+  /**
+   * Takes a decision back, wherever it was carried.
+   *
+   * @throws org.vinecellar.core.problem.CellarException {@code NOT_FOUND} when there is none, or it
+   *     was taken back before
+   */
+  void undo(int projectId, long decisionId, Hand hand);
+
+  /**
+   * Which failing results of a stream are wanted.
+   *
+   * @param from the first run
+   * @param to the last run
+   * @param after the run and result of the last one that was seen; null for the beginning
+   */
+  record Wanted(String stream, int from, int to, @Nullable After after, int limit) {}
+
+  /** A failing result by the number of its run. */
+  record After(int run, ResultId result) {}
+
+  /** The failing results of a stream, in the order of its runs' numbers and then of the files. */
+  List<FailureLine> failures(int projectId, Wanted wanted);
+}

@@ -1,0 +1,221 @@
+package org.vinecellar.core.triage.faults;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jspecify.annotations.Nullable;
+
+/** Reads the fault of the environment that a text tells of. */
+public final class Faults {
+  private static final PhraseTable TABLE = PhraseTable.of(Vocabulary.phrases());
+  private static final Object[] MEANINGS = meanings();
+
+  /** Ways that need a component: without one, the words are as well those of a test that waited. */
+  private static final Set<Way> NEEDS_COMPONENT =
+      Set.of(
+          Way.ANSWER_TIMEOUT,
+          Way.CONNECT_TIMEOUT,
+          Way.UNAVAILABLE,
+          Way.LOGIN,
+          Way.RESET,
+          Way.THROTTLED,
+          Way.READ_ONLY,
+          Way.STARTING,
+          Way.NO_LEADER,
+          Way.LICENCE);
+
+  /** Ways in which "may be meant otherwise" words must name the errno itself. */
+  private static final Set<String> WEAK =
+      Set.of(
+          """
+          failed to connect to | unable to connect to | can't connect to | could not connect to |
+          cannot connect to | connection failure | connect() failed | connection to server at |
+          resource temporarily unavailable | timeout of  | expiring  | 421  | out of memory |
+          request timeout | connectionpool | serverselection | server selection | getaddrinfo |
+          evicted | shutting down | is starting up | unexpected eof | connection closed |
+          connection is closed | stream closed | end of file reached | end-of-file | :closed |
+          connectionclosed | incomplete message | could not resolve | lookup failed | slowdown |
+          unauthenticated | unable to launch | failed to launch | handshake failed |
+          sslhandshakeexception | wait queue | connection not available |
+          temporarily unavailable | connection lost | license file | unable to allocate |
+          deadline exceeded | deadlineexceeded | operation timed out | request timed out |
+          authentication failed | name resolution | failed to resolve | rate limit |
+          communications link failure | docker daemon | altnames | doesn't match ' | not primary |
+          no master | no primary | quota exceeded | proxy error | getaddrinfo failed |
+          unable to obtain connection from database | certificate verify failed |
+          failed to connect to all addresses | connection timed out |
+          none of the specified endpoints were reachable | lost connection to |
+          server has gone away"""
+              .split("\\s*\\|\\s*"));
+
+  private static final List<String> PHRASES = Vocabulary.phrases();
+
+  private Faults() {}
+
+  private static Object[] meanings() {
+    List<Object> all = new ArrayList<>();
+    Vocabulary.WAYS.forEach((way, phrases) -> phrases.forEach(p -> all.add(way)));
+    Vocabulary.KINDS.forEach((kind, phrases) -> phrases.forEach(p -> all.add(kind)));
+    return all.toArray();
+  }
+
+  /** What was found of one way. */
+  private record Hit(Way way, int end, boolean weak) {}
+
+  /**
+   * @param text what the failure says, without frames and output
+   * @param qualified names of functions in its frames, which tell the client
+   * @return null when it tells of none
+   */
+  public static @Nullable Fault in(String text, Collection<String> qualified) {
+    Map<Way, Hit> hits = new EnumMap<>(Way.class);
+    Map<String, Integer> kinds = new java.util.LinkedHashMap<>();
+    TABLE.search(
+        text,
+        (phrase, end) -> {
+          Object meaning = MEANINGS[phrase];
+          if (meaning instanceof Way way) {
+            boolean weak = WEAK.contains(PHRASES.get(phrase).strip());
+            Hit before = hits.get(way);
+            if (before == null || (before.weak() && !weak)) {
+              hits.put(way, new Hit(way, end, weak));
+            }
+          } else {
+            kinds.merge((String) meaning, 1, Integer::sum);
+          }
+        });
+    if (hits.isEmpty()) {
+      return null;
+    }
+    Hit hit = best(hits);
+    return fault(hit, text, kinds, qualified);
+  }
+
+  /** The most telling way; one that is named for certain before one that may be meant. */
+  private static Hit best(Map<Way, Hit> hits) {
+    for (Hit hit : hits.values()) {
+      if (!hit.weak()) {
+        return hit;
+      }
+    }
+    return hits.values().iterator().next();
+  }
+
+  private static @Nullable Fault fault(
+      Hit hit, String text, Map<String, Integer> kinds, Collection<String> qualified) {
+    Way way = hit.way();
+    if (way.isLocal()) {
+      return new Fault(way, "", local(way, text, kinds));
+    }
+    Hosts.Host host = nearest(Hosts.in(text), hit, text);
+    String kind = host == null ? "" : Vocabulary.ofPort(host.port());
+    if (kind.isEmpty() && host != null) {
+      kind = Vocabulary.ofScheme(host.scheme());
+    }
+    if (kind.isEmpty() && !kinds.isEmpty()) {
+      kind = kinds.keySet().iterator().next();
+    }
+    if (kind.isEmpty()) {
+      kind = ofFrames(qualified);
+    }
+    String name = host == null ? "" : host.name();
+    if (Vocabulary.KINDS.containsKey(name)) {
+      kind = name;
+      name = "";
+    }
+    boolean nobody = name.isEmpty() && kind.isEmpty();
+    if (nobody && (hit.weak() || NEEDS_COMPONENT.contains(way))) {
+      return null;
+    }
+    return new Fault(way, name, kind);
+  }
+
+  /** The client that called, as its own frames tell. */
+  private static String ofFrames(Collection<String> qualified) {
+    String[] found = {""};
+    int seen = 0;
+    for (String name : qualified) {
+      if (seen++ > 40 || !found[0].isEmpty()) {
+        break;
+      }
+      TABLE.search(
+          name,
+          (phrase, end) -> {
+            if (found[0].isEmpty() && MEANINGS[phrase] instanceof String kind) {
+              found[0] = kind;
+            }
+          });
+    }
+    return found[0];
+  }
+
+  /** The host in the line of the words, the nearest before or after them; else the first of all. */
+  private static Hosts.@Nullable Host nearest(List<Hosts.Host> hosts, Hit hit, String text) {
+    Hosts.Host best = null;
+    int least = Integer.MAX_VALUE;
+    for (Hosts.Host host : hosts) {
+      int distance = Math.abs(host.at() - hit.end());
+      boolean sameLine =
+          text.indexOf('\n', Math.min(host.at(), hit.end())) < 0
+              || text.indexOf('\n', Math.min(host.at(), hit.end()))
+                  >= Math.max(host.at(), hit.end());
+      distance += sameLine ? 0 : 100_000;
+      distance += host.name().isEmpty() ? 10_000 : 0;
+      if (distance < least) {
+        least = distance;
+        best = host;
+      }
+    }
+    return best;
+  }
+
+  private static String local(Way way, String text, Map<String, Integer> kinds) {
+    String low = text.length() > 4_000 ? text.substring(0, 4_000) : text;
+    return switch (way) {
+      case DISK_FULL ->
+          low.contains("could not extend") || low.contains("53100") || low.contains("DiskFull")
+              ? "postgres"
+              : low.contains("watermark")
+                  ? "elasticsearch"
+                  : low.contains("database or disk")
+                      ? "sqlite"
+                      : low.contains("KafkaStorage")
+                          ? "kafka"
+                          : kinds.containsKey("smtp") ? "smtp" : "agent";
+      case HEAP -> runtime(low);
+      case DEVICE ->
+          low.toLowerCase(java.util.Locale.ROOT).contains("device") || low.contains("imulator")
+              ? "device"
+              : "browser";
+      case CONTAINERS -> "docker";
+      case METASPACE -> "jvm";
+      default -> "agent";
+    };
+  }
+
+  private static String runtime(String text) {
+    if (text.contains("java")
+        || text.contains("Java")
+        || text.contains("GC overhead")
+        || text.contains("OutOfMemoryError")) {
+      return text.contains("JavaScript")
+          ? "node"
+          : text.contains("irect buffer") ? "jvm-direct" : "jvm";
+    }
+    if (text.contains("heap limit") || text.contains("JavaScript")) {
+      return "node";
+    }
+    if (text.contains("Allowed memory size")) {
+      return "php";
+    }
+    if (text.contains("MemoryError") && !text.contains("NoMemoryError")) {
+      return "python";
+    }
+    return text.contains("System.OutOfMemory")
+        ? "dotnet"
+        : text.contains("NoMemoryError") ? "ruby" : "process";
+  }
+}

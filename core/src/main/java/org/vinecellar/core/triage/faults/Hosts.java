@@ -1,0 +1,218 @@
+package org.vinecellar.core.triage.faults;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+
+/** Finds the machines and services that a text names, with their ports. */
+final class Hosts {
+  /**
+   * @param name without replica numbers and domains; empty for an address or this machine
+   * @param port 0 where unknown
+   * @param scheme of its URL; empty for none
+   * @param at where in the text
+   */
+  record Host(String name, int port, String scheme, int at) {}
+
+  private static final int MAX_HOSTS = 12;
+
+  private static final String NAME =
+      "[A-Za-z0-9](?:[A-Za-z0-9_-]{0,62})(?:\\.[A-Za-z0-9_-]{1,62}){0,8}";
+
+  private static final Pattern URL =
+      Pattern.compile(
+          "(?:jdbc:)?([a-zA-Z][a-zA-Z0-9+-]{1,20})(?::[a-z]{2,12})?://(?:[^\\s/@\"']{1,80}@)?(\\[[0-9a-f:]+\\]|"
+              + NAME
+              + ")(?::(\\d{1,5}))?");
+
+  /**
+   * A name before a port: a word with a dot or a dash, or one of letters, and an address behind a
+   * slash.
+   */
+  private static final Pattern PAIR =
+      Pattern.compile(
+          "(?<![\\w./@-])("
+              + NAME
+              + ")(?:/(?:<unresolved>|\\d{1,3}(?:\\.\\d{1,3}){3}))?:(\\d{2,5})(?![\\w:.]?\\d)(?![\\w])");
+
+  private static final String POINTED_NAME =
+      "[<'\"`(\\[{]{0,2}("
+          + NAME
+          + ")[>'\"`)\\]}]{0,2}(?:[:,]? ?(?:\\([^)]{1,40}\\),? ?)?(?:port |port=|:)[\"']?(\\d{1,5}))?";
+
+  /** Words after which nothing but a host stands. */
+  private static final Pattern POINTED =
+      Pattern.compile(
+          "(?i)(?:\\blookup |\\bresolve hosts?:? |\\bENOTFOUND |\\bEAI_AGAIN |UnknownHost(?:Exception|Error)?:? |unknown host:? |\\bhost ?name[:=]? |getaddrinfo\\(|getaddrinfo for |no such host is known\\.? \\(|\\bCN=|\\bhost name )"
+              + POINTED_NAME);
+
+  /** Words after which a host may stand: what follows must look like one. */
+  private static final Pattern HINTED =
+      Pattern.compile(
+          "(?i)(?:\\bresolve (?:address |name )?|\\bhost[:=]? ?|\\bserver at |\\bserver host |\\baddress |connect(?:ion)? to |connecting to |\\bserver |\\bname: |\\bfor domain |\\bcluster:? |\\bonto |\\bhost is |\\bcertificate (?:for|of) |\\bfor host |\\bpeer |\\bbroker |\\bnode |\\bupstream |\\bhosts:? )"
+              + POINTED_NAME);
+
+  private static final Pattern BEFORE =
+      Pattern.compile(
+          "(?<![\\w./@-])("
+              + NAME
+              + "): (?:Name or service not known|nodename nor|Temporary failure in name|No address associated|Name does not resolve|No such host|nxdomain|no such host|forward host lookup failed)");
+
+  private static final Pattern NUMBERED = Pattern.compile("(?:\\bport[= ]+|\\bon |:)(\\d{2,5})\\b");
+
+  private static final Set<String> HERE =
+      Set.of("localhost", "localhost4", "localhost6", "host", "ip6-localhost", "here", "loopback");
+
+  /** Words that follow pointing words without being names of hosts. */
+  private static final Set<String> NO_NAMES =
+      Set.of(
+          """
+          a addr address after all already an and and/or any api at be before broker by can
+          cannot certificate client closed code connect connection could database dial did
+          disconnected docker does down e endpoint endpoints errno error errors establish
+          exception exist failed for from getaddrinfo has host hostname http https id in info
+          information ip is issuer it its kafka known list local login lookup message mismatch
+          mysql name names no node nodes not null of on or os our peer port postgres
+          postgresql process read redis refused rejected remote remote-server reset resolution
+          resolve responded returned role s sent server service services shutdown socket
+          specified sqlstate ssl starting system tcp terminated that the this timed tls to
+          type udp unavailable unexpectedly unknown unreachable url user verification via was
+          with within write your"""
+              .split("\\s+"));
+
+  private static final Pattern REPLICA =
+      Pattern.compile(
+          "(?:-[a-f0-9]{8,10}-[a-z0-9]{5}|-[a-z0-9]{9,10}-[a-z0-9]{5}|[-_.]?(?:primary|replica|standby|master|slave|leader|follower|reader|writer|rw|ro|node|pod|shard|instance|broker|member|headless|svc|internal|local)(?=[-_.]?\\d*$)|[-_.]?\\d{1,4}|-[a-f0-9]{6,12}(?<=\\d[a-f0-9]{0,11}))$");
+
+  private static final Pattern STAGE =
+      Pattern.compile(
+          "^(?:staging|stage|stg|prod|prd|production|dev|test|tst|qa|int|uat|ci|preprod|perf|eu|us|nightly)[-_.](?=[a-z]{2})|[-_.](?:staging|stage|stg|prod|prd|production|dev|test|tst|qa|uat|ci|preprod|perf|nightly)$");
+
+  private Hosts() {}
+
+  static List<Host> in(String text) {
+    List<Host> found = new ArrayList<>();
+    String bounded = text.length() > 6_000 ? text.substring(0, 6_000) : text;
+    Matcher url = URL.matcher(bounded);
+    while (found.size() < MAX_HOSTS && url.find()) {
+      found.add(
+          new Host(
+              stem(url.group(2)),
+              port(url.group(3)),
+              url.group(1).toLowerCase(Locale.ROOT),
+              url.start()));
+    }
+    if (bounded.indexOf(':') >= 0) {
+      Matcher pair = PAIR.matcher(bounded);
+      while (found.size() < MAX_HOSTS && pair.find()) {
+        if (isHost(pair.group(1)) && !isResolver(bounded, pair.start(), pair.group(2))) {
+          found.add(new Host(stem(pair.group(1)), port(pair.group(2)), "", pair.start()));
+        }
+      }
+      Matcher before = BEFORE.matcher(bounded);
+      while (found.size() < MAX_HOSTS && before.find()) {
+        if (isHost(before.group(1))
+            && !NO_NAMES.contains(before.group(1).toLowerCase(Locale.ROOT))) {
+          found.add(new Host(stem(before.group(1)), 0, "", before.start()));
+        }
+      }
+    }
+    pointed(POINTED, bounded, false, found);
+    pointed(HINTED, bounded, true, found);
+    if (found.isEmpty()) {
+      Matcher port = NUMBERED.matcher(bounded);
+      while (port.find()) {
+        if (!Vocabulary.ofPort(port(port.group(1))).isEmpty()) {
+          found.add(new Host("", port(port.group(1)), "", port.start()));
+          break;
+        }
+      }
+    }
+    return found;
+  }
+
+  private static void pointed(Pattern pattern, String text, boolean mustLook, List<Host> found) {
+    Matcher pointed = pattern.matcher(text);
+    int from = 0;
+    while (found.size() < MAX_HOSTS && pointed.find(from)) {
+      String name = pointed.group(1);
+      // A word that points may itself be pointed at.
+      from = Math.max(pointed.start(1), pointed.start() + 1);
+      boolean looks =
+          name.matches(".*[a-z][-.]?\\d.*|.*[.-].*")
+              || pointed.group(2) != null
+              || pointed.start(1) > 0 && "'\"`".indexOf(text.charAt(pointed.start(1) - 1)) >= 0;
+      if ((looks || !mustLook)
+          && isHost(name)
+          && !NO_NAMES.contains(name.toLowerCase(Locale.ROOT))
+          && !isNumber(name)) {
+        found.add(new Host(stem(name), port(pointed.group(2)), "", pointed.start(1)));
+      }
+    }
+  }
+
+  /** Names of files and versions look like names of hosts. */
+  private static boolean isHost(String name) {
+    int dot = name.lastIndexOf('.');
+    String last = dot < 0 ? "" : name.substring(dot + 1).toLowerCase(Locale.ROOT);
+    boolean file =
+        Set.of(
+                "java", "kt", "py", "rb", "go", "rs", "js", "ts", "tsx", "jsx", "mjs", "cjs", "php",
+                "cs", "cc", "cpp", "c", "h", "hpp", "scala", "swift", "dart", "ex", "exs", "groovy",
+                "feature", "robot", "bats", "sh", "t", "pm", "lua", "html", "css", "vue", "line",
+                "sql", "spec", "test")
+            .contains(last);
+    boolean type =
+        dot >= 0
+            && Character.isUpperCase(name.charAt(dot + 1))
+            && !name.equals(name.toUpperCase(Locale.ROOT));
+    boolean error =
+        name.endsWith("Exception") || name.endsWith("Error") || name.matches("[A-Z]{2,}[A-Z0-9_]*");
+    return !file && !type && !error;
+  }
+
+  private static boolean isNumber(String name) {
+    return name.chars().allMatch(Character::isDigit);
+  }
+
+  /** "on 10.96.0.10:53" names who was asked. */
+  private static boolean isResolver(String text, int at, String port) {
+    return port.equals("53") && at >= 3 && text.startsWith("on ", at - 3);
+  }
+
+  private static int port(@Nullable String digits) {
+    return digits == null ? 0 : Integer.parseInt(digits);
+  }
+
+  /**
+   * What a host is called without domain, replica and stage; empty for an address or this machine.
+   */
+  static String stem(String host) {
+    String low = host.toLowerCase(Locale.ROOT);
+    if (low.startsWith("[")
+        || low.matches("[\\d.]+")
+        || low.startsWith("ip-")
+        || HERE.contains(low)
+        || low.startsWith("host.docker")
+        || low.matches("[0-9a-f]*:[0-9a-f:]+")) {
+      return "";
+    }
+    int dot = low.indexOf('.');
+    String name = dot < 0 ? low : low.substring(0, dot);
+    if (name.equals("www") && dot > 0) {
+      name = stem(low.substring(dot + 1));
+    }
+    for (int i = 0; i < 4; i++) {
+      String shorter = STAGE.matcher(REPLICA.matcher(name).replaceFirst("")).replaceFirst("");
+      if (shorter.equals(name) || shorter.isEmpty()) {
+        break;
+      }
+      name = shorter;
+    }
+    return HERE.contains(name) ? "" : name;
+  }
+}

@@ -1,0 +1,234 @@
+package org.vinecellar.core.triage.grouping;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.Comparator;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.triage.signature.KeyKind;
+import org.vinecellar.core.triage.signature.Signature;
+
+/**
+ * Decides to which group each failure of a run belongs. What comes out does not depend on the order
+ * of the failures: those that know most are placed first, in the order of their keys.
+ */
+public final class Grouping {
+  /** So many hosts unknown at once are the name service. */
+  private static final int HOSTS_AT_ONCE = 3;
+
+  private static final String UNKNOWN_NAME = "environment name-unknown|";
+
+  /** Why a failure is in its group; the codes are stored and never change. */
+  public enum Joined {
+    /** By its key. */
+    KEY(0),
+    /** It knows less than the group, and there is but one that it can belong to. */
+    ASKED(1),
+    /** Its error is like that of the group. */
+    LIKE(2);
+
+    private final int code;
+
+    Joined(int code) {
+      this.code = code;
+    }
+
+    /** The stored number. */
+    public int code() {
+      return code;
+    }
+  }
+
+  /**
+   * A group to be made, or one that is known.
+   *
+   * @param known null for a new one
+   * @param first the signature that it is made of; of a known one, that which was found
+   */
+  public record Placed(@Nullable KnownGroup known, Signature first, Joined joined) {}
+
+  /**
+   * All groups that the failures belong to.
+   *
+   * @param of each signature, by its key
+   * @param keys more keys of each group, known or new, by the key of its first signature
+   */
+  public record Result(Map<String, Placed> of, Map<String, Set<GroupKey>> keys) {}
+
+  private final KnownGroups known;
+  private final Map<String, Placed> placed = new LinkedHashMap<>();
+  private final Map<String, Set<GroupKey>> keys = new HashMap<>();
+  private final Map<GroupKey, Set<String>> here = new HashMap<>();
+
+  private Grouping(KnownGroups known) {
+    this.known = known;
+  }
+
+  /** The signatures of a run as they are once all of it is known. */
+  public static List<Signature> settled(List<Signature> signatures) {
+    Set<String> hosts = new TreeSet<>();
+    for (Signature one : signatures) {
+      if (one.key().startsWith(UNKNOWN_NAME) && one.asks().isEmpty()) {
+        hosts.add(one.key());
+      }
+    }
+    if (hosts.size() < HOSTS_AT_ONCE) {
+      return signatures;
+    }
+    List<Signature> settled = new ArrayList<>(signatures.size());
+    for (Signature one : signatures) {
+      settled.add(one.key().startsWith(UNKNOWN_NAME) ? ofNameService(one) : one);
+    }
+    return settled;
+  }
+
+  private static Signature ofNameService(Signature one) {
+    return new Signature(
+        KeyKind.ENVIRONMENT,
+        UNKNOWN_NAME + "(name service)",
+        List.of(),
+        List.of(),
+        "the name service does not know several hosts at once",
+        one.words(),
+        one.template());
+  }
+
+  /** All that may be asked of the known groups for these signatures. */
+  public static Set<GroupKey> asked(Collection<Signature> signatures) {
+    Set<GroupKey> all = new java.util.HashSet<>();
+    for (Signature one : signatures) {
+      all.addAll(keysOf(one));
+      one.offers().forEach(offer -> all.add(GroupKey.of(GroupKey.Use.ASK, offer)));
+      one.asks().forEach(ask -> all.add(GroupKey.of(GroupKey.Use.OFFER, ask)));
+    }
+    return all;
+  }
+
+  /**
+   * @param signatures settled
+   * @param known asked for what {@link #asked} lists
+   */
+  public static Result of(Collection<Signature> signatures, KnownGroups known) {
+    Map<String, Signature> distinct = new TreeMap<>();
+    signatures.forEach(one -> distinct.putIfAbsent(one.key(), one));
+    Grouping grouping = new Grouping(known);
+    List<Signature> ordered = new ArrayList<>(distinct.values());
+    ordered.sort(
+        Comparator.comparing((Signature one) -> !one.asks().isEmpty())
+            .thenComparing(one -> one.kind().code())
+            .thenComparing(Signature::key));
+    ordered.forEach(grouping::place);
+    return new Result(grouping.placed, grouping.keys);
+  }
+
+  private void place(Signature one) {
+    GroupKey key = GroupKey.of(GroupKey.Use.KEY, one.key());
+    List<KnownGroup> found = known.with(key);
+    if (!found.isEmpty()) {
+      enter(one, new Placed(found.get(0), one, Joined.KEY));
+      return;
+    }
+    Placed joined = one.asks().isEmpty() ? adopting(one) : asking(one);
+    if (joined == null && !one.kind().isStrong()) {
+      joined = like(one);
+    }
+    enter(one, joined == null ? new Placed(null, one, Joined.KEY) : joined);
+  }
+
+  private void enter(Signature one, Placed where) {
+    placed.put(one.key(), where);
+    Set<GroupKey> more =
+        keys.computeIfAbsent(where.first().key(), k -> new java.util.LinkedHashSet<>());
+    // What is merely like a group does not make the group any wider.
+    if (where.joined() != Joined.LIKE) {
+      more.addAll(keysOf(one));
+    } else {
+      more.add(GroupKey.of(GroupKey.Use.KEY, one.key()));
+    }
+    for (GroupKey key : more) {
+      here.computeIfAbsent(key, k -> new TreeSet<>()).add(where.first().key());
+    }
+  }
+
+  /** A group that was made of results which knew less, and can be no other's. */
+  private @Nullable Placed adopting(Signature one) {
+    for (String offer : one.offers()) {
+      List<KnownGroup> groups = known.with(GroupKey.of(GroupKey.Use.ASK, offer));
+      if (groups.size() == 1 && groups.get(0).kind() == one.kind()) {
+        return new Placed(groups.get(0), one, Joined.KEY);
+      }
+    }
+    return null;
+  }
+
+  /** The only group that offers what is asked for: of this run, or else of all. */
+  private @Nullable Placed asking(Signature one) {
+    for (String ask : one.asks()) {
+      GroupKey offer = GroupKey.of(GroupKey.Use.OFFER, ask);
+      Set<String> inRun = here.getOrDefault(offer, Set.of());
+      if (inRun.size() == 1) {
+        Placed group = placed.get(inRun.iterator().next());
+        if (group != null) {
+          return new Placed(group.known(), group.first(), Joined.ASKED);
+        }
+      }
+      List<KnownGroup> groups = inRun.isEmpty() ? known.with(offer) : List.of();
+      if (groups.size() == 1) {
+        return new Placed(groups.get(0), one, Joined.ASKED);
+      }
+    }
+    return null;
+  }
+
+  private @Nullable Placed like(Signature one) {
+    Placed best = null;
+    double most = 0;
+    for (GroupKey key : likeKeys(one)) {
+      double bar = key.use() == GroupKey.Use.BAND ? Likeness.BAR : Likeness.BAR_IN_TEST;
+      for (KnownGroup group : known.with(key)) {
+        double likeness = group.kind() == one.kind() ? Likeness.of(group.words(), one.words()) : 0;
+        if (likeness >= bar && likeness > most) {
+          most = likeness;
+          best = new Placed(group, one, Joined.LIKE);
+        }
+      }
+      for (String first : here.getOrDefault(key, Set.of())) {
+        Placed group = placed.get(first);
+        double likeness =
+            group != null && group.first().kind() == one.kind()
+                ? Likeness.of(group.first().words(), one.words())
+                : 0;
+        if (group != null && likeness >= bar && likeness > most) {
+          most = likeness;
+          best = new Placed(group.known(), group.first(), Joined.LIKE);
+        }
+      }
+    }
+    return best;
+  }
+
+  private static List<GroupKey> likeKeys(Signature one) {
+    if (one.kind() == KeyKind.TEXT) {
+      return Likeness.bands(one.words()).stream().map(GroupKey::band).toList();
+    }
+    return List.of();
+  }
+
+  /** By what a group with this signature is found. */
+  static Set<GroupKey> keysOf(Signature one) {
+    Set<GroupKey> keys = new java.util.LinkedHashSet<>();
+    keys.add(GroupKey.of(GroupKey.Use.KEY, one.key()));
+    one.offers().forEach(offer -> keys.add(GroupKey.of(GroupKey.Use.OFFER, offer)));
+    one.asks().forEach(ask -> keys.add(GroupKey.of(GroupKey.Use.ASK, ask)));
+    if (one.kind() == KeyKind.TEXT) {
+      Likeness.bands(one.words()).forEach(band -> keys.add(GroupKey.band(band)));
+    }
+    return keys;
+  }
+}

@@ -1,0 +1,24 @@
+package org.vinecellar.core.triage.reading;
+
+import java.util.List;
+
+/**
+ * What one failure says: errors that caused each other, and what stands beside them.
+ *
+ * @param errors from the outermost in; at least one, which may be empty
+ * @param beside errors, or sections of a report, that no link joins with these, in their order
+ * @param text all lines that are evidence: neither places in code nor output nor steps that passed
+ * @param isCut whether text was left out for its size
+ */
+public record Chain(List<Thrown> errors, List<Thrown> beside, String text, boolean isCut) {
+  /** Copies the lists. */
+  public Chain {
+    errors = List.copyOf(errors);
+    beside = List.copyOf(beside);
+  }
+
+  /** The innermost cause. */
+  public Thrown root() {
+    return errors.get(errors.size() - 1);
+  }
+}

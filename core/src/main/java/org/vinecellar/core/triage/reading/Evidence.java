@@ -1,0 +1,58 @@
+package org.vinecellar.core.triage.reading;
+
+import java.util.regex.Pattern;
+
+/** Tells lines that say what went wrong from those that stand around it. */
+final class Evidence {
+  /** Lines of logs: a time and a level. */
+  private static final Pattern LOG =
+      Pattern.compile(
+          "^\\[?\\d{2,4}[-/:.]\\d{2}[-/:.]\\d{2}[T ,.:\\d]*(?:Z|[+-]\\d\\d:?\\d\\d)?\\]?[ \\[|:-]*(?:.{0,60}?)\\b(?:INFO|DEBUG|TRACE|WARN|WARNING|ERROR|FATAL|SEVERE|FINE|info|debug|trace|warn|error)\\b.*"
+              + "|^\\[?(?:INFO|DEBUG|TRACE|WARN|WARNING)\\b[\\]: ].*"
+              + "|^level=(?:info|debug|warn|error) .*|^time=\\S+ level=.*|^\\{\"(?:level|time|ts|timestamp)\":.*");
+
+  private static final Pattern PASSED =
+      Pattern.compile(
+          "^(?:[✓✔√☑] .*|ok \\d+.*|\\[ ?(?:PASS(?:ED)?|OK|  OK)  ?\\].*|PASS(?:ED)?[: ].*|.{1,300}(?:\\.\\.\\. ?(?:ok|passed|done)|# ?passed)(?: in [\\d.]+m?s)?"
+              + "|(?:Given|When|Then|And|But|\\*) .{1,300} (?:PASSED|passed)(?: in [\\d.]+s)?)$");
+
+  /** Between the frames of pytest and of other printers of source. */
+  private static final Pattern RULE = Pattern.compile("^[-_=~*^.+|# ]{3,}$|^(?:_ )+_?$");
+
+  private static final Pattern OMITTED =
+      Pattern.compile(
+          "^(?:\\.\\.\\. ?\\d+ (?:more|common|frames?|lines?).*|\\[\\d+ frames? (?:omitted|truncated).*|note: (?:run with|[Ss]ome details).*|stack backtrace:|Stack trace:|Backtrace:|Stacktrace:|stack traceback:|Error Trace:|\\(most recent call last\\):|Traceback \\(most recent call last\\):|exit status \\d|.*and \\d+ more(?: frames?)?\\.?|\\^+|at <external code>|at <\\d+ internal (?:lines|calls)>)$");
+
+  /** A line of source with its number, as runners of JavaScript show it. */
+  private static final Pattern SOURCE =
+      Pattern.compile(
+          "^\\s*(?:> ?)?\\d{1,6} ?[|│].*|^\\s+[|│]\\s*\\^.*|^>\\s{2,}\\S.*|^\\s*\\d{1,6} {2,}.*[;{}()].*");
+
+  private Evidence() {}
+
+  static boolean isNone(String plain) {
+    char first = plain.charAt(0);
+    if (Character.isLetter(first)
+        && first != 'P'
+        && first != 'l'
+        && first != 't'
+        && first != 'o'
+        && plain.length() > 400) {
+      return false;
+    }
+    return RULE.matcher(plain).matches()
+        || OMITTED.matcher(plain).matches()
+        || (plain.length() < 600
+            && (PASSED.matcher(plain).matches() || LOG.matcher(plain).matches()));
+  }
+
+  static boolean isSource(String line) {
+    return line.length() < 600 && SOURCE.matcher(line).matches();
+  }
+
+  static boolean isPytestPlace(String plain) {
+    int py = plain.indexOf(".py:");
+    return py > 0 && plain.indexOf(' ') != 0 && plain.indexOf(": ", py) >= py + 4
+        || (py > 0 && plain.endsWith(":"));
+  }
+}

@@ -1,0 +1,440 @@
+package org.vinecellar.core.triage.reading;
+
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.results.Failure;
+
+/**
+ * Reads the text of a failure once, from its first line to its last, into a {@link Chain}. Where
+ * the root of a chain stands differs by runtime: {@link Link} tells by what stands between two
+ * errors.
+ *
+ * <p>What is kept is bounded; what is read is not, since the root often stands last.
+ */
+public final class TraceReader {
+  private static final int MAX_FRAMES = 120;
+  private static final int MAX_ERRORS = 60;
+  private static final int MAX_MESSAGE = 8_000;
+  private static final int MAX_TEXT = 24_000;
+
+  private static final Pattern DEF = Pattern.compile("^\\s+(?:async )?def (\\w{1,100})\\(.*");
+  private static final Pattern RUST_AT =
+      Pattern.compile("^thread '.*panicked at (?:.*, )?(\\S+?\\.rs):(\\d+):\\d+:?$");
+  private static final Pattern GTEST =
+      Pattern.compile(
+          "^(\\S{1,300}\\.\\w{1,4})[:(](\\d+)\\)?: (?:Failure|error|FAILED|FAIL)\\b:?\\s*(.*)$");
+  private static final Pattern PHP_IN = Pattern.compile("^(.*) in (/\\S{1,300}\\.php):(\\d+)$");
+
+  /** One error while it is read. */
+  private static final class Building {
+    final String type;
+    final StringBuilder message = new StringBuilder();
+    final List<Frame> frames = new ArrayList<>();
+    final int depth;
+    boolean outermostFirst;
+
+    /** A place that stands beside the error, and not in its trace. */
+    @Nullable Frame place;
+
+    Building(String type, String message, int depth) {
+      this.type = type;
+      this.message.append(message);
+      this.depth = depth;
+    }
+
+    void say(String line) {
+      if (message.length() < MAX_MESSAGE) {
+        message
+            .append(message.length() == 0 ? "" : "\n")
+            .append(line.length() > 2_000 ? line.substring(0, 2_000) : line);
+      }
+    }
+
+    /**
+     * The innermost frames are what counts: of those that come outermost first, the last are kept.
+     */
+    void frame(Frame frame) {
+      if (frames.size() < MAX_FRAMES) {
+        frames.add(frame);
+      } else if (outermostFirst) {
+        frames.remove(0);
+        frames.add(frame);
+      }
+    }
+
+    Thrown done() {
+      List<Frame> ordered = new ArrayList<>(frames);
+      if (outermostFirst) {
+        Collections.reverse(ordered);
+      }
+      if (place != null) {
+        ordered.add(place);
+      }
+      boolean panic = type.equals("Panic");
+      return new Thrown(
+          panic ? Head.typeOfPanic(message.toString()) : type, message.toString(), ordered);
+    }
+  }
+
+  private final List<Building> errors = new ArrayList<>();
+  private final List<Building> beside = new ArrayList<>();
+  private final StringBuilder text = new StringBuilder();
+  private @Nullable Building current;
+  private @Nullable String definition;
+  private final List<Frame> early = new ArrayList<>();
+  private boolean earlyReversed;
+  private @Nullable Link link;
+  private int depth;
+  private int suppressedIndent = -1;
+  private boolean output;
+  private boolean isBeside;
+  private boolean cut;
+
+  /** Whether the text shows source between the places, and marks what went wrong with an E. */
+  private boolean pytest;
+
+  /** Whether source stands below the places, further in than they. */
+  private boolean sourceFollows;
+
+  private TraceReader() {}
+
+  /** Reads a failure. */
+  public static Chain read(Failure failure) {
+    TraceReader reader = new TraceReader();
+    String message = failure.message() == null ? "" : CleanText.of(failure.message());
+    String trace = failure.trace() == null ? "" : CleanText.of(failure.trace());
+    if (!message.isBlank() && !repeats(trace, message)) {
+      reader.lines(message);
+      reader.output = false;
+      reader.suppressedIndent = -1;
+    }
+    reader.lines(trace);
+    return reader.done(failure.type() == null ? "" : CleanText.of(failure.type()).strip());
+  }
+
+  /** Whether the trace says the message too. */
+  private static boolean repeats(String trace, String message) {
+    String start = message.strip();
+    int end = start.indexOf('\n');
+    start = end > 0 ? start.substring(0, end) : start;
+    start = start.length() > 80 ? start.substring(0, 80) : start;
+    return start.length() > 2 && trace.contains(start.strip());
+  }
+
+  private void lines(String all) {
+    pytest = all.indexOf(".py:") >= 0 && (all.startsWith("E  ") || all.contains("\nE  "));
+    int from = 0;
+    int length = all.length();
+    while (from < length) {
+      int end = all.indexOf('\n', from);
+      end = end < 0 ? length : end;
+      String line = all.substring(from, end);
+      int next = end + 1;
+      String after = null;
+      if (next < length) {
+        int afterEnd = all.indexOf('\n', next);
+        after =
+            all.substring(
+                next, Math.min(afterEnd < 0 ? length : afterEnd, next + FrameReader.MAX_LINE));
+      }
+      from = line(line, after) && next < length ? nextLine(all, next) : next;
+    }
+  }
+
+  private static int nextLine(String all, int from) {
+    int end = all.indexOf('\n', from);
+    return end < 0 ? all.length() : end + 1;
+  }
+
+  /**
+   * @return whether the line after it belongs to it
+   */
+  private boolean line(String line, @Nullable String after) {
+    String plain = line.strip();
+    if (plain.isEmpty()) {
+      return false;
+    }
+    int indent = line.length() - line.stripLeading().length();
+    Link found = Link.read(plain);
+    if (suppressedIndent >= 0) {
+      boolean ends = found != null && found.kind() == Link.Kind.INNER && indent < suppressedIndent;
+      if (!ends) {
+        return false;
+      }
+      suppressedIndent = -1;
+    }
+    if (output && found == null) {
+      return false;
+    }
+    if (found != null) {
+      return linked(found, indent);
+    }
+    if (sourceFollows && indent >= 4 && !plain.startsWith("File \"")) {
+      return false;
+    }
+    sourceFollows = false;
+    if (Evidence.isNone(plain)) {
+      return false;
+    }
+    FrameReader.Read read = FrameReader.read(line, after);
+    if (read != null) {
+      headAtPlace(plain);
+      frame(read.frame(), plain);
+      return read.two();
+    }
+    words(line, plain);
+    return false;
+  }
+
+  private boolean linked(Link found, int indent) {
+    switch (found.kind()) {
+      case SUPPRESSED -> suppressedIndent = Math.max(1, indent);
+      case OUTPUT -> output = true;
+      case SECTION -> {
+        if (!found.always() && current != null && current.frames.isEmpty() && beside.isEmpty()) {
+          // The first goroutine is the one that ended.
+          return false;
+        }
+        isBeside =
+            current != null && (!current.frames.isEmpty() || !beside.isEmpty() || found.always());
+        text(found.rest());
+        open(new Building(found.rest(), "", 0));
+      }
+      case FRAMES_OF_OUTER -> depth = Math.max(0, depth - 1);
+      case FRAMES_OF_INNER -> backTo(found.rest());
+      default -> {
+        output = false;
+        link = found;
+        if (!found.rest().isBlank()) {
+          words(found.rest(), found.rest().strip());
+        }
+      }
+    }
+    if (found.kind() == Link.Kind.FRAMES_OF_OUTER && current != null && current.depth > 0) {
+      Building outer =
+          errors.stream().filter(e -> e.depth == current.depth - 1).findFirst().orElse(null);
+      current = outer == null ? current : outer;
+    }
+    return false;
+  }
+
+  /**
+   * Frames follow of an error that was told of before: the one of that name, or the next inner one.
+   */
+  private void backTo(String type) {
+    Building inner = null;
+    for (Building error : errors) {
+      boolean named = !type.isBlank() && error.type.endsWith(type);
+      boolean next = type.isBlank() && current != null && error.depth > current.depth;
+      if ((named || next) && error.frames.isEmpty()) {
+        inner = error;
+        break;
+      }
+    }
+    if (inner != null) {
+      current = inner;
+    }
+  }
+
+  /** A line that is a place and begins an error too, as Ruby, Rust and compilers write it. */
+  private void headAtPlace(String plain) {
+    if (plain.contains(".rb:") && plain.endsWith(")")) {
+      Head head = Head.read(plain);
+      if (head != null) {
+        begin(head);
+      }
+    }
+  }
+
+  private void frame(Frame frame, String plain) {
+    if (frame.function().equals("panic")
+        && frame.path().contains("runtime/panic.go")
+        && current != null) {
+      // What stands above is what ran while the panic was under way.
+      current.frames.clear();
+      return;
+    }
+    boolean python = plain.startsWith("File \"") || pytest;
+    sourceFollows = plain.startsWith("File \"");
+    Frame named = frame;
+    if (python && frame.function().isEmpty() && definition != null) {
+      named = Frame.of(definition, frame.path(), frame.line());
+    }
+    definition = null;
+    if (current == null || (python && link != null)) {
+      if (early.size() >= MAX_FRAMES) {
+        early.remove(0);
+      }
+      early.add(named);
+      earlyReversed |= python;
+      return;
+    }
+    current.outermostFirst |= python && current.frames.isEmpty();
+    current.frame(named);
+  }
+
+  private void words(String line, String plain) {
+    Matcher def = line.startsWith(" ") ? DEF.matcher(line) : null;
+    if (def != null && def.matches()) {
+      definition = def.group(1);
+      return;
+    }
+    boolean marked = pytest && (line.startsWith("E  ") || plain.equals("E"));
+    if (pytest && !marked) {
+      return;
+    }
+    String said = marked ? plain.substring(1).strip() : plain;
+    if (Evidence.isSource(line)) {
+      return;
+    }
+    Matcher compiler =
+        said.indexOf(": ") > 0 || said.endsWith("Failure") ? GTEST.matcher(said) : null;
+    if (compiler != null && compiler.matches()) {
+      if (current == null) {
+        open(new Building("", compiler.group(3), 0));
+        text(compiler.group(3));
+      }
+      if (current != null) {
+        current.frame(
+            Frame.of(
+                "",
+                compiler.group(1),
+                Integer.parseInt(compiler.group(2).length() > 8 ? "0" : compiler.group(2))));
+      }
+      return;
+    }
+    Head head = Head.read(said);
+    boolean again = current != null && head != null && same(head, current);
+    boolean apart =
+        link != null || current == null || !current.frames.isEmpty() || current.type.isEmpty();
+    if (head != null && !again && (apart || Link.startsError(said))) {
+      text(said);
+      begin(head);
+      Matcher rust = RUST_AT.matcher(said);
+      if (rust.matches() && current != null) {
+        current.place = Frame.of("", rust.group(1), 0);
+      }
+      return;
+    }
+    text(said);
+    if (link != null || current == null) {
+      begin(new Head("", said));
+    } else if (!again && (current.frames.isEmpty() || marked)) {
+      current.say(said);
+    }
+  }
+
+  private static boolean same(Head head, Building current) {
+    return head.type().equals(current.type)
+        && (head.message().isEmpty()
+            || current.message.indexOf(head.message()) >= 0
+            || current.message.length() == 0);
+  }
+
+  /** An error begins: below the last one, around it, or apart from it. */
+  private void begin(Head head) {
+    Link how = link;
+    link = null;
+    if (how == null && current != null && !(current.type.isEmpty() && current.frames.isEmpty())) {
+      isBeside = !errors.isEmpty() && !isLoose();
+    }
+    if (how != null) {
+      isBeside = false;
+      depth += how.kind() == Link.Kind.OUTER ? -1 : 1;
+    }
+    String message = head.message();
+    Matcher php =
+        message.endsWith("php") || message.indexOf(".php:") < 0 ? null : PHP_IN.matcher(message);
+    Frame place = null;
+    if (php != null && php.matches()) {
+      message = php.group(1);
+      place = Frame.of("", php.group(2), 0);
+    }
+    // Several errors in one line: from the outermost in.
+    Head whole = new Head(head.type(), message);
+    String[] inner = message.indexOf(" ---> ") > 0 ? message.split(" -{3}> ") : new String[0];
+    if (inner.length > 1) {
+      open(new Building(head.type(), inner[0], depth));
+      for (int i = 1; i < inner.length && i < 20; i++) {
+        Head next = Head.read(inner[i]);
+        depth++;
+        open(
+            next == null
+                ? new Building("", inner[i], depth)
+                : new Building(next.type(), next.message(), depth));
+      }
+      return;
+    }
+    Head quoted = whole.inline();
+    open(new Building(head.type(), message, depth));
+    if (quoted != null && !isBeside) {
+      depth++;
+      open(new Building(quoted.type(), quoted.message(), depth));
+    }
+    if (place != null && current != null) {
+      current.frame(place);
+    }
+  }
+
+  /** Whether all that came so far is text without a type and without places. */
+  private boolean isLoose() {
+    return errors.stream().allMatch(e -> e.type.isEmpty() && e.frames.isEmpty());
+  }
+
+  private void open(Building error) {
+    if (isBeside) {
+      if (beside.size() < MAX_ERRORS) {
+        beside.add(error);
+      }
+    } else if (errors.size() < MAX_ERRORS) {
+      errors.add(error);
+    } else {
+      // The first and the last ones are those that tell.
+      errors.set(MAX_ERRORS - 1, error);
+      cut = true;
+    }
+    current = error;
+    if (!early.isEmpty()) {
+      error.outermostFirst = earlyReversed;
+      if (early.size() == 1 && !earlyReversed) {
+        error.place = early.get(0);
+      } else {
+        early.forEach(error::frame);
+      }
+      early.clear();
+      earlyReversed = false;
+    }
+  }
+
+  private void text(String line) {
+    if (text.length() < MAX_TEXT) {
+      text.append(line, 0, Math.min(line.length(), 4_000)).append('\n');
+    } else {
+      cut = true;
+    }
+  }
+
+  private Chain done(String type) {
+    if (current == null || (!early.isEmpty() && errors.isEmpty())) {
+      isBeside = false;
+      open(new Building("", "", 0));
+    } else if (!early.isEmpty()) {
+      early.forEach(errors.get(errors.size() - 1)::frame);
+    }
+    List<Building> ordered = new ArrayList<>(errors.isEmpty() ? beside : errors);
+    ordered.sort((a, b) -> Integer.compare(a.depth, b.depth));
+    List<Thrown> chain = new ArrayList<>();
+    for (Building error : ordered) {
+      Thrown done = error.done();
+      boolean untyped = chain.isEmpty() && done.type().isEmpty() && !type.isEmpty();
+      chain.add(untyped ? new Thrown(type, done.message(), done.frames()) : done);
+    }
+    List<Thrown> others = new ArrayList<>();
+    (errors.isEmpty() ? List.<Building>of() : beside).forEach(error -> others.add(error.done()));
+    return new Chain(chain, others, text.toString(), cut);
+  }
+}

@@ -1,0 +1,36 @@
+package org.vinecellar.core.triage.signature;
+
+import java.util.List;
+import java.util.Objects;
+
+/**
+ * By what a failure is known again.
+ *
+ * @param key begins with the word of the kind; equal for equal causes
+ * @param offers less telling keys under which the same cause may be asked for
+ * @param asks less telling keys by which this one, which does not know enough, may be joined to a
+ *     group, if there is but one that offers it; empty when the key is all there is to know
+ * @param sentence why results with this key are one group
+ * @param words of the error, for likeness; sorted, without repetition
+ * @param template the error with a hole for each value
+ */
+public record Signature(
+    KeyKind kind,
+    String key,
+    List<String> offers,
+    List<String> asks,
+    String sentence,
+    List<String> words,
+    String template) {
+  /** Goes up when keys are made in another way, so that groups are made anew. */
+  public static final int VERSION = 1;
+
+  /** Checks nulls and copies the lists. */
+  public Signature {
+    Objects.requireNonNull(kind);
+    Objects.requireNonNull(key);
+    offers = List.copyOf(offers);
+    asks = List.copyOf(asks);
+    words = List.copyOf(words);
+  }
+}

@@ -1,0 +1,487 @@
+package org.vinecellar.core.triage.signature;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.List;
+import java.util.Locale;
+import java.util.Objects;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.results.Failure;
+import org.vinecellar.core.results.TestId;
+import org.vinecellar.core.traces.Comparison;
+import org.vinecellar.core.triage.checks.Codes;
+import org.vinecellar.core.triage.checks.DataObjects;
+import org.vinecellar.core.triage.checks.Request;
+import org.vinecellar.core.triage.checks.Subject;
+import org.vinecellar.core.triage.checks.Subjects;
+import org.vinecellar.core.triage.code.CodeMap;
+import org.vinecellar.core.triage.faults.Fault;
+import org.vinecellar.core.triage.faults.Faults;
+import org.vinecellar.core.triage.faults.Way;
+import org.vinecellar.core.triage.reading.Chain;
+import org.vinecellar.core.triage.reading.CodeNames;
+import org.vinecellar.core.triage.reading.Frame;
+import org.vinecellar.core.triage.reading.Thrown;
+import org.vinecellar.core.triage.reading.TraceReader;
+
+/**
+ * Makes the signature of a failure: what it is known by again, decided in the order of how much
+ * each thing tells. A pure function; thread-safe.
+ */
+public final class Signer {
+  private static final int MAX_LINE = 300;
+  private static final int TEXT_LINES = 3;
+  private static final int TELLING_WORDS = 2;
+
+  /** Has no object; the method of ours decides. */
+  private static final Pattern CONTENTION =
+      Pattern.compile(
+          "(?i)deadlock|40P01|could not serialize access|40001|OptimisticLock|StaleObjectState|lost update|concurrency conflict|DbUpdateConcurrency|row was updated or deleted by another|StaleObjectError|WriteConflict|version conflict");
+
+  private static final Pattern RACE =
+      Pattern.compile("(?i)data race|race condition detected|ThreadSanitizer");
+
+  /** What is missing is named, and whoever missed it is not to blame. */
+  private static final Set<Subject.Kind> MISSING =
+      Set.of(Subject.Kind.FILE, Subject.Kind.BEAN, Subject.Kind.MODULE, Subject.Kind.SETTING);
+
+  private static final Set<Subject.Kind> SEEN =
+      Set.of(Subject.Kind.COVER, Subject.Kind.LOCATOR, Subject.Kind.SNAPSHOT);
+
+  private static final Pattern CHECKS =
+      Pattern.compile(
+          "(?i)(?:to(?:be|equal|match|have|contain|throw)|expect|assert|should|verify|check|fail|must|require|run|call|test|it|invoke|execute)\\w*");
+
+  private static final Pattern CHECKED =
+      Pattern.compile(
+          "(?i)assert|expect|require|\\bcheck|comparison|mismatch|test_case|\\bFAILED\\b");
+
+  private static final Pattern SCRIPT = Pattern.compile("\\.[cm]?[jt]sx?$");
+
+  private final CodeMap code;
+
+  /**
+   * @param code whose code frames are
+   */
+  public Signer(CodeMap code) {
+    this.code = Objects.requireNonNull(code);
+  }
+
+  /**
+   * @param failures of the try that stands, in the order of the file; may be empty
+   */
+  public Signature sign(TestId test, List<Failure> failures) {
+    Failure failure = failures.isEmpty() ? new Failure(null, null, null) : failures.get(0);
+    return new One(test, TraceReader.read(failure)).signature();
+  }
+
+  /** One failure under its reading. */
+  private final class One {
+    private final TestId test;
+    private final Chain chain;
+    private final Thrown root;
+    private final String text;
+    private final String identity;
+    private @Nullable Frame ours;
+    private @Nullable Frame shared;
+    private @Nullable Frame helper;
+
+    One(TestId test, Chain chain) {
+      this.test = test;
+      this.chain = chain;
+      this.root = chain.root();
+      this.text = chain.text();
+      this.identity = test.suite().name() + "#" + test.name();
+      places();
+    }
+
+    Signature signature() {
+      Signature found = environment();
+      if (found == null) {
+        found = named();
+      }
+      if (found == null) {
+        found = frame();
+      }
+      if (found == null) {
+        found = subject();
+      }
+      return found == null ? words() : found;
+    }
+
+    private @Nullable Signature environment() {
+      List<String> clients = new ArrayList<>();
+      for (Frame frame : root.frames()) {
+        if (code.role(frame) == CodeMap.Role.LIBRARY) {
+          clients.add(frame.qualified());
+        }
+      }
+      Fault fault = Faults.in(root.type() + ": " + root.message(), clients);
+      if (fault == null && chain.errors().size() + chain.beside().size() >= 1) {
+        fault = Faults.in(text, clients);
+      } else if (fault != null && !fault.isNamed()) {
+        Fault wider = Faults.in(text, clients);
+        fault = wider != null && wider.way() == fault.way() && wider.isNamed() ? wider : fault;
+      }
+      if (fault == null) {
+        return null;
+      }
+      boolean soft =
+          fault.way() == Way.GATEWAY
+              || fault.way() == Way.UNAVAILABLE
+              || fault.way() == Way.THROTTLED
+              || fault.way() == Way.LOGIN;
+      if (soft && Codes.in(text) != null) {
+        return null;
+      }
+      String way = fault.way().code();
+      String general = way + "|" + fault.kind();
+      if (fault.isNamed()) {
+        return made(
+            KeyKind.ENVIRONMENT,
+            way + "|" + fault.component(),
+            List.of("environment " + general, "environment " + way),
+            List.of(),
+            fault.sentence());
+      }
+      if (fault.kind().isEmpty()) {
+        String caller = ours == null ? "" : ours.place() + "." + CodeNames.plain(ours.function());
+        return made(
+            KeyKind.ENVIRONMENT,
+            general + "|" + caller,
+            List.of(),
+            List.of("environment " + way),
+            fault.sentence());
+      }
+      List<String> asks = List.of("environment " + general);
+      return made(
+          KeyKind.ENVIRONMENT, general, List.of("environment " + way), asks, fault.sentence());
+    }
+
+    private @Nullable Signature named() {
+      boolean contention = CONTENTION.matcher(head(text)).find();
+      String error = Codes.in(text);
+      Request request = Request.in(text);
+      if (error != null && !contention) {
+        return made(
+            KeyKind.CODE,
+            error,
+            List.of(),
+            List.of(),
+            "the application answered with the code `" + error + "`");
+      }
+      Subject object = contention ? null : DataObjects.in(text);
+      if (object != null) {
+        return made(
+            KeyKind.OBJECT,
+            object.name(),
+            List.of(),
+            List.of(),
+            "the error names `" + object.name() + "`");
+      }
+      if (request != null && !request.route().isEmpty() && request.status() >= 400) {
+        String method = request.method();
+        String key = method + " " + request.route() + "|" + request.status();
+        String general = "endpoint " + request.route() + "|" + request.status();
+        return made(
+            KeyKind.ENDPOINT,
+            key,
+            List.of(general),
+            method.isEmpty() ? List.of(general) : List.of(),
+            "`" + (method + " " + request.route()).strip() + "` answered with " + request.status());
+      }
+      if (RACE.matcher(head(text)).find()) {
+        Signature race = race();
+        if (race != null) {
+          return race;
+        }
+      }
+      Subject subject = Subjects.in(text);
+      boolean first =
+          subject != null && (MISSING.contains(subject.kind()) || SEEN.contains(subject.kind()));
+      return subject != null && first && subject.isTelling() ? subject(subject) : null;
+    }
+
+    private @Nullable Signature race() {
+      TreeSet<String> pair = new TreeSet<>();
+      for (Thrown section : chain.beside()) {
+        if (pair.size() < 2) {
+          for (Frame frame : section.frames()) {
+            if (code.role(frame) == CodeMap.Role.OURS) {
+              pair.add(frame.place() + "." + CodeNames.plain(frame.function()));
+              break;
+            }
+          }
+        }
+      }
+      if (pair.isEmpty()) {
+        return null;
+      }
+      String name = String.join(" ~ ", pair);
+      return made(KeyKind.SUBJECT, "race|" + name, List.of(), List.of(), "`" + name + "` race");
+    }
+
+    /** The innermost places: of the product, and of what tests share. */
+    private void places() {
+      List<Thrown> errors = new ArrayList<>(chain.errors());
+      for (int i = errors.size() - 1; i >= 0; i--) {
+        if (scan(errors.get(i).frames())) {
+          return;
+        }
+      }
+      for (Thrown section : chain.beside()) {
+        if (scan(section.frames())) {
+          return;
+        }
+      }
+    }
+
+    /** Whether the frames told whose code it was. */
+    private boolean scan(List<Frame> frames) {
+      Frame unknown = null;
+      Frame before = null;
+      for (int i = 0; i < frames.size(); i++) {
+        Frame frame = trusted(frames.get(i), before);
+        before = frames.get(i);
+        if (isBuiltIn(before, i + 1 < frames.size() ? frames.get(i + 1) : null)) {
+          continue;
+        }
+        switch (code.role(frame)) {
+          case OURS -> {
+            if (frame.function().isEmpty() && i == frames.size() - 1 && isCheck()) {
+              // All that is told is where the check stands.
+              return true;
+            }
+            ours = frame;
+            return true;
+          }
+          case UNKNOWN -> unknown = unknown == null ? frame : unknown;
+          case HELPER -> helper = helper == null ? frame : helper;
+          case TEST -> {
+            if (unknown != null) {
+              ours = unknown;
+              return true;
+            }
+            if (!isOwn(frame)
+                && !frame.function().isEmpty()
+                && !CHECKS.matcher(frame.function()).matches()) {
+              shared = frame;
+            }
+            return true;
+          }
+          case LIBRARY -> {
+            // says nothing
+          }
+        }
+      }
+      if (unknown != null) {
+        ours = unknown;
+      }
+      return unknown != null;
+    }
+
+    /**
+     * Ruby prints its own methods with the place that called them; an operator is no place of ours.
+     */
+    private boolean isBuiltIn(Frame frame, @Nullable Frame next) {
+      boolean operator =
+          frame.function().isEmpty()
+              && !frame.qualified().isEmpty()
+              && frame.qualified().chars().noneMatch(Character::isLetterOrDigit);
+      boolean same =
+          next != null
+              && frame.line() > 0
+              && frame.line() == next.line()
+              && frame.path().equals(next.path())
+              && frame.path().endsWith(".rb");
+      return operator || (next != null && same && !next.function().isEmpty());
+    }
+
+    /** Whether a check of a test failed, and nothing was thrown elsewhere. */
+    private boolean isCheck() {
+      return CHECKED.matcher(root.type()).find()
+          || root.type().isEmpty() && CHECKED.matcher(head(text)).find();
+    }
+
+    /** A source map may call a place by what is called there: then only its file is known. */
+    private Frame trusted(Frame frame, @Nullable Frame before) {
+      boolean called =
+          before != null
+              && !frame.function().isEmpty()
+              && frame.function().equals(before.function())
+              && !frame.path().equals(before.path());
+      return called && SCRIPT.matcher(frame.path()).find()
+          ? Frame.of("", frame.path(), frame.line())
+          : frame;
+    }
+
+    /** Whether it is the class or file of the test itself. */
+    private boolean isOwn(Frame frame) {
+      String place = frame.place();
+      int dollar = place.indexOf('$');
+      String outer = dollar > 0 ? place.substring(0, dollar) : place;
+      String where = CodeNames.plain(test.suite().toString() + " " + test.name());
+      return outer.isEmpty()
+          || where.contains(outer)
+          || CodeNames.plain(frame.fileStem()).length() > 3
+              && where.contains(CodeNames.plain(frame.fileStem()));
+    }
+
+    private @Nullable Signature frame() {
+      if (ours == null) {
+        return null;
+      }
+      String type = CONTENTION.matcher(head(text)).find() ? "contention" : typeOf();
+      String function = CodeNames.plain(ours.function());
+      String place = ours.place();
+      String sentence =
+          "thrown in `" + shown(ours) + "`" + (type.isEmpty() ? "" : " as `" + type + "`");
+      if (function.isEmpty()) {
+        String general = "frame " + place + "|" + type;
+        return made(KeyKind.FRAME, place + "|" + type, List.of(), List.of(general), sentence);
+      }
+      String at = place + "." + function;
+      List<String> offers = List.of("frame " + at, "frame " + place + "|" + type);
+      return made(
+          KeyKind.FRAME,
+          at + "|" + type,
+          offers,
+          type.isEmpty() ? List.of("frame " + at) : List.of(),
+          sentence);
+    }
+
+    private String typeOf() {
+      String type = root.simpleType();
+      for (int i = chain.errors().size() - 1; i >= 0 && type.isEmpty(); i--) {
+        type = chain.errors().get(i).simpleType();
+      }
+      return type.toLowerCase(Locale.ROOT).replaceAll("(?:exception|error)$", "");
+    }
+
+    private String shown(Frame frame) {
+      String owner = frame.owner().isEmpty() ? frame.fileStem() : frame.owner();
+      return frame.function().isEmpty() ? owner : owner + "." + frame.function();
+    }
+
+    private @Nullable Signature subject() {
+      Subject subject = Subjects.in(text);
+      if (subject != null && subject.isTelling()) {
+        return subject(subject);
+      }
+      if (shared != null) {
+        String at = shared.place() + "." + CodeNames.plain(shared.function()) + "|" + typeOf();
+        return made(
+            KeyKind.SHARED,
+            at,
+            List.of(),
+            List.of(),
+            "the check in `" + shown(shared) + "` did not hold");
+      }
+      if (subject != null) {
+        return made(
+            KeyKind.TEST,
+            identity + "|" + subject.kind().word() + " " + subject.name(),
+            List.of(),
+            List.of(),
+            "the same test checks `" + subject.name() + "`");
+      }
+      return null;
+    }
+
+    private Signature subject(Subject subject) {
+      String what = subject.kind().word();
+      return made(
+          KeyKind.SUBJECT,
+          what + "|" + subject.name(),
+          List.of(),
+          List.of(),
+          "the " + what + " `" + subject.name() + "` is named");
+    }
+
+    private Signature words() {
+      String said = said();
+      Collection<String> telling = Words.of(said);
+      String type = typeOf();
+      if (said.isEmpty() && type.isEmpty()) {
+        return made(
+            KeyKind.TEST,
+            identity + "|",
+            List.of(),
+            List.of("test " + identity),
+            "the same test, and nothing else is told");
+      }
+      if (telling.size() >= TELLING_WORDS) {
+        return made(
+            KeyKind.TEXT,
+            String.join(" ", telling),
+            List.of(),
+            List.of(),
+            "the error says the same");
+      }
+      return made(
+          KeyKind.TEST,
+          identity + "|" + (said.isEmpty() ? type : said),
+          List.of(),
+          List.of(),
+          "the same test says the same");
+    }
+
+    /**
+     * The first lines of the root's message that say something, masked, without the values of a
+     * comparison.
+     */
+    private String said() {
+      String message = root.message().isBlank() ? text : root.message();
+      Comparison comparison = Comparison.in(message);
+      StringBuilder said = new StringBuilder();
+      int lines = 0;
+      for (String line : message.split("\n", 60)) {
+        String plain = line.strip();
+        if (plain.isEmpty() || isTitle(plain)) {
+          continue;
+        }
+        String kept = plain.length() > MAX_LINE ? plain.substring(0, MAX_LINE) : plain;
+        if (comparison != null) {
+          kept = without(kept, comparison.expected());
+          kept = without(kept, comparison.actual());
+        }
+        said.append(said.length() == 0 ? "" : "\n").append(Mask.of(kept));
+        if (++lines == TEXT_LINES) {
+          break;
+        }
+      }
+      return said.toString();
+    }
+
+    private static String without(String line, String value) {
+      return value.isBlank() || value.length() > 200 ? line : line.replace(value, "#");
+    }
+
+    private boolean isTitle(String line) {
+      if (!line.contains(test.name()) || line.length() > identity.length() + 40) {
+        return false;
+      }
+      String rest =
+          line.replace(test.displayName(), "")
+              .replace(test.name(), "")
+              .replace(test.suite().name(), "");
+      return rest.chars().noneMatch(Character::isLetter);
+    }
+
+    private Signature made(
+        KeyKind kind, String key, List<String> offers, List<String> asks, String sentence) {
+      List<String> all = new ArrayList<>(offers);
+      all.add("test " + identity);
+      String said = said();
+      return new Signature(
+          kind, kind.word() + " " + key, all, asks, sentence, List.copyOf(Words.of(said)), said);
+    }
+  }
+
+  private static String head(String text) {
+    return text.length() > 6_000 ? text.substring(0, 6_000) : text;
+  }
+}

@@ -1,0 +1,72 @@
+package org.vinecellar.core.triage.signature;
+
+import java.util.Collection;
+import java.util.Locale;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.regex.Pattern;
+
+/** The words of an error that tell something: not those that every failed check says. */
+final class Words {
+  private static final int MAX_WORDS = 60;
+
+  /** Said by checks, runners and runtimes whatever went wrong. */
+  private static final Set<String> COMMON =
+      Set.of(
+          """
+          a about actual actually actualvalue after again all already also an and another any
+          api are around array as assert asserted assertion assertionerror assertionfailed
+          assertionfailederror assertions asserts at backtrace bad be because been before being
+          between bool boolean but by byte bytes call called calling calls can cannot case cases
+          cause caused chai char character characters chars check checked checks class code
+          column com compare compared comparison comparisonfailure condition contain contains
+          content contents correct could count critical debug deep deeply description detail
+          details did diff differ difference different differs do does done double down due
+          during e each elem element elements elems empty eq equal equality equals equalto error
+          errored errors etc every exception exceptions exit expect expectation expected
+          expectedvalue expecting expects fail failed failing fails failure failures false fatal
+          file find first float for found frame frames from function g ge given go got gt h had
+          has have here hint hour hours i identical if in include includes incorrect index info
+          instance instead int integer into invalid io is it item items its java jest junit
+          jupiter just key keys kotlin lang last le least left length less lhs like line lines
+          list log logs long loosely lt m map match matched matches matching may message method
+          min minitest minute minutes mocha more most ms msg mstest must my name named ne net
+          next nil no node none not note null number numbers nunit object objects of ok okay on
+          one only onto opentest4j or org other our out output over panic panicked pass passed
+          per php phpunit please previous problem pytest python raise raised raises reason
+          receive received result results return returned returns rhs right row rspec ruby run
+          running rust s same scala sec second seconds secs see set shall should size so spec
+          stack status stderr stdout still strict strictly string strings such suite swift test
+          tested testing tests text than that the their then there these they this those throw
+          throwable thrown throws time timed timeout times to too trace traceback true try two
+          type types undefined under unexpected unexpectedly unknown up upon use used using
+          valid value values verified verify very via vitest void wait waited waiting want
+          wanted warn warning was we were when where which while will with within would wrong
+          xunit yet you your"""
+              .split("\\s+"));
+
+  private static final Pattern SPLIT = Pattern.compile("[^\\p{L}\\p{N}_$]+");
+
+  private Words() {}
+
+  /** The telling words of a masked text, in the order of the alphabet. */
+  static Collection<String> of(String masked) {
+    Set<String> words = new TreeSet<>();
+    for (String raw : SPLIT.split(masked)) {
+      if (words.size() >= MAX_WORDS) {
+        break;
+      }
+      String word = raw.toLowerCase(Locale.ROOT);
+      int end = word.length();
+      while (end > 0 && (word.charAt(end - 1) == '_' || word.charAt(end - 1) == '$')) {
+        end--;
+      }
+      word = word.substring(0, end);
+      boolean letters = word.chars().anyMatch(Character::isLetter);
+      if (word.length() > 1 && word.length() <= 80 && letters && !COMMON.contains(word)) {
+        words.add(word);
+      }
+    }
+    return words;
+  }
+}

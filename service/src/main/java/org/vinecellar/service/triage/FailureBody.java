@@ -1,0 +1,54 @@
+package org.vinecellar.service.triage;
+
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.triage.decisions.FailureLine;
+
+/**
+ * One failing result with what is known of its cause.
+ *
+ * @param run its number in the stream
+ * @param key of the run
+ * @param result its ID in the run
+ * @param test the innermost suite's name, a hash and the test's name with its parameters
+ * @param suite the names of the suites around the test, outermost first
+ * @param group stays the same over runs; null while the run is being grouped
+ * @param keyKind what the group is known by
+ * @param category null when nobody explained it
+ * @param origin how the decision came here: hand, rule or carried
+ * @param decision its number
+ * @param ticket null when there is none
+ */
+@Schema(name = "Failure")
+public record FailureBody(
+    int run,
+    String key,
+    String result,
+    String test,
+    String suite,
+    @Schema(nullable = true) @Nullable Long group,
+    @Schema(nullable = true) @Nullable String keyKind,
+    @Schema(nullable = true) @Nullable String category,
+    @Schema(nullable = true) @Nullable String origin,
+    @Schema(nullable = true) @Nullable Long decision,
+    @Schema(nullable = true) @Nullable String comment,
+    @Schema(nullable = true) @Nullable String by,
+    @Schema(nullable = true) @Nullable String ticket) {
+  static FailureBody of(FailureLine line) {
+    FailureLine.Said said = line.decision();
+    return new FailureBody(
+        line.run(),
+        line.key(),
+        line.result().toString(),
+        line.test(),
+        line.suite(),
+        line.group(),
+        line.kind() == null ? null : line.kind().word(),
+        said == null ? null : said.category(),
+        said == null ? null : said.origin().word(),
+        said == null ? null : said.id(),
+        said == null ? null : said.comment(),
+        said == null ? null : said.by(),
+        null);
+  }
+}

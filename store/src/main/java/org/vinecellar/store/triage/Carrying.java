@@ -1,0 +1,56 @@
+package org.vinecellar.store.triage;
+
+import java.time.Instant;
+import org.jooq.DSLContext;
+
+/**
+ * Brings what was decided at one result to others of its group: to those that are in it by a strong
+ * key, or of the same test; never where two decisions on the group say different things.
+ */
+public final class Carrying {
+  private static final String UPDATE =
+      "update failure f set decision_id = c.id, origin = 3 from ("
+          + "select u.run_id, u.place, (array_agg(d.id order by d.since desc, d.id desc))[1] as id"
+          + " from failure u"
+          + " join run r on r.project_id = ? and r.id = u.run_id"
+          + " join failure_group g on g.project_id = ? and g.id = u.group_id"
+          + " join decision d on d.project_id = ? and d.group_id = u.group_id"
+          + " and d.undone_at is null and not d.single"
+          + " where u.decision_id is null and %s and d.since <= r.started_at"
+          + " and u.joined = 0 and (g.kind <= ? or d.test_id = u.test_id)"
+          + " and not exists (select 1 from decision o where o.project_id = ?"
+          + " and o.group_id = u.group_id and o.undone_at is null and not o.single"
+          + " and (o.category_id, o.comment) is distinct from (d.category_id, d.comment))"
+          + " group by u.run_id, u.place) c where f.run_id = c.run_id and f.place = c.place";
+
+  /** Kinds up to this one are strong. */
+  private static final int LAST_STRONG = 7;
+
+  private Carrying() {}
+
+  /** To all failures of a run. */
+  static int toRun(DSLContext dsl, int projectId, long runId) {
+    return update(dsl, projectId, "u.run_id = ?", runId);
+  }
+
+  /** To the failures of a group in a run. */
+  static int toGroupInRun(DSLContext dsl, int projectId, long groupId, long runId) {
+    return update(dsl, projectId, "u.group_id = ? and u.run_id = ?", groupId, runId);
+  }
+
+  /** Work: to all failures of a group. */
+  public static void group(DSLContext dsl, int projectId, long groupId, Instant now) {
+    int unused = update(dsl, projectId, "u.group_id = ?", groupId);
+  }
+
+  private static int update(DSLContext dsl, int projectId, String which, Object... of) {
+    Object[] all = new Object[of.length + 5];
+    all[0] = projectId;
+    all[1] = projectId;
+    all[2] = projectId;
+    System.arraycopy(of, 0, all, 3, of.length);
+    all[of.length + 3] = LAST_STRONG;
+    all[of.length + 4] = projectId;
+    return dsl.execute(String.format(UPDATE, which), all);
+  }
+}

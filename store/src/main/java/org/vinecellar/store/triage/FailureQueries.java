@@ -1,0 +1,108 @@
+package org.vinecellar.store.triage;
+
+import java.util.List;
+import java.util.Optional;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.results.ResultId;
+import org.vinecellar.core.triage.decisions.DecisionOrigin;
+import org.vinecellar.core.triage.decisions.FailureLine;
+import org.vinecellar.core.triage.decisions.TriageStore;
+import org.vinecellar.core.triage.signature.KeyKind;
+import org.vinecellar.store.results.Packed;
+
+/** Failing results with their groups and decisions. */
+final class FailureQueries {
+  /** As it is called where suites are left out but for the innermost. */
+  private static final String TEST_NAME =
+      "coalesce(s.name, '') || '#' || t.name || coalesce(t.parameters, '')";
+
+  private static final String SELECT =
+      "select r.number, r.run_key, x.place, (with recursive up (id, parent_id, name, depth) as ("
+          + "select id, parent_id, name, 0 from suite where project_id = m.project_id"
+          + " and id = t.suite_id union all select u.id, u.parent_id, u.name, up.depth + 1"
+          + " from suite u join up on u.id = up.parent_id where u.project_id = m.project_id)"
+          + " select string_agg(name, ' › ' order by depth desc) from up) as path, "
+          + TEST_NAME
+          + " as test, f.group_id, g.kind, d.id as decision, c.name as category, f.origin,"
+          + " d.comment, d.made_by"
+          + " from stream m join run r on r.project_id = m.project_id and r.stream_id = m.id"
+          + " join result x on x.run_id = r.id and x.outcome <> 0 and x.outcome in (1, 2)"
+          + " and not x.superseded"
+          + " join test t on t.project_id = m.project_id and t.id = x.test_id"
+          + " left join suite s on s.project_id = m.project_id and s.id = t.suite_id"
+          + " left join failure f on f.run_id = r.id and f.place = x.place"
+          + " left join failure_group g on g.project_id = m.project_id and g.id = f.group_id"
+          + " left join decision d on d.project_id = m.project_id and d.id = f.decision_id"
+          + " left join category c on c.project_id = m.project_id and c.id = d.category_id"
+          + " where m.project_id = ? and m.name = ? and r.number between ? and ?"
+          + " and (r.number, x.place) > (?, ?) order by r.number, x.place limit ?";
+
+  private final DSLContext dsl;
+  private final int projectId;
+
+  FailureQueries(DSLContext dsl, int projectId) {
+    this.dsl = dsl;
+    this.projectId = projectId;
+  }
+
+  Optional<ResultId> find(long runId, String test) {
+    return dsl
+        .fetch(
+            "select f.place from failure f"
+                + " join test t on t.project_id = ? and t.id = f.test_id"
+                + " left join suite s on s.project_id = ? and s.id = t.suite_id"
+                + " where f.run_id = ? and "
+                + TEST_NAME
+                + " = ? order by f.place limit 1",
+            projectId,
+            projectId,
+            runId,
+            test)
+        .stream()
+        .findFirst()
+        .map(row -> Packed.id(row.get(0, Integer.class)));
+  }
+
+  List<FailureLine> lines(TriageStore.Wanted wanted) {
+    TriageStore.After after = wanted.after();
+    return dsl.fetch(
+            SELECT,
+            projectId,
+            wanted.stream(),
+            wanted.from(),
+            wanted.to(),
+            after == null ? 0 : after.run(),
+            after == null ? Integer.MIN_VALUE : Packed.place(after.result()),
+            wanted.limit())
+        .map(FailureQueries::line);
+  }
+
+  private static FailureLine line(Record row) {
+    Integer kind = row.get("kind", Integer.class);
+    String path = row.get("path", String.class);
+    return new FailureLine(
+        row.get("number", Integer.class),
+        row.get("run_key", String.class),
+        Packed.id(row.get("place", Integer.class)),
+        path == null ? "" : path,
+        row.get("test", String.class),
+        row.get("group_id", Long.class),
+        kind == null ? null : KeyKind.ofCode(kind),
+        said(row));
+  }
+
+  private static FailureLine.@Nullable Said said(Record row) {
+    Long decision = row.get("decision", Long.class);
+    DecisionOrigin origin = DecisionOrigin.ofCode(row.get("origin", Integer.class));
+    return decision == null || origin == null
+        ? null
+        : new FailureLine.Said(
+            decision,
+            row.get("category", String.class),
+            origin,
+            row.get("comment", String.class),
+            row.get("made_by", String.class));
+  }
+}

@@ -1,0 +1,147 @@
+package org.vinecellar.store.triage;
+
+import com.fasterxml.jackson.core.type.TypeReference;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.vinecellar.core.results.Key128;
+import org.vinecellar.core.triage.grouping.GroupKey;
+import org.vinecellar.core.triage.grouping.KnownGroup;
+import org.vinecellar.core.triage.grouping.KnownGroups;
+import org.vinecellar.core.triage.signature.KeyKind;
+import org.vinecellar.core.triage.signature.Signature;
+import org.vinecellar.store.sql.Json;
+import org.vinecellar.store.sql.Sql;
+
+/** Groups as rows, found by their keys. */
+final class GroupRows {
+  private static final int LONGEST = 4_000;
+
+  /** More than this many of one key are only more than one. */
+  private static final int MOST = 20;
+
+  private static final int KEYS_AT_ONCE = 5_000;
+
+  private final DSLContext dsl;
+  private final int projectId;
+
+  GroupRows(DSLContext dsl, int projectId) {
+    this.dsl = dsl;
+    this.projectId = projectId;
+  }
+
+  /** Until the transaction ends, nobody else makes groups in the project. */
+  void lock() {
+    dsl.execute("select pg_advisory_xact_lock(?, ?)", 0x76696e65, projectId);
+  }
+
+  /** The known groups that have one of the keys. */
+  KnownGroups with(Collection<GroupKey> keys) {
+    Map<GroupKey, List<KnownGroup>> found = new HashMap<>();
+    List<GroupKey> all = new ArrayList<>(keys);
+    for (int from = 0; from < all.size(); from += KEYS_AT_ONCE) {
+      some(all.subList(from, Math.min(all.size(), from + KEYS_AT_ONCE)), found);
+    }
+    return key -> found.getOrDefault(key, List.of());
+  }
+
+  private void some(List<GroupKey> keys, Map<GroupKey, List<KnownGroup>> found) {
+    Integer[] uses = new Integer[keys.size()];
+    Long[] high = new Long[keys.size()];
+    Long[] low = new Long[keys.size()];
+    for (int i = 0; i < keys.size(); i++) {
+      uses[i] = keys.get(i).use().code();
+      high[i] = keys.get(i).hash().high();
+      low[i] = keys.get(i).hash().low();
+    }
+    Map<Integer, KnownGroup> groups = new HashMap<>();
+    for (Record row :
+        dsl.fetch(
+            "select n.nr, g.id, g.kind, g.words from unnest(?::int[], ?::bigint[], ?::bigint[])"
+                + " with ordinality as n(use, high, low, nr)"
+                + " cross join lateral (select k.group_id from group_key k where k.project_id = ?"
+                + " and k.use = n.use and k.key_high = n.high and k.key_low = n.low"
+                + " order by k.group_id limit ?) k"
+                + " join failure_group g on g.project_id = ? and g.id = k.group_id"
+                + " order by n.nr, g.id",
+            uses,
+            high,
+            low,
+            projectId,
+            MOST,
+            projectId)) {
+      Integer id = row.get(1, Integer.class);
+      KnownGroup group =
+          groups.computeIfAbsent(
+              id,
+              k ->
+                  new KnownGroup(
+                      id,
+                      kind(row.get(2, Integer.class)),
+                      Json.read(row.get(3, String.class), new TypeReference<List<String>>() {})));
+      found
+          .computeIfAbsent(keys.get(row.get(0, Integer.class) - 1), k -> new ArrayList<>())
+          .add(group);
+    }
+  }
+
+  private static KeyKind kind(int code) {
+    return KeyKind.ofCode(code);
+  }
+
+  /** Makes a group of its first signature. */
+  int make(Signature first, long runId, Instant now) {
+    return dsl.fetchSingle(
+            "insert into failure_group (project_id, kind, signature_version, key_text, sentence,"
+                + " template, words, made_at, first_run_id)"
+                + " values (?, ?, ?, ?, ?, ?, ?::jsonb, ?::timestamptz, ?) returning id",
+            projectId,
+            first.kind().code(),
+            Signature.VERSION,
+            cut(first.key()),
+            cut(first.sentence()),
+            cut(first.template()),
+            Json.text(first.words()),
+            Sql.utc(now),
+            runId)
+        .get(0, Integer.class);
+  }
+
+  private static String cut(String text) {
+    return text.length() > LONGEST ? text.substring(0, LONGEST) + "…" : text;
+  }
+
+  /** A group is found by these too from now on. */
+  void add(Map<Integer, Set<GroupKey>> keys) {
+    List<Integer> groups = new ArrayList<>();
+    List<Integer> uses = new ArrayList<>();
+    List<Long> high = new ArrayList<>();
+    List<Long> low = new ArrayList<>();
+    keys.forEach(
+        (group, some) ->
+            some.forEach(
+                key -> {
+                  Key128 hash = key.hash();
+                  groups.add(group);
+                  uses.add(key.use().code());
+                  high.add(hash.high());
+                  low.add(hash.low());
+                }));
+    dsl.execute(
+        "insert into group_key (project_id, use, key_high, key_low, group_id)"
+            + " select ?, n.use, n.high, n.low, n.group_id"
+            + " from unnest(?::int[], ?::bigint[], ?::bigint[], ?::int[]) as n(use, high, low, group_id)"
+            + " on conflict do nothing",
+        projectId,
+        uses.toArray(Integer[]::new),
+        high.toArray(Long[]::new),
+        low.toArray(Long[]::new),
+        groups.toArray(Integer[]::new));
+  }
+}

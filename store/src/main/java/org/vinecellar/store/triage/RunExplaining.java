@@ -1,0 +1,151 @@
+package org.vinecellar.store.triage;
+
+import static org.vinecellar.store.generated.Tables.RUN;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.vinecellar.core.triage.code.CodeMap;
+import org.vinecellar.core.triage.code.CodeSettings;
+import org.vinecellar.core.triage.grouping.GroupKey;
+import org.vinecellar.core.triage.grouping.Grouping;
+import org.vinecellar.core.triage.signature.Signature;
+import org.vinecellar.core.triage.signature.Signer;
+
+/** Work: groups the failures of a run, and carries to them what was decided. */
+public final class RunExplaining {
+  private final DSLContext dsl;
+  private final int projectId;
+  private final long runId;
+
+  /** Each failing result, with its signature by number. */
+  private final List<Place> places = new ArrayList<>();
+
+  private final Map<Signature, Integer> numbers = new LinkedHashMap<>();
+  private final List<Signature> signatures = new ArrayList<>();
+
+  private record Place(int place, int testId, int signature) {}
+
+  private RunExplaining(DSLContext dsl, int projectId, long runId) {
+    this.dsl = dsl;
+    this.projectId = projectId;
+    this.runId = runId;
+  }
+
+  /** Does it. While it lasts, the run does not change. */
+  public static void explain(DSLContext dsl, int projectId, long runId, Instant now) {
+    Record run =
+        dsl.select(RUN.NUMBER)
+            .from(RUN)
+            .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId), RUN.DELETED_AT.isNull())
+            .forUpdate()
+            .fetchOne();
+    if (run == null || run.get(RUN.NUMBER) == null) {
+      return;
+    }
+    new RunExplaining(dsl, projectId, runId).all(now);
+    dsl.update(RUN)
+        .set(RUN.EXPLAINED, true)
+        .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
+        .execute();
+    dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
+  }
+
+  private void all(Instant now) {
+    FailingResults results = new FailingResults(dsl, projectId, runId);
+    Signer signer = new Signer(CodeMap.of(results.suiteNames(), CodeSettings.NONE));
+    results.each(
+        one -> {
+          Signature signature = signer.sign(one.test(), one.failures());
+          Integer number =
+              numbers.computeIfAbsent(
+                  signature,
+                  k -> {
+                    signatures.add(k);
+                    return signatures.size() - 1;
+                  });
+          places.add(new Place(one.place(), one.testId(), number));
+        });
+    if (places.isEmpty()) {
+      dsl.execute("delete from failure where run_id = ?", runId);
+      return;
+    }
+    List<Signature> settled = Grouping.settled(signatures);
+    GroupRows groups = new GroupRows(dsl, projectId);
+    groups.lock();
+    Grouping.Result result = Grouping.of(settled, groups.with(Grouping.asked(settled)));
+    Map<String, Integer> ids = enter(result, groups, now);
+    failures(settled, result, ids);
+    Carrying.toRun(dsl, projectId, runId);
+  }
+
+  /** The number of each group, by the key of its first signature. */
+  private Map<String, Integer> enter(Grouping.Result result, GroupRows groups, Instant now) {
+    Map<String, Integer> ids = new HashMap<>();
+    Map<Integer, Set<GroupKey>> keys = new LinkedHashMap<>();
+    result
+        .of()
+        .values()
+        .forEach(
+            placed -> {
+              String first = placed.first().key();
+              Integer id =
+                  ids.computeIfAbsent(
+                      first,
+                      k ->
+                          placed.known() == null
+                              ? groups.make(placed.first(), runId, now)
+                              : (Integer) (int) placed.known().id());
+              Set<GroupKey> more = result.keys().get(first);
+              if (more != null) {
+                keys.computeIfAbsent(id, k -> new java.util.LinkedHashSet<>()).addAll(more);
+              }
+            });
+    groups.add(keys);
+    return ids;
+  }
+
+  /** What is in its group already stays as it is, with what was decided of it. */
+  private void failures(List<Signature> settled, Grouping.Result result, Map<String, Integer> ids) {
+    int n = places.size();
+    Integer[] place = new Integer[n];
+    Integer[] test = new Integer[n];
+    Integer[] group = new Integer[n];
+    Integer[] joined = new Integer[n];
+    for (int i = 0; i < n; i++) {
+      Place one = places.get(i);
+      Grouping.Placed placed =
+          Objects.requireNonNull(result.of().get(settled.get(one.signature).key()));
+      place[i] = one.place;
+      test[i] = one.testId;
+      group[i] = ids.get(placed.first().key());
+      joined[i] = placed.joined().code();
+    }
+    dsl.execute(
+        "with n as (select * from unnest(?::int[], ?::int[], ?::int[], ?::int[])"
+            + " as n(place, test_id, group_id, joined)), gone as (delete from failure f"
+            + " where f.run_id = ? and not exists (select 1 from n where n.place = f.place))"
+            + " insert into failure as f (run_id, place, group_id, joined, test_id)"
+            + " select ?, n.place, n.group_id, n.joined, n.test_id from n"
+            + " on conflict (run_id, place) do update set group_id = excluded.group_id,"
+            + " joined = excluded.joined, test_id = excluded.test_id,"
+            + " decision_id = case when f.group_id = excluded.group_id or f.origin = 1"
+            + " then f.decision_id end,"
+            + " origin = case when f.group_id = excluded.group_id or f.origin = 1 then f.origin end"
+            + " where (f.group_id, f.joined, f.test_id)"
+            + " is distinct from (excluded.group_id, excluded.joined, excluded.test_id)",
+        place,
+        test,
+        group,
+        joined,
+        runId,
+        runId);
+  }
+}
