@@ -214,6 +214,11 @@ public final class Subjects {
           rhs | answer | found | received"""
               .split("\\s*\\|\\s*"));
 
+  /** A name that programs use, and no word of a sentence. */
+  private static final Pattern PATH_OF_FIELD =
+      Pattern.compile(
+          "[A-Za-z_]\\w*(?:[.][A-Za-z_]\\w*)+|[a-z]+(?:[A-Z][a-z0-9]+)+|[a-z]+(?:_[a-z0-9]+)+");
+
   private static final Pattern SPACES = Pattern.compile("\\s+");
   private static final Pattern LITERALS =
       Pattern.compile("(?:\"[^\"]*\"|'[^']*'|(?<![\\w.])-?\\d[\\d._,]*\\w{0,3}\\b)");
@@ -252,6 +257,12 @@ public final class Subjects {
     }
     for (Form form : DESCRIPTIONS) {
       String found = form.in(text);
+      if (found != null && found.matches(".*(?:Error|Exception|Failure|Failed)")) {
+        continue;
+      }
+      if (found != null && PATH_OF_FIELD.matcher(found.strip()).matches()) {
+        return new Subject(Kind.FIELD, plainField(found.strip()), !isVague(found.strip()));
+      }
       if (found != null && found.strip().indexOf(' ') > 0) {
         return new Subject(
             Kind.DESCRIPTION,
@@ -270,6 +281,7 @@ public final class Subjects {
           case FILE, SNAPSHOT -> Paths.last(found);
           case BEAN -> simple(found);
           case MODULE -> found.replace('/', '.');
+          case FIELD -> plainField(SPACES.matcher(found).replaceAll(" "));
           case AWAITED, STEP ->
               LITERALS.matcher(SPACES.matcher(found).replaceAll(" ")).replaceAll("#");
           default -> SPACES.matcher(found).replaceAll(" ");
@@ -278,6 +290,12 @@ public final class Subjects {
       return null;
     }
     return new Subject(kind, name, kind == Kind.COVER || kind == Kind.LOCATOR || !isVague(name));
+  }
+
+  /** Without what stands for the whole, and without positions in lists. */
+  private static String plainField(String name) {
+    String plain = name.replaceAll("\\[\\d+\\]", "");
+    return plain.startsWith("$.") ? plain.substring(2) : plain;
   }
 
   private static String simple(String type) {

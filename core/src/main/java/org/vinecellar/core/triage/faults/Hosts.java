@@ -39,6 +39,10 @@ final class Hosts {
               + NAME
               + ")(?:/(?:<unresolved>|\\d{1,3}(?:\\.\\d{1,3}){3}))?:(\\d{2,5})(?![\\w:.]?\\d)(?![\\w])");
 
+  /** As Python prints an address. */
+  private static final Pattern TUPLE =
+      Pattern.compile("\\(['\"](" + NAME + ")['\"], (\\d{1,5})[,)]");
+
   private static final String POINTED_NAME =
       "[<'\"`(\\[{]{0,2}("
           + NAME
@@ -97,6 +101,10 @@ final class Hosts {
   static List<Host> in(String text) {
     List<Host> found = new ArrayList<>();
     String bounded = text.length() > 6_000 ? text.substring(0, 6_000) : text;
+    Matcher tuple = TUPLE.matcher(bounded);
+    while (found.size() < MAX_HOSTS && tuple.find()) {
+      found.add(new Host(stem(tuple.group(1)), port(tuple.group(2)), "", tuple.start()));
+    }
     Matcher url = URL.matcher(bounded);
     while (found.size() < MAX_HOSTS && url.find()) {
       found.add(

@@ -116,7 +116,7 @@ public final class Grouping {
    */
   public static Result of(Collection<Signature> signatures, KnownGroups known) {
     Map<String, Signature> distinct = new TreeMap<>();
-    signatures.forEach(one -> distinct.putIfAbsent(one.key(), one));
+    signatures.forEach(one -> distinct.merge(one.key(), one, Signature::with));
     Grouping grouping = new Grouping(known);
     List<Signature> ordered = new ArrayList<>(distinct.values());
     ordered.sort(
@@ -159,6 +159,9 @@ public final class Grouping {
   /** A group that was made of results which knew less, and can be no other's. */
   private @Nullable Placed adopting(Signature one) {
     for (String offer : one.offers()) {
+      if (offer.startsWith(Signature.IN_RUN)) {
+        continue;
+      }
       List<KnownGroup> groups = known.with(GroupKey.of(GroupKey.Use.ASK, offer));
       if (groups.size() == 1 && groups.get(0).kind() == one.kind()) {
         return new Placed(groups.get(0), one, Joined.KEY);
@@ -178,7 +181,8 @@ public final class Grouping {
           return new Placed(group.known(), group.first(), Joined.ASKED);
         }
       }
-      List<KnownGroup> groups = inRun.isEmpty() ? known.with(offer) : List.of();
+      List<KnownGroup> groups =
+          inRun.isEmpty() && !ask.startsWith(Signature.IN_RUN) ? known.with(offer) : List.of();
       if (groups.size() == 1) {
         return new Placed(groups.get(0), one, Joined.ASKED);
       }
@@ -225,7 +229,9 @@ public final class Grouping {
     Set<GroupKey> keys = new java.util.LinkedHashSet<>();
     keys.add(GroupKey.of(GroupKey.Use.KEY, one.key()));
     one.offers().forEach(offer -> keys.add(GroupKey.of(GroupKey.Use.OFFER, offer)));
-    one.asks().forEach(ask -> keys.add(GroupKey.of(GroupKey.Use.ASK, ask)));
+    one.asks().stream()
+        .filter(ask -> !ask.startsWith(Signature.IN_RUN))
+        .forEach(ask -> keys.add(GroupKey.of(GroupKey.Use.ASK, ask)));
     if (one.kind() == KeyKind.TEXT) {
       Likeness.bands(one.words()).forEach(band -> keys.add(GroupKey.band(band)));
     }

@@ -18,7 +18,7 @@ final class FrameReader {
   record Read(Frame frame, boolean two) {}
 
   private static final String PLACE =
-      "([^\\s()\"'`:][^()\"'`:]{0,300}\\.[A-Za-z]\\w{0,5}):(\\d{1,7})";
+      "((?:[A-Za-z]:)?[^\\s()\"'`:][^()\"'`:]{0,300}\\.[A-Za-z]\\w{0,5}):(\\d{1,7})";
 
   // at org.skerrow.Fares.priced(Fares.java:12) ~[fares.jar:1.2]
   private static final Pattern JVM =
@@ -33,7 +33,7 @@ final class FrameReader {
   // at /app/fares.js:12:3
   private static final Pattern V8 =
       Pattern.compile(
-          "^at (?:async )?(?:new )?(?:(.{1,200}?) )?\\(?((?:[A-Za-z]:|[a-z+-]{2,20}:(?://)?)?[^:()]{1,300}):(\\d+)(?::\\d+)?\\)?$");
+          "^at (?:async )?(?:new )?(?:(.{1,200}?) )?\\(?((?:[A-Za-z]:|[a-z+-]{2,20}:(?://)?)?[^:()]{1,200}(?::\\d{2,5}/[^:()]{1,200})?):(\\d+)(?::\\d+)?\\)?$");
   // priced@http://kiosk/app.js:12:3
   private static final Pattern GECKO =
       Pattern.compile(
@@ -42,11 +42,12 @@ final class FrameReader {
       Pattern.compile("^File \"([^\"]{1,400})\", line (\\d+)(?:, in (.{1,200}))?$");
   // fares.py:12: in priced, fares.py:12: KeyError, fares.py:12:
   private static final Pattern PYTEST =
-      Pattern.compile("^([^\\s:\"'()]{1,300}\\.pyx?):(\\d+): ?(?:in (\\S.{0,150})|[\\w.]{0,100})$");
+      Pattern.compile(
+          "^((?:[A-Za-z]:)?[^\\s:\"'()]{1,300}\\.pyx?):(\\d+): ?(?:in (\\S.{0,150})|[\\w.]{0,100})$");
   // fares.rb:12:in 'Fares#priced', # ./fares.rb:12:in `block in priced', fares.rb:12
   private static final Pattern RUBY =
       Pattern.compile(
-          "^(?:from |# |\\d+: from )?([^\\s:\"'()]{0,300}\\.(?:rb|rake|cr)|<internal:[^>]+>):(\\d+)(?::\\d+)?(?::? ?in [`'](.{1,200}?)'| in '(.{1,200}?)')?(?:: .*)?$");
+          "^(?:from |# |\\d+: from )?((?:[A-Za-z]:)?[^\\s:\"'()]{0,300}\\.(?:rb|rake|cr)|<internal:[^>]+>):(\\d+)(?::\\d+)?(?::? ?in [`'](.{1,200}?)'| in '(.{1,200}?)')?(?:: .*)?$");
   // #0 /app/src/Fares.php(12): Skerrow\Fares->priced(Array), #1 [internal function]: …
   private static final Pattern PHP =
       Pattern.compile(

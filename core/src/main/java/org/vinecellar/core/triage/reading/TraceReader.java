@@ -122,7 +122,22 @@ public final class TraceReader {
     int end = start.indexOf('\n');
     start = end > 0 ? start.substring(0, end) : start;
     start = start.length() > 80 ? start.substring(0, 80) : start;
-    return start.length() > 2 && trace.contains(start.strip());
+    start = start.strip();
+    return start.length() > 2
+        && (trace.contains(start)
+            || letters(trace).contains(letters(start)) && letters(start).length() > 8);
+  }
+
+  /** What the same message in two places has in common, however numbers and ids were printed. */
+  private static String letters(String text) {
+    StringBuilder out = new StringBuilder(Math.min(text.length(), MAX_TEXT));
+    for (int i = 0; i < text.length() && i < MAX_TEXT; i++) {
+      char c = text.charAt(i);
+      if (Character.isLetter(c)) {
+        out.append(c);
+      }
+    }
+    return out.toString();
   }
 
   private void lines(String all) {

@@ -2,6 +2,7 @@ package org.vinecellar.core.triage.signature;
 
 import java.util.List;
 import java.util.Objects;
+import java.util.TreeSet;
 
 /**
  * By what a failure is known again.
@@ -22,8 +23,29 @@ public record Signature(
     String sentence,
     List<String> words,
     String template) {
+  /** Begins what may be asked for and offered among the failures of one run only. */
+  public static final String IN_RUN = "run:";
+
   /** Goes up when keys are made in another way, so that groups are made anew. */
   public static final int VERSION = 1;
+
+  /** The same cause as two results tell it, whichever comes first. */
+  public Signature with(Signature other) {
+    Signature first = template.compareTo(other.template) <= 0 ? this : other;
+    if (offers.equals(other.offers)) {
+      return first;
+    }
+    TreeSet<String> all = new TreeSet<>(offers);
+    all.addAll(other.offers);
+    return new Signature(
+        first.kind,
+        first.key,
+        List.copyOf(all),
+        first.asks,
+        first.sentence,
+        first.words,
+        first.template);
+  }
 
   /** Checks nulls and copies the lists. */
   public Signature {

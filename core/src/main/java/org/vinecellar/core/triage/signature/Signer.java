@@ -7,6 +7,7 @@ import java.util.Locale;
 import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.Failure;
@@ -54,6 +55,13 @@ public final class Signer {
   private static final Pattern CHECKS =
       Pattern.compile(
           "(?i)(?:to(?:be|equal|match|have|contain|throw)|expect|assert|should|verify|check|fail|must|require|run|call|test|it|invoke|execute)\\w*");
+
+  private static final Pattern LANGUAGE =
+      Pattern.compile("\\.(py|rb|php|go|ex|lua|dart|[cm]?[jt]s|[jt]sx|vue)$");
+
+  private static final Pattern COMPARES =
+      Pattern.compile(
+          "(?i)expected|\\bassert|\\bgot\\b|\\bwant(?:ed)?\\b|\\bequals?\\b|==|\\bwas\\b|\\bactual\\b|\\bidentical\\b|\\bdiffer");
 
   private static final Pattern CHECKED =
       Pattern.compile(
@@ -143,7 +151,7 @@ public final class Signer {
         return made(
             KeyKind.ENVIRONMENT,
             way + "|" + fault.component(),
-            List.of("environment " + general, "environment " + way),
+            List.of("environment " + general, "run:" + way),
             List.of(),
             fault.sentence());
       }
@@ -153,12 +161,11 @@ public final class Signer {
             KeyKind.ENVIRONMENT,
             general + "|" + caller,
             List.of(),
-            List.of("environment " + way),
+            List.of("run:" + way),
             fault.sentence());
       }
       List<String> asks = List.of("environment " + general);
-      return made(
-          KeyKind.ENVIRONMENT, general, List.of("environment " + way), asks, fault.sentence());
+      return made(KeyKind.ENVIRONMENT, general, List.of("run:" + way), asks, fault.sentence());
     }
 
     private @Nullable Signature named() {
@@ -343,7 +350,7 @@ public final class Signer {
         String general = "frame " + place + "|" + type;
         return made(KeyKind.FRAME, place + "|" + type, List.of(), List.of(general), sentence);
       }
-      String at = place + "." + function;
+      String at = language(ours) + place + "." + function;
       List<String> offers = List.of("frame " + at, "frame " + place + "|" + type);
       return made(
           KeyKind.FRAME,
@@ -423,10 +430,17 @@ public final class Signer {
       }
       return made(
           KeyKind.TEST,
-          identity + "|" + (said.isEmpty() ? type : said),
+          identity + "|" + (said.isEmpty() ? type : bare(said, telling)),
           List.of(),
           List.of(),
           "the same test says the same");
+    }
+
+    /** However it is printed that two values differ, it is that two values differ. */
+    private static String bare(String said, Collection<String> telling) {
+      return COMPARES.matcher(said).find()
+          ? "two values differ " + String.join(" ", telling)
+          : said;
     }
 
     /**
@@ -479,6 +493,16 @@ public final class Signer {
       return new Signature(
           kind, kind.word() + " " + key, all, asks, sentence, List.copyOf(Words.of(said)), said);
     }
+  }
+
+  /** Names of one language are no names of another; of some the files are not always told. */
+  private static String language(Frame frame) {
+    Matcher ending = LANGUAGE.matcher(frame.path());
+    if (!ending.find()) {
+      return "";
+    }
+    String kind = ending.group(1);
+    return (kind.endsWith("s") || kind.endsWith("x") && kind.length() > 2 ? "js" : kind) + ":";
   }
 
   private static String head(String text) {

@@ -42,7 +42,10 @@ final class Words {
           type types undefined under unexpected unexpectedly unknown up upon use used using
           valid value values verified verify very via vitest void wait waited waiting want
           wanted warn warning was we were when where which while will with within would wrong
-          xunit yet you your"""
+          xunit yet you your tobe tobetruthy tobefalsy tobenull
+          tobedefined tobeundefined toequal tostrictequal tohavelength tocontain tothrow tomatch
+          tomatchobject tohaveproperty tobecloseto tobegreaterthan tobelessthan asserting assertequals
+          asserttrue assertfalse assertthat areequal istrue isfalse assertequal"""
               .split("\\s+"));
 
   private static final Pattern SPLIT = Pattern.compile("[^\\p{L}\\p{N}_$]+");
