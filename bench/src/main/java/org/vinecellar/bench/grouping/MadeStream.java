@@ -139,7 +139,8 @@ final class MadeStream {
     for (Faces.Framework framework : frameworks) {
       for (Faces.Family family : framework.families()) {
         for (String[] row : family.rows()) {
-          String id = holes.fill(family.cause(), row, Map.of());
+          String id =
+              holes.fill(family.cause(), row, Map.of()).replace('"', '-').replace('\\', '-');
           if (wanted.test(id)) {
             causes
                 .computeIfAbsent(

@@ -50,8 +50,7 @@ public final class Subjects {
               Kind.LOCATOR,
               "Expected to find element|to find element|to find content|Unable to find|find element",
               "(?:[Ee]xpected to find element: ?`([^`]{1,300})`|Unable to find (?:an? )?(?:accessible )?(?:element|label|role|[a-z ]{0,30}?(?:button|link|field|css|xpath|selector|checkbox|option))(?: (?:with|by))?(?: the)?(?: (?:text|role|label text|alt text|title|placeholder text|display value|by|css|xpath|id))?:? [\\[]?[\"`']([^\"`'\\n]{1,300})[\"`']|Unable to find element by: \\[(.{1,300})\\]$|find element(?: with)?(?: (?:css|xpath|id|locator))? [\"'`]([^\"'`\\n]{1,300})[\"'`])"),
-          Form.of(
-              Kind.LOCATOR, "element (|element(", "[Ee]lement ?\\([\"']([^\"'\\n]{1,300})[\"']\\)"),
+          Form.of(Kind.LOCATOR, "element (|element(", "[Ee]lement ?\\([\"'](.{1,300}?)[\"']\\)"),
           Form.of(
               Kind.LOCATOR,
               "elector",
@@ -219,6 +218,10 @@ public final class Subjects {
       Pattern.compile(
           "[A-Za-z_]\\w*(?:[.][A-Za-z_]\\w*)+|[a-z]+(?:[A-Z][a-z0-9]+)+|[a-z]+(?:_[a-z0-9]+)+");
 
+  private static final Pattern KEYWORD = Pattern.compile("^(?:Given|When|Then|And|But|\\*) +");
+
+  private static final Pattern WORD = Pattern.compile("[A-Za-z_]{3,}");
+
   private static final Pattern SPACES = Pattern.compile("\\s+");
   private static final Pattern LITERALS =
       Pattern.compile("(?:\"[^\"]*\"|'[^']*'|(?<![\\w.])-?\\d[\\d._,]*\\w{0,3}\\b)");
@@ -282,8 +285,12 @@ public final class Subjects {
           case BEAN -> simple(found);
           case MODULE -> found.replace('/', '.');
           case FIELD -> plainField(SPACES.matcher(found).replaceAll(" "));
-          case AWAITED, STEP ->
-              LITERALS.matcher(SPACES.matcher(found).replaceAll(" ")).replaceAll("#");
+          case STEP ->
+              LITERALS
+                  .matcher(SPACES.matcher(KEYWORD.matcher(found).replaceFirst("")).replaceAll(" "))
+                  .replaceAll("#")
+                  .strip();
+          case AWAITED -> LITERALS.matcher(SPACES.matcher(found).replaceAll(" ")).replaceAll("#");
           default -> SPACES.matcher(found).replaceAll(" ");
         };
     if (name.isBlank() || name.length() < 2) {
@@ -312,7 +319,7 @@ public final class Subjects {
     String telling = "";
     for (String side : sides) {
       String plain = side.strip();
-      if (plain.chars().anyMatch(Character::isLetter) && !isVague(plain)) {
+      if (WORD.matcher(plain).find() && !isVague(plain)) {
         telling = telling.isEmpty() ? plain : telling + " ~ " + plain;
       }
     }

@@ -43,6 +43,8 @@ final class Hosts {
   private static final Pattern TUPLE =
       Pattern.compile("\\(['\"](" + NAME + ")['\"], (\\d{1,5})[,)]");
 
+  private static final Pattern SIX = Pattern.compile("\\[[0-9a-fA-F:.]{2,45}\\]:(\\d{1,5})\\b");
+
   private static final String POINTED_NAME =
       "[<'\"`(\\[{]{0,2}("
           + NAME
@@ -104,6 +106,10 @@ final class Hosts {
     Matcher tuple = TUPLE.matcher(bounded);
     while (found.size() < MAX_HOSTS && tuple.find()) {
       found.add(new Host(stem(tuple.group(1)), port(tuple.group(2)), "", tuple.start()));
+    }
+    Matcher six = SIX.matcher(bounded);
+    while (found.size() < MAX_HOSTS && six.find()) {
+      found.add(new Host("", port(six.group(1)), "", six.start()));
     }
     Matcher url = URL.matcher(bounded);
     while (found.size() < MAX_HOSTS && url.find()) {

@@ -130,6 +130,15 @@ public final class Grouping {
   private void place(Signature one) {
     GroupKey key = GroupKey.of(GroupKey.Use.KEY, one.key());
     List<KnownGroup> found = known.with(key);
+    boolean runOnly =
+        !one.asks().isEmpty()
+            && one.asks().stream().allMatch(ask -> ask.startsWith(Signature.IN_RUN));
+    Placed beside = runOnly ? asking(one) : null;
+    if (beside != null) {
+      // What else fails in the run tells what it is: this time, and not the next.
+      placed.put(one.key(), beside);
+      return;
+    }
     if (!found.isEmpty()) {
       enter(one, new Placed(found.get(0), one, Joined.KEY));
       return;

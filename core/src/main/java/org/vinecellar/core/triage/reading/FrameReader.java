@@ -67,7 +67,7 @@ final class FrameReader {
   // priced fares.cc:12 (bin+0x1)
   private static final Pattern NATIVE =
       Pattern.compile(
-          "^#\\d+ +(?:0x[0-9a-fA-F]+ +(?:in +)?)?(\\S.{0,300}?)(?: +(?:at +)?(/?[^\\s():]{1,300}\\.[A-Za-z+]{1,4}):(\\d+)(?::\\d+)?)?(?: *\\([^()]*\\+0x[0-9a-f]+\\))?(?: *\\(BuildId.*\\))?$");
+          "^#\\d+ +(?:0x[0-9a-fA-F]+ +(?:in +)?)?(\\S.{0,300}?)(?: +(?:at +)?((?:[A-Za-z]:)?[/\\\\]?[^\\s():]{1,300}\\.[A-Za-z+]{1,4}):(\\d+)(?::\\d+)?)?(?: *\\([^()]*\\+0x[0-9a-f]+\\))?(?: *\\(BuildId.*\\))?$");
   // 4: skerrow::fares::priced, with "at ./src/fares.rs:12:5" below
   private static final Pattern RUST =
       Pattern.compile(

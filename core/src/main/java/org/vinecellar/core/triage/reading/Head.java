@@ -47,6 +47,10 @@ record Head(String type, String message) {
   private static final Pattern RUST =
       Pattern.compile(
           "^thread '[^']{0,200}'(?: \\(\\d+\\))? panicked at (?:'(.*)', )?(\\S+?\\.rs):(\\d+):\\d+:?$");
+  private static final Pattern SANITIZER =
+      Pattern.compile(
+          "^(?:==\\d+==)? ?(?:ERROR|WARNING): (\\w+Sanitizer): (?:detected )?([\\w -]+?)(?: (?:on|at|\\().*)?$");
+
   private static final Pattern SWIFT =
       Pattern.compile("^(?:\\S+\\.swift:\\d+: )?Fatal error(?:: (.*))?$");
 
@@ -87,6 +91,12 @@ record Head(String type, String message) {
       Matcher ruby = RUBY.matcher(text);
       if (ruby.matches()) {
         return new Head(ruby.group(2), ruby.group(1));
+      }
+    }
+    if (text.contains("Sanitizer: ")) {
+      Matcher sanitizer = SANITIZER.matcher(text);
+      if (sanitizer.matches()) {
+        return new Head(sanitizer.group(2).strip().replace(' ', '-'), text);
       }
     }
     if (!Character.isLetter(first) && first != '_') {

@@ -27,6 +27,11 @@ public final class TraceReader {
   private static final Pattern GTEST =
       Pattern.compile(
           "^(\\S{1,300}\\.\\w{1,4})[:(](\\d+)\\)?: (?:Failure|error|FAILED|FAIL)\\b:?\\s*(.*)$");
+
+  /** How .NET's runners say that frames of an inner error follow. */
+  private static final Pattern INNER_FRAMES =
+      Pattern.compile("(?m)^(?:-{3,5} Inner Stack Trace|--\\w+Exception$)");
+
   private static final Pattern PHP_IN = Pattern.compile("^(.*) in (/\\S{1,300}\\.php):(\\d+)$");
 
   /** One error while it is read. */
@@ -112,6 +117,10 @@ public final class TraceReader {
       reader.output = false;
       reader.suppressedIndent = -1;
     }
+    if (reader.errors.size() > 1 && INNER_FRAMES.matcher(trace).find()) {
+      // The frames of the outermost come first.
+      reader.current = reader.errors.get(0);
+    }
     reader.lines(trace);
     return reader.done(failure.type() == null ? "" : CleanText.of(failure.type()).strip());
   }
@@ -170,6 +179,10 @@ public final class TraceReader {
    */
   private boolean line(String line, @Nullable String after) {
     String plain = line.strip();
+    if (plain.startsWith("# ") && !plain.startsWith("# -") && plain.length() > 2) {
+      // RSpec writes a cause so, TAP what it remarks.
+      plain = plain.substring(2).strip();
+    }
     if (plain.isEmpty()) {
       return false;
     }
@@ -195,7 +208,9 @@ public final class TraceReader {
     if (Evidence.isNone(plain)) {
       return false;
     }
-    FrameReader.Read read = FrameReader.read(line, after);
+    boolean marked =
+        line.length() > plain.length() + indent && line.stripLeading().startsWith("# ");
+    FrameReader.Read read = FrameReader.read(marked ? plain : line, after);
     if (read != null) {
       headAtPlace(plain);
       frame(read.frame(), plain);
