@@ -123,6 +123,7 @@ export function run(some: Partial<Run>): Run {
     stream: 'fares/nightly',
     number: 12,
     open: false,
+    explained: true,
     version: 1,
     startedAt: '2026-11-20T09:00:00Z',
     changedAt: '2026-11-20T09:05:00Z',

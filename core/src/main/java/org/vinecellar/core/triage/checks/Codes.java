@@ -55,7 +55,7 @@ public final class Codes {
   public static @Nullable String in(String whole) {
     String text = whole.length() > MAX_CHARS ? whole.substring(0, MAX_CHARS) : whole;
     boolean diff = text.contains("\n+") || text.startsWith("+");
-    Matcher keyed = KEYED.matcher(text);
+    Matcher keyed = hasKey(text) ? KEYED.matcher(text) : NOTHING.matcher("");
     String weak = null;
     while (keyed.find()) {
       String key = keyed.group(2).toLowerCase(Locale.ROOT);
@@ -71,6 +71,9 @@ public final class Codes {
     }
     if (weak != null) {
       return weak;
+    }
+    if (!hasCapitals(text)) {
+      return null;
     }
     String came = differing(text);
     if (came != null) {
@@ -91,6 +94,65 @@ public final class Codes {
       }
     }
     return null;
+  }
+
+  private static final Pattern NOTHING = Pattern.compile("(?!)");
+
+  private static final Set<String> KEYS =
+      Set.of(
+          "code",
+          "error",
+          "reason",
+          "problem",
+          "fault",
+          "type",
+          "title",
+          "key",
+          "text",
+          "errcode",
+          "errorcode");
+
+  /** Whether a word that may be a key stands before a colon or an equals sign. */
+  private static boolean hasKey(String text) {
+    for (int i = 2; i < text.length(); i++) {
+      char c = text.charAt(i);
+      if (c != ':' && c != '=') {
+        continue;
+      }
+      int end = i;
+      while (end > 0 && i - end < 5 && " \\\"'`".indexOf(text.charAt(end - 1)) >= 0) {
+        end--;
+      }
+      int start = end;
+      while (start > 0 && end - start < 20 && Character.isLetter(text.charAt(start - 1))) {
+        start--;
+      }
+      String word = text.substring(start, end).toLowerCase(Locale.ROOT);
+      if (KEYS.contains(word)
+          || word.endsWith("code")
+          || word.endsWith("key")
+          || word.endsWith("type")) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  /** Whether capitals stand together as in a code: with a mark or a digit behind them. */
+  private static boolean hasCapitals(String text) {
+    int run = 0;
+    for (int i = 0; i < text.length(); i++) {
+      char c = text.charAt(i);
+      if (c >= 'A' && c <= 'Z') {
+        run++;
+      } else {
+        if (run > 1 && (c == '_' || c == '-' || c == '.' || (c >= '0' && c <= '9'))) {
+          return true;
+        }
+        run = 0;
+      }
+    }
+    return false;
   }
 
   /** Of several codes in a comparison, the one that came. */

@@ -63,6 +63,24 @@ public record Request(String method, String route, int status) {
       Pattern.compile(
           "(?:^|[\\s\"'`(\\[<])(/(?:api/|v\\d/)?[a-z][\\w{}:.-]*(?:/[\\w{}:.@-]+){0,8})(?=$|[\\s\"'`)\\],:;>?])");
 
+  private static final List<String> STATUS_WORDS =
+      List.of(
+          "tatus",
+          "HTTP",
+          "http",
+          "STATUS",
+          "esponse",
+          "Server Error",
+          "Client Error",
+          "Internal Server",
+          "Not Found",
+          "Bad Request",
+          "Conflict",
+          "Forbidden",
+          "Unauthorized",
+          "responded",
+          "returned");
+
   private static final Set<String> FILE_ENDINGS =
       Set.of(
           "java", "py", "rb", "js", "ts", "php", "go", "cs", "rs", "kt", "scala", "swift", "json",
@@ -72,7 +90,7 @@ public record Request(String method, String route, int status) {
   /** Reads it from what a failure says; null when no status is told. */
   public static @Nullable Request in(String whole) {
     String text = whole.length() > MAX_CHARS ? whole.substring(0, MAX_CHARS) : whole;
-    int status = status(text);
+    int status = mayTell(text) ? status(text) : 0;
     if (status == 0) {
       return null;
     }
@@ -118,6 +136,23 @@ public record Request(String method, String route, int status) {
       }
     }
     return new Request(verb, "", status);
+  }
+
+  /** Whether there is a number that may be a status at all: three digits by themselves. */
+  private static boolean mayTell(String text) {
+    int run = 0;
+    for (int i = 0; i <= text.length(); i++) {
+      char c = i < text.length() ? text.charAt(i) : ' ';
+      if (c >= '0' && c <= '9') {
+        run++;
+        continue;
+      }
+      if (run == 3 && text.charAt(i - 3) <= '5' && speaksOfStatus(text)) {
+        return true;
+      }
+      run = 0;
+    }
+    return false;
   }
 
   private static boolean isDocumentation(String url) {
@@ -172,11 +207,11 @@ public record Request(String method, String route, int status) {
 
   /** Three digits are a status only where something says so. */
   private static boolean speaksOfStatus(String text) {
-    return text.contains("tatus")
-        || text.contains("HTTP")
-        || text.contains("http")
-        || text.contains("STATUS")
-        || text.contains("esponse")
-        || CALL.matcher(text).find();
+    for (String word : STATUS_WORDS) {
+      if (text.contains(word)) {
+        return true;
+      }
+    }
+    return CALL.matcher(text).find();
   }
 }

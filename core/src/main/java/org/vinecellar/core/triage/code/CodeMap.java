@@ -4,11 +4,13 @@ import java.util.Collection;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.regex.Pattern;
 import org.vinecellar.core.triage.reading.Frame;
 
-/** Whose code frames are, as the tests of a run and the settings of a project tell. Immutable. */
+/** Whose code frames are, as the tests of a run and the settings of a project tell. Thread-safe. */
 public final class CodeMap {
   /** Whose code a frame is. */
   public enum Role {
@@ -33,6 +35,10 @@ public final class CodeMap {
           "(?:^|[/\\\\])(?:tests?|__tests__|specs?|e2e|features|step_definitions|steps|src/test|it|integration|androidTest|unit|testing|pages|page-objects|page_objects)[/\\\\]"
               + "|[._-](?:test|spec|cy|e2e)\\.[a-z]{1,4}$|_(?:test|spec|tests|steps)\\.\\w{1,5}$|(?:^|[/\\\\])(?:test|spec)_[^/\\\\]*$|(?:^|[/\\\\])conftest\\.py$|(?:Tests?|Spec|Steps)\\.\\w{1,6}$|\\.(?:bats|t|feature)$|(?:^|[/\\\\])test-[^/\\\\]*\\.R$|(?:^|[/\\\\])tests?\\.\\w{1,4}$");
 
+  /** So many places are remembered. */
+  private static final int MOST = 20_000;
+
+  private final Map<String, Role> roles = new ConcurrentHashMap<>();
   private final Set<String> roots;
   private final CodeSettings settings;
 
@@ -71,6 +77,18 @@ public final class CodeMap {
 
   /** Whose code a frame is. */
   public Role role(Frame frame) {
+    String key = frame.qualified() + '\n' + frame.path();
+    Role known = roles.get(key);
+    if (known == null) {
+      known = find(frame);
+      if (roles.size() < MOST) {
+        roles.put(key, known);
+      }
+    }
+    return known;
+  }
+
+  private Role find(Frame frame) {
     for (String own : settings.own()) {
       if (frame.qualified().startsWith(own)
           || (own.indexOf('/') >= 0 && frame.path().contains(own))) {

@@ -205,7 +205,7 @@ public final class TraceReader {
       return false;
     }
     sourceFollows = false;
-    if (Evidence.isNone(plain)) {
+    if (!plain.startsWith("at ") && Evidence.isNone(plain)) {
       return false;
     }
     boolean marked =

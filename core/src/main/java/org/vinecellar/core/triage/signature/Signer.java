@@ -38,12 +38,23 @@ public final class Signer {
   private static final int TELLING_WORDS = 2;
 
   /** Has no object; the method of ours decides. */
-  private static final Pattern CONTENTION =
-      Pattern.compile(
-          "(?i)deadlock|40P01|could not serialize access|40001|OptimisticLock|StaleObjectState|lost update|concurrency conflict|DbUpdateConcurrency|row was updated or deleted by another|StaleObjectError|WriteConflict|version conflict");
+  private static final List<String> CONTENTION =
+      List.of(
+          "eadlock",
+          "40P01",
+          "ould not serialize access",
+          "40001",
+          "OptimisticLock",
+          "StaleObject",
+          "ost update",
+          "oncurrency conflict",
+          "DbUpdateConcurrency",
+          "row was updated or deleted",
+          "WriteConflict",
+          "ersion conflict");
 
-  private static final Pattern RACE =
-      Pattern.compile("(?i)data race|race condition detected|ThreadSanitizer");
+  private static final List<String> RACE =
+      List.of("DATA RACE", "ata race", "ace condition detected", "ThreadSanitizer");
 
   /** What is missing is named, and whoever missed it is not to blame. */
   private static final Set<Subject.Kind> MISSING =
@@ -55,6 +66,10 @@ public final class Signer {
   private static final Pattern CHECKS =
       Pattern.compile(
           "(?i)(?:to(?:be|equal|match|have|contain|throw)|expect|assert|should|verify|check|fail|must|require|run|call|test|it|invoke|execute)\\w*");
+
+  /** How an error is quoted by what found it. */
+  private static final Pattern UNWRAPPED =
+      Pattern.compile("^(?:called `Result::\\w+\\(\\)` on an `(?:Err|Ok)` value: |Error: (?=\"))");
 
   private static final Pattern LANGUAGE =
       Pattern.compile("\\.(py|rb|php|go|ex|lua|dart|[cm]?[jt]s|[jt]sx|vue)$");
@@ -96,6 +111,8 @@ public final class Signer {
     private @Nullable Frame ours;
     private @Nullable Frame shared;
     private @Nullable Frame helper;
+    private @Nullable Subject named;
+    private final String said;
 
     One(TestId test, Chain chain) {
       this.test = test;
@@ -103,6 +120,7 @@ public final class Signer {
       this.root = chain.root();
       this.text = chain.text();
       this.identity = test.suite().name() + "#" + test.name();
+      this.said = said();
       places();
     }
 
@@ -169,7 +187,8 @@ public final class Signer {
     }
 
     private @Nullable Signature named() {
-      boolean contention = CONTENTION.matcher(head(text)).find();
+      named = Subjects.in(text);
+      boolean contention = isContention();
       String error = Codes.in(text);
       Request request = Request.in(text);
       if (error != null && !contention) {
@@ -200,16 +219,29 @@ public final class Signer {
             method.isEmpty() ? List.of(general) : List.of(),
             "`" + (method + " " + request.route()).strip() + "` answered with " + request.status());
       }
-      if (RACE.matcher(head(text)).find()) {
+      if (says(RACE)) {
         Signature race = race();
         if (race != null) {
           return race;
         }
       }
-      Subject subject = Subjects.in(text);
+      Subject subject = named;
       boolean first =
           subject != null && (MISSING.contains(subject.kind()) || SEEN.contains(subject.kind()));
       return subject != null && first && subject.isTelling() ? subject(subject) : null;
+    }
+
+    private boolean isContention() {
+      return says(CONTENTION);
+    }
+
+    private boolean says(List<String> words) {
+      for (String word : words) {
+        if (text.contains(word)) {
+          return true;
+        }
+      }
+      return false;
     }
 
     private @Nullable Signature race() {
@@ -341,7 +373,7 @@ public final class Signer {
       if (ours == null) {
         return null;
       }
-      String type = CONTENTION.matcher(head(text)).find() ? "contention" : typeOf();
+      String type = isContention() ? "contention" : typeOf();
       String function = CodeNames.plain(ours.function());
       String place = ours.place();
       String sentence =
@@ -374,7 +406,7 @@ public final class Signer {
     }
 
     private @Nullable Signature subject() {
-      Subject subject = Subjects.in(text);
+      Subject subject = named;
       if (subject != null && subject.isTelling()) {
         return subject(subject);
       }
@@ -409,7 +441,6 @@ public final class Signer {
     }
 
     private Signature words() {
-      String said = said();
       Collection<String> telling = Words.of(said);
       String type = typeOf();
       if (said.isEmpty() && type.isEmpty()) {
@@ -453,7 +484,7 @@ public final class Signer {
       StringBuilder said = new StringBuilder();
       int lines = 0;
       for (String line : message.split("\n", 60)) {
-        String plain = line.strip();
+        String plain = UNWRAPPED.matcher(line.strip()).replaceFirst("");
         if (plain.isEmpty() || isTitle(plain)) {
           continue;
         }
@@ -489,7 +520,6 @@ public final class Signer {
         KeyKind kind, String key, List<String> offers, List<String> asks, String sentence) {
       List<String> all = new ArrayList<>(offers);
       all.add("test " + identity);
-      String said = said();
       return new Signature(
           kind, kind.word() + " " + key, all, asks, sentence, List.copyOf(Words.of(said)), said);
     }

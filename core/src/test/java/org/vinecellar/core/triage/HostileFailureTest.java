@@ -1,0 +1,89 @@
+package org.vinecellar.core.triage;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.vinecellar.core.results.Failure;
+import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.core.results.TestId;
+import org.vinecellar.core.triage.code.CodeMap;
+import org.vinecellar.core.triage.code.CodeSettings;
+import org.vinecellar.core.triage.signature.Signature;
+import org.vinecellar.core.triage.signature.Signer;
+
+/** Texts that nobody would write, and somebody sends. */
+class HostileFailureTest {
+  private static final TestId TEST =
+      TestId.of(SuitePath.of(List.of("org.skerrow.FareTest")), "rounds", null);
+
+  private static Signature sign(String type, String message, String trace) {
+    return new Signer(CodeMap.of(List.of("org.skerrow.FareTest"), CodeSettings.NONE))
+        .sign(TEST, List.of(new Failure(type, message, trace)));
+  }
+
+  @Test
+  void theRootOfAChainIsFoundHoweverLongItIs() {
+    StringBuilder trace = new StringBuilder("org.skerrow.DeskException: no\n");
+    for (int i = 0; i < 20_000; i++) {
+      trace.append("\tat org.skerrow.Desk.serve(Desk.java:" + i + ")\n");
+      trace.append("Caused by: org.skerrow.WrapException: number " + i + "\n");
+    }
+    trace.append("Caused by: java.lang.ArithmeticException: / by zero\n");
+    trace.append("\tat org.skerrow.Fares.rounded(Fares.java:7)\n");
+    assertThat(sign("x", "no", trace.toString()).key()).isEqualTo("frame fares.rounded|arithmetic");
+  }
+
+  @Test
+  void fiftyThousandFramesHaveATop() {
+    String trace =
+        "java.lang.StackOverflowError\n"
+            + "\tat org.skerrow.Tide.height(Tide.java:3)\n".repeat(50_000);
+    assertThat(sign("java.lang.StackOverflowError", null, trace).key())
+        .isEqualTo("frame tide.height|stackoverflow");
+  }
+
+  @Test
+  void aMessageOfMegabytesIsReadWithoutBeingKept() {
+    Signature signature = sign("E", "deck \u0000\u001b[31m full ".repeat(400_000), null);
+    assertThat(signature.key().length()).isLessThan(10_000);
+    assertThat(signature.words()).contains("deck", "full");
+  }
+
+  @Test
+  void nothingAtAllIsTheTest() {
+    Signature signature =
+        new Signer(CodeMap.of(List.of(), CodeSettings.NONE)).sign(TEST, List.of());
+    assertThat(signature.key()).isEqualTo("test org.skerrow.FareTest#rounds|");
+  }
+
+  /** Built so that expressions which try every way would not end. */
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "(((((((((((((((((((",
+        "<<<<<<<<<<>>>>>>>>>",
+        "at a.a.a.a.a.a.a.a.a.a.a.a(",
+        "a:a:a:a:a:1:1:1:1:",
+        "File \"a\", line 1, in ",
+        "expected expected got got ",
+        "waiting for waiting for ",
+        "://a://a://a",
+        "a-a-a-a-1-1-1-1.",
+        "----> ---> --> ",
+        "{\"code\":{\"code\":",
+        "#0 #1 #2 0x0 0x0 (",
+        "in `in `in `",
+        "==1==ERROR: ",
+        "\"\"\"\"\"\"\"''''''",
+        "status 500 status 500 "
+      })
+  void noTextHoldsTheReaderUp(String part) {
+    String line = part.repeat(20_000 / part.length());
+    String text = (line + "\n").repeat(20);
+    assertThat(sign(line, text, text).key()).isNotEmpty();
+    assertThat(sign(null, text.replace('\n', ' '), null).key()).isNotEmpty();
+  }
+}
