@@ -85,6 +85,9 @@ class RightsTest {
         "GET " + p + "/runs/{run}/suites",
         "GET " + p + "/runs/{run}/gone",
         "GET " + p + "/runs/{run}/differences",
+        "GET " + p + "/runs/{run}/failing",
+        "GET " + p + "/categories",
+        "GET " + p + "/failures",
         "GET " + p + "/runs/{run}/parts/{part}/files/{file}",
         "GET " + p + "/runs/{run}/attachments/{attachment}",
         "GET " + p + "/{kind}/{id}/note",
@@ -105,6 +108,8 @@ class RightsTest {
         Need.EDIT,
         "PUT " + p + "/streams/settings",
         "PUT " + p + "/{kind}/{id}/note",
+        "POST " + p + "/runs/{run}/results/{result}/decision",
+        "DELETE " + p + "/decisions/{decision}",
         "PUT " + p + "/runs/{run}/results/{result}/outcome");
     put(
         table,

@@ -1,0 +1,298 @@
+package org.vinecellar.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.vinecellar.core.edits.EditStore;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.results.ResultId;
+import org.vinecellar.core.triage.decisions.Category;
+import org.vinecellar.core.triage.decisions.DecisionOrigin;
+import org.vinecellar.core.triage.decisions.FailureLine;
+import org.vinecellar.core.triage.decisions.TriageStore;
+
+/** Failures come into groups, and what is decided of one is carried to its like, in any order. */
+class TriageTest {
+  private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
+  private static final EditStore.Hand LEAD = new EditStore.Hand("lead", NOW);
+  private static final String STREAM = "fares/nightly";
+  @RegisterExtension private static final TestStore STORE = new TestStore();
+
+  private final Stores stores = STORE.stores();
+  private TestUploads uploads;
+  private int project;
+
+  @BeforeEach
+  void freshProject() {
+    uploads = TestUploads.inNewProject(stores, NOW);
+    project = uploads.project();
+  }
+
+  /** A file of failing tests, each thrown in a method of the product: {@code a:Fares.rounded}. */
+  private static String failing(int night, String... tests) {
+    StringBuilder xml =
+        new StringBuilder(
+            String.format(
+                "<testsuite name='org.skerrow.FareTest' timestamp='2026-10-%02dT03:00:00Z'>",
+                night));
+    for (String test : tests) {
+      String name = test.substring(0, test.indexOf(':'));
+      String place = test.substring(test.indexOf(':') + 1);
+      xml.append("<testcase name='" + name + "' time='1'>");
+      if (place.equals("bare")) {
+        xml.append("<failure message='expected: &lt;" + night + "&gt; but was: &lt;3&gt;'/>");
+      } else if (!place.equals("P")) {
+        String file = place.substring(0, place.indexOf('.')) + ".java:" + (night + 40);
+        xml.append(
+            "<error type='java.lang.IllegalStateException' message='night "
+                + night
+                + "'>java.lang.IllegalStateException: night "
+                + night
+                + "\n\tat org.skerrow."
+                + place
+                + "("
+                + file
+                + ")\n</error>");
+      }
+      xml.append("</testcase>");
+    }
+    return xml.append("</testsuite>").toString();
+  }
+
+  private void work() {
+    TestDatabase.work(stores);
+  }
+
+  private List<FailureLine> lines() {
+    return stores.triage().failures(project, new TriageStore.Wanted(STREAM, 1, 1_000, null, 2_000));
+  }
+
+  private FailureLine line(int run, String test) {
+    return lines().stream()
+        .filter(one -> one.run() == run && one.test().endsWith("#" + test))
+        .findFirst()
+        .orElseThrow();
+  }
+
+  private TriageStore.Decided decide(int run, String test, String comment, boolean single) {
+    long id = stores.runs().run(project, STREAM, run).orElseThrow().id();
+    ResultId result =
+        stores.triage().failing(project, id, "org.skerrow.FareTest#" + test).orElseThrow();
+    return stores
+        .triage()
+        .decide(
+            project, id, result, new TriageStore.Verdict("product FAULT", comment, single), LEAD);
+  }
+
+  private @Nullable String said(int run, String test) {
+    FailureLine.Said said = line(run, test).decision();
+    return said == null ? null : said.origin() + " " + said.comment();
+  }
+
+  @Test
+  void aDecisionIsCarriedWithinItsRunAndToLaterOnesAndIsTakenBackEverywhere() {
+    uploads.send(STREAM, "1", failing(1, "a:Fares.rounded", "b:Fares.rounded", "c:Fares.split"));
+    uploads.send(STREAM, "2", failing(2, "a:Fares.rounded", "d:Fares.rounded"));
+    work();
+    assertThat(line(1, "a").group())
+        .isEqualTo(line(1, "b").group())
+        .isEqualTo(line(2, "d").group());
+    assertThat(line(1, "c").group()).isNotEqualTo(line(1, "a").group());
+    assertThat(said(1, "a")).isNull();
+
+    TriageStore.Decided decided = decide(1, "a", "rounds down", false);
+    assertThat(decided.carried()).isEqualTo(1);
+    work();
+    uploads.send(STREAM, "3", failing(3, "e:Fares.rounded", "c:Fares.split"));
+    work();
+
+    assertThat(said(1, "a")).isEqualTo(DecisionOrigin.HAND + " rounds down");
+    for (String carried : List.of("1b", "2a", "2d", "3e")) {
+      assertThat(said(carried.charAt(0) - '0', carried.substring(1)))
+          .as(carried)
+          .isEqualTo(DecisionOrigin.CARRIED + " rounds down");
+    }
+    assertThat(said(3, "c")).isNull();
+    assertThat(line(3, "e").decision())
+        .extracting(said -> said == null ? "" : said.category())
+        .isEqualTo("Product fault");
+
+    stores.triage().undo(project, decided.id(), LEAD);
+    work();
+    assertThat(lines()).extracting(FailureLine::decision).containsOnlyNulls();
+    assertThatThrownBy(() -> stores.triage().undo(project, decided.id(), LEAD))
+        .isInstanceOfSatisfying(
+            CellarException.class, e -> assertThat(e.code()).isEqualTo(ProblemCode.NOT_FOUND));
+  }
+
+  @Test
+  void runsOfBeforeAndOtherTestsOfABareCheckAreLeftAlone() {
+    uploads.send(STREAM, "1", failing(1, "a:bare", "b:bare"));
+    uploads.send(STREAM, "2", failing(2, "a:bare", "b:bare"));
+    uploads.send(STREAM, "3", failing(3, "a:bare", "b:bare"));
+    work();
+    decide(2, "a", "flips", false);
+    work();
+    assertThat(said(1, "a")).as("from now on").isNull();
+    assertThat(said(2, "b")).as("another test").isNull();
+    assertThat(said(3, "a")).isEqualTo(DecisionOrigin.CARRIED + " flips");
+    decide(3, "b", "only tonight", true);
+    uploads.send(STREAM, "4", failing(4, "b:bare"));
+    work();
+    assertThat(said(4, "b")).isNull();
+  }
+
+  @Test
+  void twoDecisionsThatDisagreeCarryNothingUntilOneIsTakenBack() {
+    uploads.send(STREAM, "1", failing(1, "a:Fares.rounded", "b:Fares.rounded"));
+    work();
+    decide(1, "a", "one", false);
+    TriageStore.Decided other = decide(1, "b", "other", false);
+    uploads.send(STREAM, "2", failing(2, "c:Fares.rounded"));
+    work();
+    assertThat(said(2, "c")).isNull();
+    stores.triage().undo(project, other.id(), LEAD);
+    work();
+    assertThat(said(2, "c")).isEqualTo(DecisionOrigin.CARRIED + " one");
+    assertThat(said(1, "b")).isEqualTo(DecisionOrigin.CARRIED + " one");
+    decide(1, "a", "better said", false);
+    work();
+    assertThat(said(1, "a")).isEqualTo(DecisionOrigin.HAND + " better said");
+    assertThat(said(2, "c")).isEqualTo(DecisionOrigin.CARRIED + " better said");
+  }
+
+  @Test
+  void whatPassesOnALaterAttemptIsNoFailureAnyMore() {
+    uploads.send(STREAM, "1", failing(1, "a:Fares.rounded"));
+    work();
+    decide(1, "a", "one", false);
+    long id = stores.runs().run(project, STREAM, 1).orElseThrow().id();
+    ResultId result = stores.triage().failing(project, id, "org.skerrow.FareTest#a").orElseThrow();
+    stores
+        .edits()
+        .overrule(
+            project,
+            id,
+            result,
+            org.vinecellar.core.results.Outcome.ERRORED,
+            org.vinecellar.core.results.Outcome.PASSED,
+            "it was the quay",
+            LEAD);
+    work();
+    assertThat(lines()).isEmpty();
+    assertThat(stores.triage().failing(project, id, "org.skerrow.FareTest#a")).isEmpty();
+    assertThatThrownBy(
+            () ->
+                stores
+                    .triage()
+                    .decide(
+                        project,
+                        id,
+                        result,
+                        new TriageStore.Verdict("Product fault", null, false),
+                        LEAD))
+        .hasMessageContaining("not among its failures");
+  }
+
+  @Test
+  void categoriesAreThereFromTheStartAndWrongOnesAreNamed() {
+    assertThat(stores.triage().categories(project))
+        .extracting(Category::name)
+        .containsExactly(
+            "Product fault",
+            "Test fault",
+            "Environment fault",
+            "Test data fault",
+            "Expected change");
+    uploads.send(STREAM, "1", failing(1, "a:Fares.rounded"));
+    work();
+    long id = stores.runs().run(project, STREAM, 1).orElseThrow().id();
+    ResultId result = stores.triage().failing(project, id, "org.skerrow.FareTest#a").orElseThrow();
+    assertThatThrownBy(
+            () ->
+                stores
+                    .triage()
+                    .decide(
+                        project, id, result, new TriageStore.Verdict("Moon", null, false), LEAD))
+        .hasMessage(
+            "there is no category “Moon”; there are “Product fault”, “Test fault”,"
+                + " “Environment fault”, “Test data fault”, “Expected change”");
+  }
+
+  /** Parts of runs, all at once and in any order: the groups are as if all had come one by one. */
+  @ParameterizedTest
+  @ValueSource(longs = {1, 2, 3, 4})
+  void groupsAreTheSameInAnyOrder(long seed) throws Exception {
+    List<Callable<Object>> parts = new ArrayList<>();
+    for (int night = 1; night <= 4; night++) {
+      for (int part = 0; part < 3; part++) {
+        String[] tests = {
+          "a" + part + ":Fares.rounded",
+          "b" + part + ":Fares.split",
+          "c" + part + ":bare",
+          "d" + part + ":Tide.height"
+        };
+        String text = failing(night, tests);
+        String run = "n" + night;
+        parts.add(() -> uploads.send(STREAM, run, text));
+      }
+    }
+    Collections.shuffle(parts, new Random(seed));
+    ExecutorService pool = Executors.newFixedThreadPool(5);
+    try {
+      Future<?> working =
+          pool.submit(
+              () -> {
+                for (int i = 0; i < 20; i++) {
+                  work();
+                }
+              });
+      for (Future<Object> one : pool.invokeAll(parts)) {
+        one.get();
+      }
+      working.get();
+    } finally {
+      pool.shutdown();
+    }
+    work();
+    Map<Long, Set<String>> groups = new TreeMap<>();
+    lines()
+        .forEach(
+            one ->
+                groups
+                    .computeIfAbsent(one.group(), k -> new TreeSet<>())
+                    .add(one.test().substring(one.test().indexOf('#') + 1)));
+    assertThat(groups.values())
+        .containsExactlyInAnyOrder(
+            Set.of("a0", "a1", "a2"),
+            Set.of("b0", "b1", "b2"),
+            Set.of("d0", "d1", "d2"),
+            Set.of("c0"),
+            Set.of("c1"),
+            Set.of("c2"));
+    assertThat(lines()).hasSize(48);
+    for (int night = 1; night <= 4; night++) {
+      assertThat(stores.runs().run(project, STREAM, night).orElseThrow().explained()).isTrue();
+    }
+  }
+}
