@@ -5,11 +5,12 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
+import org.vinecellar.bench.grouping.GroupingBench;
 
 /**
- * Runs the parts that are asked for ({@code read}, {@code formats}, {@code client}, {@code
- * collect}, {@code live}, {@code load}, {@code ingest}, {@code pages}, {@code growth}; all by
- * default).
+ * Runs the parts that are asked for ({@code read}, {@code formats}, {@code grouping}, {@code
+ * client}, {@code collect}, {@code live}, {@code load}, {@code ingest}, {@code pages}, {@code
+ * growth}; all by default).
  */
 public final class Bench {
   private Bench() {}
@@ -21,7 +22,16 @@ public final class Bench {
     List<String> wanted =
         args.length == 0
             ? List.of(
-                "read", "formats", "ingest", "client", "collect", "live", "load", "pages", "growth")
+                "read",
+                "formats",
+                "grouping",
+                "ingest",
+                "client",
+                "collect",
+                "live",
+                "load",
+                "pages",
+                "growth")
             : List.of(args);
     Path folder = Files.createTempDirectory("vine-bench");
     List<Row> rows = new ArrayList<>();
@@ -31,6 +41,9 @@ public final class Bench {
       }
       if (wanted.contains("formats")) {
         rows.addAll(new FormatsBench(folder).run());
+      }
+      if (wanted.contains("grouping")) {
+        rows.addAll(GroupingBench.rows(folder));
       }
       if (wanted.contains("client")) {
         rows.addAll(new ClientBench(folder, Target.fromProperties()).run());
@@ -71,7 +84,8 @@ public final class Bench {
    * @param bar empty when there is none
    * @param met whether the bar is met
    */
-  record Row(String what, String measured, String against, String ratio, String bar, boolean met) {
+  public record Row(
+      String what, String measured, String against, String ratio, String bar, boolean met) {
     String markdown() {
       return String.format(
           "| %s | %s | %s | %s | %s | %s |",

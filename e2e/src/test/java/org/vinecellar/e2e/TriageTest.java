@@ -20,7 +20,7 @@ class TriageTest {
   private final Portal portal = Portal.shared();
   private @TempDir Path work;
 
-  private void push(int night, String... tests) throws IOException {
+  private void push(String stream, int night, String... tests) throws IOException {
     StringBuilder xml =
         new StringBuilder(
             "<testsuite name='org.skerrow.QuayTest' timestamp='2026-10-0" + night + "T03:00:00Z'>");
@@ -37,7 +37,7 @@ class TriageTest {
     }
     Files.writeString(work.resolve("r.xml"), xml.append("</testsuite>"));
     Shell.Result result =
-        portal.vine(work, "push", "r.xml", "--stream", STREAM, "--run", "run-" + night);
+        portal.vine(work, "push", "r.xml", "--stream", stream, "--run", "run-" + night);
     assertThat(result.code()).as(result.err()).isZero();
     assertThat(result.err()).doesNotContain("explained");
   }
@@ -52,7 +52,7 @@ class TriageTest {
 
   @Test
   void whatWasExplainedOnceIsExplainedTheNextNight() throws IOException {
-    push(1, "boards", "=sums");
+    push(STREAM, 1, "boards", "=sums");
     Shell.Result decided =
         portal.vine(
             work,
@@ -67,7 +67,7 @@ class TriageTest {
             "divides by \"heads\", of which there are none");
     assertThat(decided.code()).as(decided.err()).isZero();
     assertThat(decided.out()).contains("Product fault, carried to 1 more in this run");
-    push(2, "boards", "lands");
+    push(STREAM, 2, "boards", "lands");
 
     List<JsonNode> lines = failures();
     assertThat(lines).hasSize(4);
@@ -98,13 +98,13 @@ class TriageTest {
 
   @Test
   void aWrongCallSaysWhatToDo() throws IOException {
-    push(3, "boards");
+    push("triage/wrong", 3, "boards");
     Shell.Result test =
         portal.vine(
             work,
             "triage",
             "decide",
-            STREAM,
+            "triage/wrong",
             "--test",
             "QuayTest#boards",
             "--category",
@@ -116,7 +116,7 @@ class TriageTest {
             work,
             "triage",
             "decide",
-            STREAM,
+            "triage/wrong",
             "--test",
             "org.skerrow.QuayTest#boards",
             "--category",

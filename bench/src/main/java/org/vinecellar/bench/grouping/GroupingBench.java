@@ -53,6 +53,40 @@ public final class GroupingBench {
   }
 
   /**
+   * The table's lines, measured on the faces of the checkout.
+   *
+   * @param folder where streams are made
+   */
+  public static List<Bench.Row> rows(Path folder) throws IOException {
+    Path faces = Path.of(System.getProperty("bench.root", ".")).resolve("bench/causes/faces");
+    List<Bench.Row> rows = new ArrayList<>();
+    for (Measured one : run(faces, folder.resolve("grouping"), 7, false)) {
+      rows.addAll(rows(one.name(), one.score(), one.name().endsWith("frameworks")));
+    }
+    return rows;
+  }
+
+  private static List<Bench.Row> rows(String name, Scores.Score score, boolean whole) {
+    return List.of(
+        row(name, "pair F1 over all", score.all().f1(), whole ? 0.85 : 0.97),
+        row(name, "pair F1 in the tail", score.tail().f1(), whole ? 0.85 : 0.95),
+        row(name, "pair F1 of mass causes", score.mass().f1(), whole ? 0.85 : 0.98),
+        row(name, "causes exactly right", score.exact(), whole ? 0.65 : 0.90),
+        row(name, "carried precision", score.carriedPrecision(), whole ? 0.99 : 0.995),
+        row(name, "carried recall", score.carriedRecall(), whole ? 0.65 : 0.85));
+  }
+
+  private static Bench.Row row(String name, String what, double measured, double bar) {
+    return new Bench.Row(
+        "grouping, " + name + ": " + what,
+        String.format("%.3f", measured),
+        "",
+        "",
+        "≥ " + bar,
+        measured >= bar);
+  }
+
+  /**
    * Takes the directory of the faces, one to write to, and perhaps a seed; tells what went wrong in
    * what may be tuned on.
    */

@@ -8,7 +8,7 @@ import org.vinecellar.core.triage.decisions.FailureLine;
  * One failing result with what is known of its cause.
  *
  * @param run its number in the stream
- * @param key of the run
+ * @param key that its sender gave the run; null for none
  * @param result its ID in the run
  * @param test the innermost suite's name, a hash and the test's name with its parameters
  * @param suite the names of the suites around the test, outermost first
@@ -22,7 +22,7 @@ import org.vinecellar.core.triage.decisions.FailureLine;
 @Schema(name = "Failure")
 public record FailureBody(
     int run,
-    String key,
+    @Schema(nullable = true) @Nullable String key,
     String result,
     String test,
     String suite,

@@ -14,6 +14,9 @@ import org.vinecellar.store.results.Packed;
 
 /** Failing results with their groups and decisions. */
 final class FailureQueries {
+  /** Begins the key of a run that its sender named. */
+  private static final String GIVEN = "key:";
+
   /** As it is called where suites are left out but for the innermost. */
   private static final String TEST_NAME =
       "coalesce(s.name, '') || '#' || t.name || coalesce(t.parameters, '')";
@@ -84,13 +87,18 @@ final class FailureQueries {
     String path = row.get("path", String.class);
     return new FailureLine(
         row.get("number", Integer.class),
-        row.get("run_key", String.class),
+        key(row.get("run_key", String.class)),
         Packed.id(row.get("place", Integer.class)),
         path == null ? "" : path,
         row.get("test", String.class),
         row.get("group_id", Long.class),
         kind == null ? null : KeyKind.ofCode(kind),
         said(row));
+  }
+
+  /** As its sender gave it. */
+  private static @Nullable String key(String kept) {
+    return kept.startsWith(GIVEN) ? kept.substring(GIVEN.length()) : null;
   }
 
   private static FailureLine.@Nullable Said said(Record row) {

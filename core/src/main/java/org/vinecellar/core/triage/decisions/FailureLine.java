@@ -8,7 +8,7 @@ import org.vinecellar.core.triage.signature.KeyKind;
  * One failing result with what is known of its cause.
  *
  * @param run its number in the stream
- * @param key of the run
+ * @param key that its sender gave the run; null for none
  * @param suite the names of the suites around it, outermost first, joined
  * @param test the suite's own name, a hash and the test's name with its parameters
  * @param group null while it is not grouped yet
@@ -16,7 +16,7 @@ import org.vinecellar.core.triage.signature.KeyKind;
  */
 public record FailureLine(
     int run,
-    String key,
+    @Nullable String key,
     ResultId result,
     String suite,
     String test,
