@@ -15,7 +15,7 @@ public final class GroupingBench {
   private GroupingBench() {}
 
   /** A stream with its score. */
-  public record Measured(String name, Scores.Score score) {}
+  record Measured(String name, Scores.Score score) {}
 
   /**
    * @param faces the directory of the faces
@@ -53,37 +53,35 @@ public final class GroupingBench {
   }
 
   /**
-   * The table's lines, measured on the faces of the checkout.
+   * One figure.
+   *
+   * @param bar the least that it shall be
+   */
+  public record Figure(String what, double measured, double bar) {}
+
+  /**
+   * Measured on the faces of the checkout.
    *
    * @param folder where streams are made
    */
-  public static List<Bench.Row> rows(Path folder) throws IOException {
+  public static List<Figure> figures(Path folder) throws IOException {
     Path faces = Path.of(System.getProperty("bench.root", ".")).resolve("bench/causes/faces");
-    List<Bench.Row> rows = new ArrayList<>();
+    List<Figure> figures = new ArrayList<>();
     for (Measured one : run(faces, folder.resolve("grouping"), 7, false)) {
-      rows.addAll(rows(one.name(), one.score(), one.name().endsWith("frameworks")));
+      figures.addAll(figures(one.name(), one.score(), one.name().endsWith("frameworks")));
     }
-    return rows;
+    return figures;
   }
 
-  private static List<Bench.Row> rows(String name, Scores.Score score, boolean whole) {
+  private static List<Figure> figures(String name, Scores.Score score, boolean whole) {
+    String of = "grouping, " + name + ": ";
     return List.of(
-        row(name, "pair F1 over all", score.all().f1(), whole ? 0.85 : 0.97),
-        row(name, "pair F1 in the tail", score.tail().f1(), whole ? 0.85 : 0.95),
-        row(name, "pair F1 of mass causes", score.mass().f1(), whole ? 0.85 : 0.98),
-        row(name, "causes exactly right", score.exact(), whole ? 0.65 : 0.90),
-        row(name, "carried precision", score.carriedPrecision(), whole ? 0.99 : 0.995),
-        row(name, "carried recall", score.carriedRecall(), whole ? 0.65 : 0.85));
-  }
-
-  private static Bench.Row row(String name, String what, double measured, double bar) {
-    return new Bench.Row(
-        "grouping, " + name + ": " + what,
-        String.format("%.3f", measured),
-        "",
-        "",
-        "≥ " + bar,
-        measured >= bar);
+        new Figure(of + "pair F1 over all", score.all().f1(), whole ? 0.85 : 0.97),
+        new Figure(of + "pair F1 in the tail", score.tail().f1(), whole ? 0.85 : 0.95),
+        new Figure(of + "pair F1 of mass causes", score.mass().f1(), whole ? 0.85 : 0.98),
+        new Figure(of + "causes exactly right", score.exact(), whole ? 0.65 : 0.90),
+        new Figure(of + "carried precision", score.carriedPrecision(), whole ? 0.99 : 0.995),
+        new Figure(of + "carried recall", score.carriedRecall(), whole ? 0.65 : 0.85));
   }
 
   /**
