@@ -30,6 +30,11 @@ import org.vinecellar.core.triage.decisions.Category;
 import org.vinecellar.core.triage.decisions.DecisionOrigin;
 import org.vinecellar.core.triage.decisions.FailureLine;
 import org.vinecellar.core.triage.decisions.TriageStore;
+import org.vinecellar.store.sql.Sql;
+import org.vinecellar.store.work.PgWorkStore;
+import org.vinecellar.store.work.WorkKind;
+import org.vinecellar.store.work.WorkRows;
+import org.vinecellar.store.work.WorkTask;
 
 /** Failures come into groups, and what is decided of one is carried to its like, in any order. */
 class TriageTest {
@@ -237,6 +242,37 @@ class TriageTest {
         .hasMessage(
             "there is no category “Moon”; there are “Product fault”, “Test fault”,"
                 + " “Environment fault”, “Test data fault”, “Expected change”");
+  }
+
+  /** Whatever a piece of work does, those behind it are done. */
+  @Test
+  void workThatCannotBeDoneKeepsNobodyWaiting() {
+    Sql sql = new Sql(STORE.database());
+    List<Long> done = new ArrayList<>();
+    WorkTask wrong =
+        (dsl, project, subject, now) -> {
+          if (subject == 1) {
+            throw new ArithmeticException("a fault of ours");
+          }
+          throw new StackOverflowError();
+        };
+    WorkTask right = (dsl, project, subject, now) -> done.add(subject);
+    PgWorkStore work =
+        new PgWorkStore(sql, Map.of(WorkKind.EXPLAIN_RUN, wrong, WorkKind.CARRY_GROUP, right));
+    sql.transaction(
+        dsl -> {
+          WorkRows.ask(dsl, WorkKind.EXPLAIN_RUN, project, 1, NOW);
+          WorkRows.ask(dsl, WorkKind.EXPLAIN_RUN, project, 2, NOW);
+          WorkRows.ask(dsl, WorkKind.CARRY_GROUP, project, 3, NOW);
+          return true;
+        });
+    for (int i = 0; i < 3; i++) {
+      assertThat(work.doOne(NOW)).isTrue();
+    }
+    assertThat(work.doOne(NOW)).as("what failed waits a while").isFalse();
+    assertThat(done).containsExactly(3L);
+    assertThat(work.waiting(NOW).failed()).isEqualTo(2);
+    sql.with(dsl -> dsl.execute("delete from work"));
   }
 
   /** Parts of runs, all at once and in any order: the groups are as if all had come one by one. */

@@ -45,6 +45,15 @@ final class FailingResults {
   /** One of them. */
   record One(int place, int testId, TestId test, List<Failure> failures) {}
 
+  /** Whether there is one. */
+  boolean areThere() {
+    return dsl.fetchSingle(
+            "select exists (select 1 from result r where r.run_id = ? and r.outcome <> 0"
+                + " and r.outcome in (1, 2) and not r.superseded)",
+            runId)
+        .get(0, Boolean.class);
+  }
+
   /** In the order of their places; a few at a time are held. */
   void each(Consumer<One> consumer) {
     try (Cursor<Record> rows =

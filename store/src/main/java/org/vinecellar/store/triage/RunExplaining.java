@@ -12,6 +12,8 @@ import java.util.Objects;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.vinecellar.core.triage.code.CodeMap;
 import org.vinecellar.core.triage.code.CodeSettings;
 import org.vinecellar.core.triage.grouping.GroupKey;
@@ -21,6 +23,8 @@ import org.vinecellar.core.triage.signature.Signer;
 
 /** Work: groups the failures of a run, and carries to them what was decided. */
 public final class RunExplaining {
+  private static final Logger LOG = LoggerFactory.getLogger(RunExplaining.class);
+
   private final DSLContext dsl;
   private final int projectId;
   private final long runId;
@@ -60,10 +64,14 @@ public final class RunExplaining {
 
   private void all(Instant now) {
     FailingResults results = new FailingResults(dsl, projectId, runId);
+    if (!results.areThere()) {
+      dsl.execute("delete from failure where run_id = ?", runId);
+      return;
+    }
     Signer signer = new Signer(CodeMap.of(results.suiteNames(), CodeSettings.NONE));
     results.each(
         one -> {
-          Signature signature = signer.sign(one.test(), one.failures());
+          Signature signature = signed(signer, one);
           Integer number =
               numbers.computeIfAbsent(
                   signature,
@@ -73,10 +81,6 @@ public final class RunExplaining {
                   });
           places.add(new Place(one.place(), one.testId(), number));
         });
-    if (places.isEmpty()) {
-      dsl.execute("delete from failure where run_id = ?", runId);
-      return;
-    }
     List<Signature> settled = Grouping.settled(signatures);
     GroupRows groups = new GroupRows(dsl, projectId);
     groups.lock();
@@ -84,6 +88,16 @@ public final class RunExplaining {
     Map<String, Integer> ids = enter(result, groups, now);
     failures(settled, result, ids);
     Carrying.toRun(dsl, projectId, runId);
+  }
+
+  /** A text that cannot be read is no reason to leave all the others unread. */
+  private Signature signed(Signer signer, FailingResults.One one) {
+    try {
+      return signer.sign(one.test(), one.failures());
+    } catch (RuntimeException | StackOverflowError e) {
+      LOG.warn("a failure of run {}, place {}, cannot be read", runId, one.place(), e);
+      return signer.sign(one.test(), List.of());
+    }
   }
 
   /** The number of each group, by the key of its first signature. */

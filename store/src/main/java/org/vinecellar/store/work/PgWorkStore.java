@@ -12,7 +12,6 @@ import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.work.Waiting;
 import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.sql.Sql;
@@ -81,17 +80,25 @@ public final class PgWorkStore implements WorkStore {
                 .perform(dsl, piece.projectId, piece.subject, now);
             return true;
           });
-    } catch (CellarException | IllegalStateException e) {
-      Piece piece = taken.get();
-      if (piece == null) {
-        throw e;
-      }
-      putOff(piece, e, now);
-      return true;
+    } catch (RuntimeException e) {
+      return putOff(taken.get(), e, now);
+    } catch (StackOverflowError e) {
+      // A text that is built to do this stops its own piece of work, and no other.
+      return putOff(
+          taken.get(), new IllegalStateException("a text nests too deeply to be read", e), now);
     }
   }
 
-  private void putOff(Piece piece, RuntimeException e, Instant now) {
+  /** One piece that cannot be done must not keep those behind it waiting. */
+  private boolean putOff(@Nullable Piece piece, RuntimeException e, Instant now) {
+    if (piece == null) {
+      throw e;
+    }
+    later(piece, e, now);
+    return true;
+  }
+
+  private void later(Piece piece, RuntimeException e, Instant now) {
     LOG.warn("{} of {} failed and will be tried again", piece.kind, piece.subject, e);
     Duration wait = FIRST_WAIT.multipliedBy(1L << Math.min(piece.tries, 20));
     String error = String.valueOf(e.getMessage());
