@@ -55,6 +55,10 @@ class MovesTest {
     assertThat(result.code()).as(result.err()).isZero();
   }
 
+  private JsonNode shown(String run) {
+    return Portal.json(portal.vine(work, "show", run, "--json").out());
+  }
+
   private Shell.Result tidy(String token, String... words) {
     List<String> command = new ArrayList<>(List.of(Shell.ROOT.resolve("vine").toString()));
     command.addAll(List.of(words));
@@ -82,7 +86,11 @@ class MovesTest {
 
     assertThat(tidy(token, "move", "moves/kway#1", "--to", "moves/quay").out())
         .isEqualTo("moves/kway#1 is moves/quay#3 now\n");
-    JsonNode show = Portal.json(portal.vine(work, "show", "moves/quay#2", "--json").out());
+    // The run that follows is compared anew in the background, behind what others left there.
+    JsonNode show = shown("moves/quay#2");
+    for (int i = 0; i < 60 && show.path("run").path("previousNumber").asInt() != 3; i++) {
+      show = shown("moves/quay#2");
+    }
     assertThat(show.path("run").path("previousNumber").asInt()).isEqualTo(3);
     assertThat(show.path("failing").get(0).path("since").asInt()).isEqualTo(3);
     assertThat(show.path("lastGreen").path("number").asInt()).isEqualTo(1);
