@@ -8,9 +8,8 @@ import java.util.List;
  * @param errors from the outermost in; at least one, which may be empty
  * @param beside errors, or sections of a report, that no link joins with these, in their order
  * @param text all lines that are evidence: neither places in code nor output nor steps that passed
- * @param isCut whether text was left out for its size
  */
-public record Chain(List<Thrown> errors, List<Thrown> beside, String text, boolean isCut) {
+public record Chain(List<Thrown> errors, List<Thrown> beside, String text) {
   /** Copies the lists. */
   public Chain {
     errors = List.copyOf(errors);

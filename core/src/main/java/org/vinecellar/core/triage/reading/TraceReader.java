@@ -97,7 +97,6 @@ public final class TraceReader {
   private int suppressedIndent = -1;
   private boolean output;
   private boolean isBeside;
-  private boolean cut;
 
   /** Whether the text shows source between the places, and marks what went wrong with an E. */
   private boolean pytest;
@@ -425,7 +424,6 @@ public final class TraceReader {
     } else {
       // The first and the last ones are those that tell.
       errors.set(MAX_ERRORS - 1, error);
-      cut = true;
     }
     current = error;
     if (!early.isEmpty()) {
@@ -443,8 +441,6 @@ public final class TraceReader {
   private void text(String line) {
     if (text.length() < MAX_TEXT) {
       text.append(line, 0, Math.min(line.length(), 4_000)).append('\n');
-    } else {
-      cut = true;
     }
   }
 
@@ -465,6 +461,6 @@ public final class TraceReader {
     }
     List<Thrown> others = new ArrayList<>();
     (errors.isEmpty() ? List.<Building>of() : beside).forEach(error -> others.add(error.done()));
-    return new Chain(chain, others, text.toString(), cut);
+    return new Chain(chain, others, text.toString());
   }
 }

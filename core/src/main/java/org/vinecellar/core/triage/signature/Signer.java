@@ -110,7 +110,6 @@ public final class Signer {
     private final String identity;
     private @Nullable Frame ours;
     private @Nullable Frame shared;
-    private @Nullable Frame helper;
     private @Nullable Subject named;
     private final String said;
 
@@ -146,7 +145,7 @@ public final class Signer {
         }
       }
       Fault fault = Faults.in(root.type() + ": " + root.message(), clients);
-      if (fault == null && chain.errors().size() + chain.beside().size() >= 1) {
+      if (fault == null) {
         fault = Faults.in(text, clients);
       } else if (fault != null && !fault.isNamed()) {
         Fault wider = Faults.in(text, clients);
@@ -169,7 +168,7 @@ public final class Signer {
         return made(
             KeyKind.ENVIRONMENT,
             way + "|" + fault.component(),
-            List.of("environment " + general, "run:" + way),
+            List.of("environment " + general, Signature.IN_RUN + way),
             List.of(),
             fault.sentence());
       }
@@ -179,11 +178,12 @@ public final class Signer {
             KeyKind.ENVIRONMENT,
             general + "|" + caller,
             List.of(),
-            List.of("run:" + way),
+            List.of(Signature.IN_RUN + way),
             fault.sentence());
       }
       List<String> asks = List.of("environment " + general);
-      return made(KeyKind.ENVIRONMENT, general, List.of("run:" + way), asks, fault.sentence());
+      return made(
+          KeyKind.ENVIRONMENT, general, List.of(Signature.IN_RUN + way), asks, fault.sentence());
     }
 
     private @Nullable Signature named() {
@@ -298,7 +298,6 @@ public final class Signer {
             return true;
           }
           case UNKNOWN -> unknown = unknown == null ? frame : unknown;
-          case HELPER -> helper = helper == null ? frame : helper;
           case TEST -> {
             if (unknown != null) {
               ours = unknown;
@@ -311,8 +310,8 @@ public final class Signer {
             }
             return true;
           }
-          case LIBRARY -> {
-            // says nothing
+          case HELPER, LIBRARY -> {
+            // says nothing of the cause
           }
         }
       }
