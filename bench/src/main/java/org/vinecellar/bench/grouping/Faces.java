@@ -39,11 +39,17 @@ final class Faces {
    * All of one framework.
    *
    * @param held whether nobody tunes on it
+   * @param seen whether all of it was looked at, so that none of its causes counts as kept back
    * @param classes how classes of tests are called, with a hole for the suite's word
    * @param tests how tests are called, with a hole for the test's words
    */
   record Framework(
-      String name, boolean held, String classes, String tests, List<Family> families) {}
+      String name,
+      boolean held,
+      boolean seen,
+      String classes,
+      String tests,
+      List<Family> families) {}
 
   private Faces() {}
 
@@ -77,6 +83,7 @@ final class Faces {
     return new Framework(
         name,
         "yes".equals(head.get("held")),
+        "yes".equals(head.get("seen")),
         head.getOrDefault("class", "{suite}"),
         head.getOrDefault("test", "{test}"),
         families);

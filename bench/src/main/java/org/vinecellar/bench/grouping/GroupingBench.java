@@ -5,7 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
-import java.util.function.Predicate;
+import java.util.function.BiPredicate;
 
 /**
  * Makes streams of all faces and scores the grouping of each: what may be tuned on, the causes that
@@ -26,10 +26,28 @@ public final class GroupingBench {
     List<Faces.Framework> open = all.stream().filter(f -> !f.held()).toList();
     List<Faces.Framework> held = all.stream().filter(Faces.Framework::held).toList();
     List<Measured> measured = new ArrayList<>();
-    measured.add(one("tuned", open, cause -> !MadeStream.isHeld(cause), folder, seed, tell));
-    measured.add(one("kept-back causes", open, MadeStream::isHeld, folder, seed + 1, false));
+    BiPredicate<Faces.Framework, String> tuned =
+        (f, cause) -> f.seen() || !MadeStream.isHeld(cause);
+    measured.add(one("tuned", open, tuned, folder, new MadeStream(seed, false), tell));
+    measured.add(one("renamed", open, tuned, folder, new MadeStream(seed + 3, true), tell));
+    BiPredicate<Faces.Framework, String> kept = (f, cause) -> !f.seen() && MadeStream.isHeld(cause);
+    measured.add(
+        one(
+            "kept-back causes",
+            open,
+            kept,
+            folder,
+            new MadeStream(seed + 1, false),
+            tell && Boolean.getBoolean("peek")));
     if (!held.isEmpty()) {
-      measured.add(one("kept-back frameworks", held, cause -> true, folder, seed + 2, false));
+      measured.add(
+          one(
+              "kept-back frameworks",
+              held,
+              (f, cause) -> true,
+              folder,
+              new MadeStream(seed + 2, false),
+              false));
     }
     return measured;
   }
@@ -37,13 +55,13 @@ public final class GroupingBench {
   private static Measured one(
       String name,
       List<Faces.Framework> frameworks,
-      Predicate<String> wanted,
+      BiPredicate<Faces.Framework, String> wanted,
       Path folder,
-      long seed,
+      MadeStream stream,
       boolean tell)
       throws IOException {
     Path directory = Files.createDirectories(folder.resolve(name.replace(' ', '-')));
-    new MadeStream(seed).write(directory, frameworks, wanted);
+    stream.write(directory, frameworks, wanted);
     Judge judge = new Judge();
     Scores.Score score = judge.of(directory);
     if (tell) {

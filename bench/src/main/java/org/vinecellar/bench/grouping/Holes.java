@@ -79,7 +79,8 @@ final class Holes {
   private @Nullable String value(String hole, String[] row, Map<String, String> names) {
     if (hole.length() == 1 && Character.isDigit(hole.charAt(0))) {
       int at = hole.charAt(0) - '1';
-      return at >= 0 && at < row.length ? row[at] : null;
+      String own = at >= 0 && at < row.length ? row[at] : null;
+      return own != null && own.indexOf('{') >= 0 ? fill(own, new String[0], names) : own;
     }
     String name = names.get(hole);
     if (name != null) {

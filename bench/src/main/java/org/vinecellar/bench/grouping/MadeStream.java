@@ -11,7 +11,8 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
-import java.util.function.Predicate;
+import java.util.function.BiPredicate;
+import org.jspecify.annotations.Nullable;
 
 /** Makes a stream of runs with known causes: result files, and the truth beside them. */
 final class MadeStream {
@@ -82,6 +83,7 @@ final class MadeStream {
 
   private final Random random;
   private final Holes holes;
+  private final @Nullable Names names;
 
   /** A cause with where it shows. */
   private record Cause(String id, String kind, boolean mass, boolean single, List<Where> where) {}
@@ -93,9 +95,13 @@ final class MadeStream {
 
   private record Line(Test test, String framework, Faces.Face face, String[] row, Cause cause) {}
 
-  MadeStream(long seed) {
+  /**
+   * @param renamed whether the code of the product is called otherwise than in the faces
+   */
+  MadeStream(long seed, boolean renamed) {
     random = new Random(seed);
     holes = new Holes(random);
+    names = renamed ? new Names(new Random(seed)) : null;
   }
 
   /** Whether a cause is kept back from tuning, by its name alone. */
@@ -104,7 +110,8 @@ final class MadeStream {
   }
 
   /** Writes runs and truth below a directory. */
-  void write(Path directory, List<Faces.Framework> frameworks, Predicate<String> wanted)
+  void write(
+      Path directory, List<Faces.Framework> frameworks, BiPredicate<Faces.Framework, String> wanted)
       throws IOException {
     List<Cause> causes = causes(frameworks, wanted);
     Map<String, List<Test>> tests = new HashMap<>();
@@ -134,14 +141,15 @@ final class MadeStream {
     Files.writeString(directory.resolve("causes.jsonl"), families);
   }
 
-  private List<Cause> causes(List<Faces.Framework> frameworks, Predicate<String> wanted) {
+  private List<Cause> causes(
+      List<Faces.Framework> frameworks, BiPredicate<Faces.Framework, String> wanted) {
     Map<String, Cause> causes = new TreeMap<>();
     for (Faces.Framework framework : frameworks) {
       for (Faces.Family family : framework.families()) {
         for (String[] row : family.rows()) {
           String id =
               holes.fill(family.cause(), row, Map.of()).replace('"', '-').replace('\\', '-');
-          if (wanted.test(id)) {
+          if (wanted.test(framework, id)) {
             causes
                 .computeIfAbsent(
                     id,
@@ -149,7 +157,7 @@ final class MadeStream {
                         new Cause(
                             id, family.kind(), family.mass(), family.single(), new ArrayList<>()))
                 .where
-                .add(new Where(framework, family, row));
+                .add(new Where(framework, family, names == null ? row : names.of(family, row)));
           }
         }
       }

@@ -71,12 +71,12 @@ public final class DataObjects {
                   + " not found"),
           Rule.of(
               "missing-topic",
-              "opic|UNKNOWN_TOPIC",
+              "opic|UNKNOWN_TOPIC|topic-partition",
               "[Tt]opic "
                   + NAME
                   + " (?:not present in metadata|does not exist|not found|is not present|authorization)|(?:topic not available|Subscribed topic not available|unknown topic|Unknown topic):? "
                   + NAME
-                  + "|does not host this topic-partition.{0,80}?[Tt]opic[: =]*"
+                  + "|does not host this topic-partition[.:]? [\\[(]([\\w.]+(?:-[\\w.]+)*?)-\\d+[\\])]|does not host this topic-partition.{0,80}?[Tt]opic[: =]*"
                   + NAME
                   + "|[Tt]opic[: =]+"
                   + NAME
@@ -130,8 +130,8 @@ public final class DataObjects {
    */
   public static @Nullable Subject in(String text) {
     for (Rule rule : RULES) {
-      String name = rule.form().in(text);
-      if (name != null && name.length() > 1 && !isWord(name)) {
+      String name = rule.form().in(text, found -> found.length() > 1 && !isWord(found));
+      if (name != null) {
         String plain = QUALIFIER.matcher(name.toLowerCase(Locale.ROOT)).replaceFirst("");
         if (plain.indexOf('/') >= 0) {
           plain = Paths.last(plain);
@@ -175,7 +175,20 @@ public final class DataObjects {
             "from",
             "this",
             "that",
-            "by")
+            "by",
+            "does",
+            "did",
+            "exist",
+            "exists",
+            "has",
+            "already",
+            "named",
+            "called",
+            "name",
+            "value",
+            "which",
+            "it",
+            "at")
         .contains(name.toLowerCase(Locale.ROOT));
   }
 }

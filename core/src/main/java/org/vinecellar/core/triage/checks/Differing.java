@@ -21,7 +21,7 @@ final class Differing {
 
   private static final Pattern LINE =
       Pattern.compile(
-          "^\\s*(?:E\\s+)?([-+])\\s*(?:[\\w.]+\\{)?\\s*[\"':]?([A-Za-z_][\\w.-]{0,80})[\"']?\\s*(?:=>|[:=])\\s*(.{0,200}?),?\\s*$",
+          "^[ \\t]*(?:E[ \\t]+)?([-+])[ \\t]*(?:[\\w.]+\\{)?[ \\t]*[\"':]?([A-Za-z_][\\w.-]{0,80})[\"']?[ \\t]*(?:=>|[:=])[ \\t]*(.{0,200}?),?[ \\t]*$",
           Pattern.MULTILINE);
 
   private static final Pattern PAIR =

@@ -1,5 +1,6 @@
 package org.vinecellar.core.triage.checks;
 
+import java.util.function.Predicate;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -17,10 +18,23 @@ record Form(Subject.Kind kind, String[] needs, Pattern pattern) {
 
   /** The name in a text; null when the spelling is another. */
   @Nullable String in(String text) {
+    return in(text, name -> true);
+  }
+
+  /** The first name that may be one. */
+  @Nullable String in(String text, Predicate<String> isName) {
     for (String part : needs) {
       if (text.contains(part)) {
         Matcher matcher = pattern.matcher(text);
-        return matcher.find() ? group(matcher) : null;
+        int from = 0;
+        for (int i = 0; i < 20 && matcher.find(from); i++) {
+          String name = group(matcher);
+          if (name != null && isName.test(name)) {
+            return name;
+          }
+          from = matcher.start() + 1;
+        }
+        return null;
       }
     }
     return null;

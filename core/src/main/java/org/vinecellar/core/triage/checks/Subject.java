@@ -38,6 +38,8 @@ public record Subject(Kind kind, String name, boolean isTelling) {
     RACE("race"),
     /** An object of a database, queue or store. */
     OBJECT("object"),
+    /** A method that was to be called, or not. */
+    CALL("call"),
     /** What a check calls itself. */
     DESCRIPTION("check");
 

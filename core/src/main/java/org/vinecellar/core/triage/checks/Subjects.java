@@ -31,6 +31,14 @@ public final class Subjects {
               "covered by|obscured by|obstructed by|overlapped by|intercepted by|blocked by|hidden behind",
               "(?:covered|obscured|obstructed|overlapped|intercepted|blocked|hidden) (?:by|behind) (?:another )?(?:the )?(?:element)?:?\\s{0,4}[`'\"]?(<[^>\\n]{1,400}>|[#.\\[][^\\s`'\"]{1,200}|[\\w#.-]{3,100})"),
           // Elements
+          Form.of(
+              Kind.LOCATOR,
+              "to find content|to find text|to find visible text|have content|have text|to contain text|with text|contain content",
+              "(?:to find (?:visible )?(?:content|text):?|to (?:have|contain) (?:content|text)|element with text:?) ?\\(?(?:[\"'`]([^\"'`\\n]{2,200})[\"'`])"),
+          Form.of(
+              Kind.LOCATOR,
+              "expected '<",
+              "expected '<([^'\\n]{2,200})>' (?:not )?to (?:be|have|exist|contain|match|include)"),
           Form.of(Kind.LOCATOR, "Locator: ", "^\\s*Locator: {1,4}(.{1,400})$"),
           Form.of(
               Kind.LOCATOR,
@@ -91,8 +99,8 @@ public final class Subjects {
           // Files
           Form.of(
               Kind.FILE,
-              "o such file|ENOENT|NoSuchFile|FileNotFound|ould not find file|os error 2|kInvalid|ot find a part|annot find the|here is no such",
-              "(?:ENOENT: no such file or directory, \\w+|No such file or directory:?|NoSuchFileException:|Could not find (?:a part of the path|file)|rb_sysopen -|cannot access|cannot open|opening) ['\"`]?([^'\"`\\n]{1,300}?)['\"`]?(?:$|\\. |\\.$|: No such|' -> )|([^\\s'\"(:]{0,200}[./][^\\s'\"(:]{1,200}): No such file or directory|(?:FileNotFoundException|FileNotFoundError|NoSuchFile\\w*)[: ]+(?:\\[Errno 2\\] [^:]*: )?['\"]?([^'\"\\n(]{1,300}?)['\"]?(?: \\(.*\\))?$|(?:open|stat|lstat|read|mkdir|chdir|readlink|fork/exec) (\\S{1,300}): (?:no such file|The system cannot)|\\(([^()\\n]{1,300})\\): [Ff]ailed to open stream|^(/\\S{1,300}|\\S{1,200}/\\S{1,200}) \\((?:No such file|Datei|Aucun fichier)|file [\"'`]([^\"'`\\n]{1,300})[\"'`].{0,80}?no such file|(/[^\\s:'\"]{1,300}|[\\w./-]{1,200}\\.\\w{1,5}) \\(No such file"),
+              "because it does not exist|o such file|ENOENT|NoSuchFile|FileNotFound|ould not find file|os error 2|kInvalid|ot find a part|annot find the|here is no such",
+              "Cannot find path '([^'\\n]{1,300})' because it does not exist|(?:ENOENT: no such file or directory, \\w+|No such file or directory:?|NoSuchFileException:|Could not find (?:a part of the path|file)|rb_sysopen -|cannot access|cannot open|opening) ['\"`]?([^'\"`\\n]{1,300}?)['\"`]?(?:$|\\. |\\.$|: No such|' -> )|([^\\s'\"(:]{0,200}[./][^\\s'\"(:]{1,200}): No such file or directory|(?:FileNotFoundException|FileNotFoundError|NoSuchFile\\w*)[: ]+(?:\\[Errno 2\\] [^:]*: )?['\"]?([^'\"\\n(]{1,300}?)['\"]?(?: \\(.*\\))?$|(?:open|stat|lstat|read|mkdir|chdir|readlink|fork/exec) (\\S{1,300}): (?:no such file|The system cannot)|\\(([^()\\n]{1,300})\\): [Ff]ailed to open stream|^(/\\S{1,300}|\\S{1,200}/\\S{1,200}) \\((?:No such file|Datei|Aucun fichier)|file [\"'`]([^\"'`\\n]{1,300})[\"'`].{0,80}?no such file|(/[^\\s:'\"]{1,300}|[\\w./-]{1,200}\\.\\w{1,5}) \\(No such file"),
           // Parts that were to be injected
           Form.of(
               Kind.BEAN,
@@ -117,13 +125,21 @@ public final class Subjects {
               Kind.FIELD,
               "differ|JSON path|son path|jsonpath|JSONPath|match failed|roperty|ield",
               "field/property '([\\w.\\[\\]]+)' differ|(?:JSON|Json|json)[ _]?[Pp]ath:? [\"'`]?(\\$?[\\w.\\[\\]'$*@?()-]{2,120})[\"'`]?|match failed: .{0,60}\\n\\s*\\|?\\s*(\\$[\\w.\\[\\]]*)|^\\s*(\\$(?:\\.[\\w\\[\\]]+)+) \\||(?:hasProperty\\(|[Pp]roperty |[Ff]ield |[Aa]ttribute |[Cc]olumn |[Hh]eader |[Kk]ey )[\"'`]([\\w.\\[\\]-]{2,100})[\"'`]|Expected (?:property )?((?:[a-z_]\\w*\\.)[\\w.\\[\\]]{1,100}) to (?:be|have|contain|equal|start|match)"),
+          Form.of(
+              Kind.FIELD,
+              " expected [",
+              "^(?:[\\w.]+: )?\\s*([A-Za-z_]\\w*(?:\\.\\w+)+) expected \\["),
           Form.of(Kind.FIELD, "validation error", "validation errors? for (\\w+\\n\\s*[\\w.]+)"),
           Form.of(Kind.FIELD, "├|└", "[├└] ?─? ?(\\w+): expected"),
           Form.of(
               Kind.FIELD,
               "should be|should equal|should contain|should not",
-              "^\\s*([a-z_][\\w]*(?:\\.[\\w()]+)+)\\s*\\n\\s*should (?:be|equal|contain|not|have|start)"),
+              "(?:^|: )[ \\t]*([A-Za-z_][\\w]*(?:\\.[\\w()]+)+)\\s*\\n\\s*should (?:be|equal|contain|not|have|start)"),
           // Waits
+          Form.of(
+              Kind.AWAITED,
+              "nfulfilled expectation",
+              "[Uu]nfulfilled expectations?: \"([^\"\\n]{2,200})\""),
           Form.of(
               Kind.AWAITED,
               "alias",
@@ -132,6 +148,20 @@ public final class Subjects {
               Kind.AWAITED,
               "aiting for|ait for|waited for|waits for|never received|ever arrived|no message on|awaiting",
               "(?:[Tt]ime(?:d)? ?out|[Gg]ave up|[Ff]ailed|[Ss]topped|expired|exceeded|[Tt]ired)[^\\n]{0,60}?(?:waiting|wait|awaiting)(?: for)? (?:the )?(?:condition |event |message |signal |element |job |result )?[:]?\\s*[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|to (?:be|become|appear|finish|complete)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|[Ww]ait(?:ed|ing)(?: up to)?(?: [\\d.,]+ ?(?:ms|s|sec|seconds|minutes|m))? for (?:the )?(?:condition |event |message )?[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|but|to (?:be|become|appear)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|never (?:received|saw|got) (?:the |an? )?(?:event |message )?[\"'`<]?([^\"'`\\n>]{3,120})|[Nn]o message on (?:topic |queue )?[\"'`]?([\\w.-]{3,100})"),
+          // Calls of what stands in for something
+          Form.of(
+              Kind.CALL,
+              "invo|Invo|called|interactions|calls|Verification failed|receive|not been called|missing call|EXPECT_CALL|unsatisfied",
+              "Wanted but not invoked:\\s*([\\w.$]+)\\(|^\\s*([\\w$]+\\.[\\w$]+)\\([^\\n]{0,200}\\);\\s*\\n?\\s*Wanted \\d+ time"
+                  + "|(?:[Ee]xpected )[`'\"]?([\\w.$]+)[`'\"]? (?:not )?to (?:have been|be) (?:not )?called"
+                  + "|Expected '([\\w.]+)' to (?:not )?(?:have been|be) (?:called|awaited)|expected call(?:s)? not found.*\\n?\\s*Expected: ([\\w.]+)\\("
+                  + "|(?:[Ii]nvocation|[Cc]all)[^\\n]{0,80}?: ?\\w{1,12} => \\w{1,12}\\.([\\w.]+)"
+                  + "|Too (?:few|many) invocations for:\\s*\\S+ \\* ([\\w.$]+)|[Ee]xpected to receive[^\\n]{0,60}:\\s*([\\w.]+)\\("
+                  + "|Verification failed: [^\\n]{0,80}?: ([\\w.]+(?:\\(#?\\d*\\))?\\.\\w+)\\(|missing call\\(s\\) to (\\S+?)\\("
+                  + "|expect\\((?:jest\\.fn\\(\\)|spy|mock|vi\\.fn\\(\\)|([\\w.]{3,80}))\\)\\.(?:not\\.)?toHaveBeen"
+                  + "|Method ([\\w\\\\:<>-]+)\\([^\\n]{0,100}\\) from [^\\n]{1,100} should be called|(?:was expected to be called|should be called)[^\\n]{0,40}for method \\W?([\\w:\\\\]+)"
+                  + "|method name is \"(\\w+)\"|\\((?:Double|InstanceDouble|ClassDouble|Instance)[^\\n]{0,80}\\)\\.(\\w+)\\("
+                  + "|EXPECT_CALL\\((\\w+, \\w+)|[Ff]unction (?:call|mock)[^\\n]{0,40}: (\\w+)\\("),
           // Steps
           Form.of(
               Kind.STEP,
@@ -150,6 +180,10 @@ public final class Subjects {
               Kind.EXPRESSION,
               "Value of: |Expected equality|Expected: (",
               "Value of: ([^\\n]{2,200})|Expected equality of these values:\\n\\s*([^\\n]{1,200}\\n(?:\\s+Which is:[^\\n]*\\n)?\\s*[^\\n]{1,200})|Expected: (\\([^\\n]{2,200}), actual:"),
+          Form.of(
+              Kind.EXPRESSION,
+              "That(",
+              "\\b(?:Assert\\.That|assertThat|AssertThat)\\(\\(?(?:\\(\\) => )?([A-Za-z_][^,\\n]{2,160}?)(?:, |\\)\\.|\\)$)"),
           Form.of(
               Kind.EXPRESSION,
               "REQUIRE|CHECK",
@@ -194,6 +228,11 @@ public final class Subjects {
               Kind.DESCRIPTION,
               "[",
               "^(?:[\\w.$]+: )?\\[([A-Za-z][^\\]\\n]{3,160})\\]\\s*(?:$|\\n|Expecting|expected)"),
+          // unittest puts it behind
+          Form.of(
+              Kind.DESCRIPTION,
+              " : |\n: ",
+              "^(?:[\\w.]+: )?[^\\n]{1,300}(?:!=|==|not true|is not false|not found in|not less than|not greater than|is not None|is None|unexpectedly [^:\\n]{1,40}| is not )[^\\n:]{0,200} : ([A-Za-z][^\\n]{3,200})$|^ ?: ([A-Za-z][^\\n]{3,200})$"),
           Form.of(Kind.DESCRIPTION, "Messages:", "Messages:\\s+(.{3,200})$"),
           Form.of(
               Kind.DESCRIPTION,
@@ -217,6 +256,9 @@ public final class Subjects {
   private static final Pattern PATH_OF_FIELD =
       Pattern.compile(
           "[A-Za-z_]\\w*(?:[.][A-Za-z_]\\w*)+|[a-z]+(?:[A-Z][a-z0-9]+)+|[a-z]+(?:_[a-z0-9]+)+");
+
+  private static final Pattern PATH_OF_VALUE =
+      Pattern.compile("[A-Za-z_]\\w*(?:[.][A-Za-z_]\\w*)+");
 
   private static final Pattern KEYWORD = Pattern.compile("^(?:Given|When|Then|And|But|\\*) +");
 
@@ -260,7 +302,9 @@ public final class Subjects {
     }
     for (Form form : DESCRIPTIONS) {
       String found = form.in(text);
-      if (found != null && found.matches(".*(?:Error|Exception|Failure|Failed)")) {
+      if (found != null
+          && (found.startsWith("The following ")
+              || found.matches(".*(?:Error|Exception|Failure|Failed)"))) {
         continue;
       }
       if (found != null && PATH_OF_FIELD.matcher(found.strip()).matches()) {
@@ -332,7 +376,9 @@ public final class Subjects {
         telling.matches("\\w+")
             && telling.indexOf('_') < 0
             && telling.equals(telling.toLowerCase(Locale.ROOT));
-    return new Subject(Kind.EXPRESSION, telling, !single);
+    // A path to a value is one, whether a check calls it field or expression.
+    Kind kind = PATH_OF_VALUE.matcher(telling).matches() ? Kind.FIELD : Kind.EXPRESSION;
+    return new Subject(kind, telling, !single);
   }
 
   private static boolean isVague(String name) {

@@ -28,12 +28,24 @@ public final class CodeMap {
 
   private static final Pattern TEST_OWNER =
       Pattern.compile(
-          "(?:Test[A-Z_].*|.*(?:Tests?|TestCase|Specs?|IT|ITCase|Steps|StepDefs|StepDefinitions|Suite|Scenario|Scenarios|Fixture|Page|PageObject|Screen|TestBase|TestSupport|TestHelper|TestUtils?|TestData|Robot)|[a-z]\\w*(?:_test|_spec|_tests|_steps)|test_\\w+|conftest)(?:\\$.*)?");
+          "(?:Test[A-Z_].*|.*(?:Tests?|TestCase|Specs?|IT|ITCase|Steps|StepDefs|StepDefinitions|Suite|Scenario|Scenarios|Fixture|PageObject|TestBase|TestSupport|TestHelper|TestUtils?|TestData)|[a-z]\\w*(?:_test|_spec|_tests|_steps)|test_\\w+|conftest)(?:\\$.*)?");
 
   private static final Pattern TEST_PATH =
       Pattern.compile(
-          "(?:^|[/\\\\])(?:tests?|__tests__|specs?|e2e|features|step_definitions|steps|src/test|it|integration|androidTest|unit|testing|pages|page-objects|page_objects)[/\\\\]"
-              + "|[._-](?:test|spec|cy|e2e)\\.[a-z]{1,4}$|_(?:test|spec|tests|steps)\\.\\w{1,5}$|(?:^|[/\\\\])(?:test|spec)_[^/\\\\]*$|(?:^|[/\\\\])conftest\\.py$|(?:Tests?|Spec|Steps)\\.\\w{1,6}$|\\.(?:bats|t|feature)$|(?:^|[/\\\\])test-[^/\\\\]*\\.R$|(?:^|[/\\\\])tests?\\.\\w{1,4}$");
+          "(?:^|[/\\\\])(?:tests?|__tests__|specs?|e2e|step_definitions|steps|src/test|androidTest|testing|page-objects|page_objects|pageobjects|cypress)[/\\\\]"
+              + "|[._-](?:test|spec|cy|e2e)\\.[a-z]{1,4}$|_(?:test|spec|tests|steps)\\.\\w{1,5}$|(?:^|[/\\\\])(?:test|spec)_[^/\\\\]*$|(?:^|[/\\\\])conftest\\.py$|(?:Tests?|Spec|Steps)\\.\\w{1,6}$|\\.[Tt]ests\\.ps1$|\\.(?:bats|t|feature)$|(?:^|[/\\\\])test-[^/\\\\]*\\.R$|(?:^|[/\\\\])tests?\\.\\w{1,4}$");
+
+  /** Directories of tests, where they are not those of a product's source. */
+  private static final Pattern TEST_DIRECTORY =
+      Pattern.compile("(?:^|[/\\\\])(?:features|it|integration|unit|pages|screens)[/\\\\]");
+
+  private static final Pattern SOURCE_DIRECTORY =
+      Pattern.compile("(?:^|[/\\\\])(?:src|lib|dist|packages|components)[/\\\\]");
+
+  /** A page or screen is one of a product, unless it stands with tests. */
+  private static final Pattern PAGE_OF_TESTS =
+      Pattern.compile(
+          "(?i)(?:^|\\.)(?:pages?|page_?objects?|screens?|robots?|e2e|ui_?tests?|tests?|acceptance|steps?)\\.(?:.*\\.)?\\w+(?:Page|Screen|Robot|Panel|Dialog|Component)\\b");
 
   /** So many places are remembered. */
   private static final int MOST = 20_000;
@@ -142,7 +154,11 @@ public final class CodeMap {
 
   private static boolean test(Frame frame) {
     return (!frame.owner().isEmpty() && TEST_OWNER.matcher(outer(frame)).matches())
-        || (!frame.path().isEmpty() && TEST_PATH.matcher(frame.path()).find());
+        || PAGE_OF_TESTS.matcher(frame.qualified()).find()
+        || (!frame.path().isEmpty()
+            && (TEST_PATH.matcher(frame.path()).find()
+                || TEST_DIRECTORY.matcher(frame.path()).find()
+                    && !SOURCE_DIRECTORY.matcher(frame.path()).find()));
   }
 
   private static String outer(Frame frame) {

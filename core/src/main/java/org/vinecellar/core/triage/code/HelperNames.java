@@ -1,6 +1,9 @@
 package org.vinecellar.core.triage.code;
 
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import java.util.regex.Pattern;
 import org.vinecellar.core.triage.reading.Frame;
 
@@ -10,21 +13,61 @@ import org.vinecellar.core.triage.reading.Frame;
  * many callers too. Names tell.
  */
 final class HelperNames {
-  private static final Pattern OWNER =
+  /** Who is called so helps, whatever it is for. */
+  private static final Pattern HELPER =
       Pattern.compile(
-          "(?:.*(?:utils?|utilities|helpers?|guards?|preconditions?|invariants?|supports?|commons?|retries|retrier|retryer|retrying|retrypolicy|wrappers?|unwrapper|asserts?|assertions?|assertor|validators?|checks|checker|ensures?|requires?|optionals?|maybe|results|futures?|promises|asyncs?|awaits?|awaiter|concurrency|executors?|threading|proxies|interceptor|decorator|aspect|middleware|dispatcher|delegate|adapter))"
-              + "|(?:guard|guards|ensure|require|check|checks|contract|contracts|verify|validate|retry|either|option|objects|strings|lists|maps|collections|json|jsons|xml|dates|clock|clocks|money?parse|io|files|must|expect|try|safe|unsafe|invoke|invoker|lazy|memo|memoize|cached?)"
-              + "|(?:(?:http|https|rest|api|json|web|rpc|grpc|graphql|soap|tcp|socket|db|sql|jdbc|orm|pg|postgres|postgresql|mysql|mongo|redis|cache|kafka|amqp|rabbit|rabbitmq|queue|broker|mq|event|s3|blob|bucket|object|storage|ldap|smtp|mail|ftp|sftp|data|database|datasource|remote|network|net|service|search|elastic|message|messaging|topic|stream)"
-              + "(?:client|gateway|access|accessor|session|template|pool|connection|connector|executor|driver|caller|transport|channel|facade|bus|manager|layer|factory|provider|runner|invoker|base|call|call?er|fetcher|requests?|wrapper|context|source|handle|link|port))"
-              + "|.*(?:httpclient|restclient|apiclient|jdbctemplate|sqlsession|connectionpool|transactionmanager|transactiontemplate|unitofwork|entitymanager|dbcontext)"
-              + "|(?:abstract|base|generic)(?:client|repository|dao|service|test|gateway|handler)");
+          ".*(?:utils?|utilities|helpers?|guards?|preconditions?|invariants?|commons?)");
 
+  /** Whole names of things that help. */
+  private static final Set<String> WHOLE =
+      words(
+          """
+          guard guards ensure require requires check checks contract contracts verify validate
+          retry retries retrier retrying either option optionals objects strings lists maps
+          collections json jsons xml dates clock clocks io files must expect try safe unsafe
+          invoke invoker lazy memo memoize asserts assertions validators support supports futures
+          promises async asyncs await awaiter concurrency executors threading results maybe
+          wrappers unwrapper interceptor middleware proxies cached wire""");
+
+  /** Words of names that say how something is done, and not what for. */
+  private static final Set<String> HOW =
+      words(
+          """
+          http https rest api json xml yaml web rpc grpc graphql soap tcp socket db sql jdbc orm pg
+          postgres postgresql mysql mongo redis cache kafka amqp rabbit rabbitmq queue broker mq
+          s3 blob bucket object storage ldap smtp mail ftp sftp data database datasource remote
+          network net elastic search event message messaging topic stream abstract base generic
+          default simple async null non not safe lazy future futures promise promises optional
+          result results thread threading retry retries retrying unit of work entity tx
+          transaction transactional error exception response request http2 service file io""");
+
+  /** Last words of such names. */
+  private static final Set<String> ROLE =
+      words(
+          """
+          client gateway access accessor session template pool connection connector executor
+          driver caller transport channel facade bus manager layer factory provider runner
+          invoker base call fetcher request requests wrapper context source handle handler link
+          port unwrapper retrier retryer retrying policy assert asserts assertion assertions
+          assertor validator validators check checks checker ensures requires optionals maybe
+          futures promises asyncs await awaiter concurrency executors proxies proxy interceptor
+          decorator aspect middleware dispatcher delegate adapter support supports work
+          repository dao service""");
+
+  /** Names of functions that say what they help with. */
   private static final Pattern FUNCTION =
       Pattern.compile(
-          "(?:must|ensure|require|requires|assert|check|verify|guard|expect|unwrap|invariant|precondition|validate)(?:that|is|not|non|or|throw|fail|null|none|nil|empty|present|some|ok|state|argument|arg|index|type|valid|value|positive|negative|found|exists|true|false|element|length|range)*"
+          "(?:must|ensure|require|requires|assert|check|verify|guard|expect|unwrap|invariant|precondition|validate)(?:that|is|not|non|or|throw|fail|null|none|nil|empty|present|some|ok|state|argument|arg|index|type|valid|value|positive|negative|found|exists|true|false|element|length|range)+"
               + "|(?:or)?(?:else)?(?:throw|fail|raise)|(?:get|fetch|load|find)?(?:orelse|or)(?:throw|fail|raise)|getorthrow|valueorthrow|orelsethrow|not(?:null|none|nil|empty)|non(?:null|none|nil|empty)|bang"
-              + "|(?:with|do|run|execute|call)?(?:in)?(?:retry|retries|retrying|transaction|timeout|lock|session|connection|backoff|deadline)|withretry|withretries|retryuntil|intransaction|transact|await|awaitall|block|blocking|runblocking"
-              + "|(?:do|send|make|perform)?(?:http)?request|fetchjson|getjson|postjson|httpget|httppost|dorequest|parsejson|readjson|tojson|fromjson|rethrow|reraise|wrap|unwraporelse|propagate|sneakythrow");
+              + "|(?:with|do|run|execute|call|in)+(?:retry|retries|retrying|transaction|timeout|lock|session|connection|backoff|deadline)|retry|retries|retrying|withretry|withretries|retryuntil|intransaction|transact|await|awaitall|runblocking"
+              + "|(?:do|send|make|perform)?(?:http)?request|fetchjson|getjson|postjson|httpget|httppost|dorequest|parsejson|readjson|tojson|fromjson|rethrow|reraise|unwrap|unwraporelse|propagate|sneakythrow");
+
+  /** Names of functions that help where nothing says what they are for. */
+  private static final Set<String> SHORT =
+      words(
+          """
+          must ensure require requires assert check verify guard expect invariant precondition
+          validate wrap block blocking""");
 
   private static final Pattern PACKAGE =
       Pattern.compile(
@@ -33,18 +76,17 @@ final class HelperNames {
   private HelperNames() {}
 
   static boolean isOne(Frame frame) {
-    String owner = plain(frame.owner());
-    String stem = plain(frame.fileStem());
+    String stem = frame.fileStem();
     String function = plain(frame.function());
     if (!function.isEmpty() && FUNCTION.matcher(function).matches()) {
       return true;
     }
-    if (!owner.isEmpty() && OWNER.matcher(owner).matches()) {
+    boolean owned = !frame.owner().isEmpty();
+    if (isHelper(frame.owner())
+        || (!owned || !plain(stem).equals(plain(frame.owner()))) && isHelper(stem)) {
       return true;
     }
-    if (!stem.isEmpty()
-        && (owner.isEmpty() || !stem.equals(owner))
-        && OWNER.matcher(stem).matches()) {
+    if (SHORT.contains(function) && !owned && stem.isEmpty()) {
       return true;
     }
     String where =
@@ -104,6 +146,52 @@ final class HelperNames {
             ? -1
             : Math.max(directory.lastIndexOf('/', one - 1), directory.lastIndexOf('\\', one - 1));
     return directory.substring(two + 1);
+  }
+
+  /** Whether a class or file is called after how it does something. */
+  private static boolean isHelper(String name) {
+    if (name.isEmpty()) {
+      return false;
+    }
+    String plain = plain(name);
+    if (HELPER.matcher(plain).matches() || WHOLE.contains(plain)) {
+      return true;
+    }
+    List<String> words = wordsOf(name);
+    if (words.size() < 2 || !ROLE.contains(words.get(words.size() - 1))) {
+      return false;
+    }
+    return HOW.containsAll(words.subList(0, words.size() - 1));
+  }
+
+  /** The words of {@code HttpClient}, {@code http_client} and {@code http-client}. */
+  private static List<String> wordsOf(String name) {
+    List<String> words = new ArrayList<>();
+    StringBuilder word = new StringBuilder();
+    for (int i = 0; i < name.length(); i++) {
+      char c = name.charAt(i);
+      boolean letter = Character.isLetterOrDigit(c);
+      boolean starts =
+          Character.isUpperCase(c)
+              && i > 0
+              && (Character.isLowerCase(name.charAt(i - 1))
+                  || i + 1 < name.length() && Character.isLowerCase(name.charAt(i + 1)));
+      if ((!letter || starts) && word.length() > 0) {
+        words.add(word.toString());
+        word.setLength(0);
+      }
+      if (letter) {
+        word.append(Character.toLowerCase(c));
+      }
+    }
+    if (word.length() > 0) {
+      words.add(word.toString());
+    }
+    return words;
+  }
+
+  private static Set<String> words(String listed) {
+    return Set.of(listed.strip().split("\\s+"));
   }
 
   private static String plain(String name) {

@@ -44,7 +44,7 @@ final class Libraries {
   private static final List<String> PATHS =
       List.of(
           """
-          node_modules node: internal/ webpack/bootstrap site-packages dist-packages /lib/python
+          node_modules libraries/base/ libraries/containers node: internal/ webpack/bootstrap site-packages dist-packages /lib/python
           \\lib\\python <frozen <string> <__array_function__ /_pytest/ /pluggy/ /unittest/ /gems/
           <internal: /usr/lib/ruby /ruby/3. /ruby/2. .rbenv .rvm/ /vendor/ phpunit
           /usr/share/php /usr/local/go/ /usr/lib/go /go/src/ /pkg/mod/ goroot /rustc/

@@ -6,6 +6,8 @@ import java.util.EnumMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 
 /** Reads the fault of the environment that a text tells of. */
@@ -51,6 +53,34 @@ public final class Faults {
           server has gone away"""
               .split("\\s*\\|\\s*"));
 
+  private static final Pattern POOL_NAME =
+      Pattern.compile(
+          "(?i)\\b([a-z][\\w-]{1,60}?)[-_ ]?pool(?:-\\d{1,4})?(?: - |: | \\(| is exhausted| exhausted| timed)|\\bpool [\"'`\\[(]?([a-z][\\w-]{2,60})[\"'`\\])]");
+
+  private static final Set<String> NAMES_OF_LIBRARIES =
+      Set.of(
+          "hikari",
+          "connection",
+          "connections",
+          "the",
+          "thread",
+          "a",
+          "from",
+          "default",
+          "queue",
+          "no",
+          "db",
+          "http",
+          "client",
+          "session",
+          "this",
+          "object",
+          "agroal",
+          "tomcat",
+          "c3p0",
+          "druid",
+          "jdbc");
+
   private static final List<String> PHRASES = Vocabulary.phrases();
 
   private Faults() {}
@@ -90,6 +120,10 @@ public final class Faults {
     if (hits.isEmpty()) {
       return null;
     }
+    if (hits.containsKey(Way.METASPACE) || hits.containsKey(Way.THREADS)) {
+      // The JVM calls all of them by the name of one.
+      hits.remove(Way.HEAP);
+    }
     Hit hit = best(hits);
     return fault(hit, text, kinds, qualified);
   }
@@ -126,11 +160,28 @@ public final class Faults {
       kind = name;
       name = "";
     }
+    if (way == Way.POOL) {
+      String pool = pool(text);
+      name = pool.isEmpty() ? name : pool;
+    }
     boolean nobody = name.isEmpty() && kind.isEmpty();
     if (nobody && (hit.weak() || NEEDS_COMPONENT.contains(way))) {
       return null;
     }
     return new Fault(way, name, kind);
+  }
+
+  /** What a pool is called that says that it is empty; nothing for names that libraries give. */
+  private static String pool(String text) {
+    Matcher named = POOL_NAME.matcher(text);
+    while (named.find()) {
+      String name = named.group(1) == null ? named.group(2) : named.group(1);
+      String plain = name == null ? "" : Hosts.stem(name.replace('_', '-'));
+      if (!plain.isEmpty() && !NAMES_OF_LIBRARIES.contains(plain)) {
+        return plain;
+      }
+    }
+    return "";
   }
 
   /** The client that called, as its own frames tell. */

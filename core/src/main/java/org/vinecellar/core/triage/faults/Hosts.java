@@ -68,7 +68,9 @@ final class Hosts {
               + NAME
               + "): (?:Name or service not known|nodename nor|Temporary failure in name|No address associated|Name does not resolve|No such host|nxdomain|no such host|forward host lookup failed)");
 
-  private static final Pattern NUMBERED = Pattern.compile("(?:\\bport[= ]+|\\bon |:)(\\d{2,5})\\b");
+  private static final Pattern NUMBERED =
+      Pattern.compile(
+          "(?:\\bport[= ]+|\\bon |(?<![\\w.)\\]]):|(?<=\\d\\.\\d{1,3}):|\\]:)(\\d{2,5})\\b");
 
   private static final Set<String> HERE =
       Set.of("localhost", "localhost4", "localhost6", "host", "ip6-localhost", "here", "loopback");

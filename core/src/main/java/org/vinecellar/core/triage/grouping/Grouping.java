@@ -143,7 +143,8 @@ public final class Grouping {
       enter(one, new Placed(found.get(0), one, Joined.KEY));
       return;
     }
-    Placed joined = one.asks().isEmpty() ? adopting(one) : asking(one);
+    Placed joined = one.asks().isEmpty() ? null : asking(one);
+    joined = joined == null ? adopting(one) : joined;
     if (joined == null && !one.kind().isStrong()) {
       joined = like(one);
     }
@@ -171,7 +172,13 @@ public final class Grouping {
       if (offer.startsWith(Signature.IN_RUN)) {
         continue;
       }
-      List<KnownGroup> groups = known.with(GroupKey.of(GroupKey.Use.ASK, offer));
+      GroupKey asked = GroupKey.of(GroupKey.Use.ASK, offer);
+      Set<String> inRun = here.getOrDefault(asked, Set.of());
+      Placed beside = inRun.size() == 1 ? placed.get(inRun.iterator().next()) : null;
+      if (beside != null && beside.first().kind() == one.kind()) {
+        return new Placed(beside.known(), beside.first(), Joined.KEY);
+      }
+      List<KnownGroup> groups = inRun.isEmpty() ? known.with(asked) : List.of();
       if (groups.size() == 1 && groups.get(0).kind() == one.kind()) {
         return new Placed(groups.get(0), one, Joined.KEY);
       }

@@ -40,6 +40,9 @@ public final class CodeNames {
   private static final Pattern GO =
       Pattern.compile("^(?:.*/)?([\\w-]+)\\.(?:\\(\\*?([\\w\\[\\].]+)\\)\\.)?(\\w+)");
 
+  private static final Pattern CLOJURE_CALL =
+      Pattern.compile("\\.(?:invoke|invokeStatic|invokePrim|doInvoke|applyTo)$");
+
   private static final Pattern HASH_OF_RUST = Pattern.compile("::h[0-9a-f]{16}$");
 
   private static final Pattern RUBY_PLACE =
@@ -80,6 +83,13 @@ public final class CodeNames {
         return net;
       }
     }
+    if (text.indexOf('$') > 0 && CLOJURE_CALL.matcher(text).find()) {
+      return ofClojure(text);
+    }
+    if (text.startsWith("_app_views_") || text.startsWith("_views_")) {
+      // What a template is compiled to: only its file is somebody's.
+      return new Name("", "");
+    }
     text = HASH_OF_RUST.matcher(text).replaceFirst("");
     text = text.replace("::{{closure}}", "").replace("::{closure#0}", "");
     text = RUBY_PLACE.matcher(text).replaceFirst("");
@@ -88,6 +98,17 @@ public final class CodeNames {
     String before = cut < 0 ? "" : text.substring(0, cut);
     String function = text.substring(cut < 0 ? 0 : cut + separatorLength(text, cut));
     return tidied(before, function);
+  }
+
+  /** {@code booking.fares$price_for$fn__12.invoke}: a namespace, a function, what is in it. */
+  private static Name ofClojure(String text) {
+    int dollar = text.indexOf('$');
+    int end = dollar + 1;
+    while (end < text.length() && text.charAt(end) != '$' && text.charAt(end) != '.') {
+      end++;
+    }
+    String function = text.substring(dollar + 1, end);
+    return new Name(lastOf(text.substring(0, dollar)), function.startsWith("fn__") ? "" : function);
   }
 
   private static Name go(Matcher go) {

@@ -33,7 +33,7 @@ final class FrameReader {
   // at /app/fares.js:12:3
   private static final Pattern V8 =
       Pattern.compile(
-          "^at (?:async )?(?:new )?(?:(.{1,200}?) )?\\(?((?:[A-Za-z]:|[a-z+-]{2,20}:(?://)?)?[^:()]{1,200}(?::\\d{2,5}/[^:()]{1,200})?):(\\d+)(?::\\d+)?\\)?$");
+          "^at (?:async )?(?:new )?(?:(.{1,200}?) )?\\(?((?:[A-Za-z]:|[a-z+-]{2,20}:(?:///?)?(?:[A-Za-z]:)?)?[^:()]{1,200}(?::\\d{2,5}/[^:()]{1,200})?):(\\d+)(?::\\d+)?\\)?$");
   // priced@http://kiosk/app.js:12:3
   private static final Pattern GECKO =
       Pattern.compile(
@@ -88,7 +88,10 @@ final class FrameReader {
   // at /src/Fares.swift:12:5"
   private static final Pattern APPLE =
       Pattern.compile(
-          "^\\d+ +(?:\\[\\w+\\] |(?!0x)\\S{1,100} +)?0x[0-9a-fA-F]+ +(?:in )?(\\S.{0,200}?) \\+ \\d+(?: in \\S+)?(?: at (\\S{1,300}?):(\\d+)(?::\\d+)?)?$");
+          "^\\d+[ \\t]+(?:\\[\\w+\\] |(?!0x)(\\S{1,100})[ \\t]+)?0x[0-9a-fA-F]+[ \\t]+(?:in )?(\\S.{0,200}?) \\+ \\d+(?: in \\S+)?(?: at (\\S{1,300}?):(\\d+)(?::\\d+)?)?$");
+  private static final Pattern SYSTEM =
+      Pattern.compile(
+          ".*\\.dylib|dyld|XCTest\\w*|Foundation|CoreFoundation|UIKit\\w*|AppKit|SwiftUI|Testing|GraphicsServices|QuartzCore|CFNetwork|lib[\\w.+-]+");
   // [1] priced(id::Int64), with "@ Fares ~/src/fares.jl:12" below
   private static final Pattern JULIA = Pattern.compile("^\\[\\d+\\] (\\S.{0,200})$");
   private static final Pattern JULIA_PLACE =
@@ -117,11 +120,20 @@ final class FrameReader {
           "^\\d+\\. [^\\w]{0,20}([\\w.:]{1,200})\\(.{0,300}?\\)(?: at (\\S{1,300}?):(\\d+)(?::\\d+)?)?$");
   // at Get-Fare, /src/fares.ps1: line 12
   private static final Pattern POWERSHELL =
-      Pattern.compile("^at ([\\w<>-]{1,200}), (.{1,300}\\.psm?1|<No file>): line (\\d+)$");
+      Pattern.compile("^at (.{1,200}?), ?(\\S.{0,300}\\.psm?1|<No file>): ?(?:line )?(\\d+)$");
   // in function  fares:priced/1 (src/fares.erl, line 12)
   private static final Pattern ERLANG =
       Pattern.compile(
           "^(?:in (?:call from |function ) *)?([\\w:']{1,200})/\\d+ \\((\\S{1,300}\\.erl), line (\\d+)\\)$");
+  // {fares,priced,2,[{file,"src/fares.erl"},{line,12}]}
+  private static final Pattern ERLANG_TERM =
+      Pattern.compile(
+          "\\{'?([\\w.]{1,100})'?,'?([\\w/-]{1,100}?)'?,(?:\\d+|\\[(?:[^\\[\\]]|\\[[^\\[\\]]{0,80}\\]){0,200}\\]),\\s*\\[\\{file,\\s?\"([^\"]{1,300})\"\\},\\s*\\{line,(\\d+)\\}");
+  // Whatever names a function with where in it: raised : Fares.priced (core+0x1f), in routine
+  // Fares.priced at offset 12, called from Fares::priced + 12
+  private static final Pattern GENERAL =
+      Pattern.compile(
+          "^(?:[\\w#>*-]{1,20}(?: [a-z]{1,12}){0,3} {0,4}[:>-]{0,2} {1,4})?([A-Za-z_]\\w*(?:(?:\\.|::|->|#|/)[A-Za-z_]\\w*){1,8})(?:\\([^()]{0,80}\\))?,? (?:\\([^()\\s]{0,80}\\+ ?(?:0x)?[0-9a-fA-F]+\\)|(?:at )?(?:offset|line|pc|address|addr|\\+) ?#?(?:0x)?[0-9a-fA-F]+)(?!\\w).{0,200}$");
   // (from function `pay' in file test/kiosk.bash, line 12,
   private static final Pattern BATS =
       Pattern.compile(
@@ -181,7 +193,7 @@ final class FrameReader {
     }
     Matcher power = POWERSHELL.matcher(line);
     if (power.matches()) {
-      return one(power.group(1), power.group(2), number(power.group(3)));
+      return one(block(power.group(1)), power.group(2), number(power.group(3)));
     }
     Matcher perl = PERL.matcher(line);
     if (perl.matches()) {
@@ -192,6 +204,11 @@ final class FrameReader {
       return one("", php.group(1), number(php.group(2)));
     }
     return plain(line);
+  }
+
+  /** A script without a function around, or a line of it, is no name. */
+  private static String block(String name) {
+    return name.startsWith("<") || name.indexOf(' ') >= 0 ? "" : name;
   }
 
   private static boolean isJvm(Matcher jvm, String line) {
@@ -207,12 +224,14 @@ final class FrameReader {
     String name = function.startsWith("async ") ? function.substring(6) : function;
     int as = name.indexOf(" [as ");
     if (as > 0 && name.endsWith("]")) {
-      // Called by another name than its own, which a source map may have got wrong.
-      int dot = name.lastIndexOf('.', as);
-      name = name.substring(0, dot + 1) + name.substring(as + 5, name.length() - 1);
+      // The name by which it was called is not its own.
+      name = name.substring(0, as);
     }
     name = name.startsWith("new ") ? name.substring(4) : name;
-    if (name.equals("<anonymous>") || name.endsWith(".<anonymous>") || name.equals("eval")) {
+    if (name.equals("<anonymous>")
+        || name.endsWith(".<anonymous>")
+        || name.equals("eval")
+        || name.endsWith(".eval")) {
       return "";
     }
     return name.startsWith("Object.") || name.startsWith("Module.") ? name.substring(7) : name;
@@ -292,7 +311,13 @@ final class FrameReader {
     }
     Matcher apple = APPLE.matcher(line);
     if (apple.matches()) {
-      return one(apple.group(1), text(apple.group(2)), number(apple.group(3)));
+      String path = text(apple.group(3));
+      String module = text(apple.group(1));
+      // Of what is not ours, the binary tells it.
+      return one(
+          apple.group(2),
+          path.isEmpty() && SYSTEM.matcher(module).matches() ? "/usr/lib/" + module : path,
+          number(apple.group(4)));
     }
     Matcher r = R_LANG.matcher(line);
     if (r.matches()) {
@@ -322,9 +347,15 @@ final class FrameReader {
         return two(go.group(1), place);
       }
     }
+    if (line.indexOf("{file,") > 0) {
+      Matcher term = ERLANG_TERM.matcher(line);
+      if (term.find()) {
+        return one(term.group(1) + "." + term.group(2), term.group(3), number(term.group(4)));
+      }
+    }
     int colon = line.indexOf(':');
     if (colon < 0 && line.indexOf(" line ") < 0) {
-      return null;
+      return general(line);
     }
     if (line.indexOf(".py") > 0) {
       Matcher pytest = PYTEST.matcher(line);
@@ -352,7 +383,7 @@ final class FrameReader {
       }
       Matcher erlang = ERLANG.matcher(line);
       if (erlang.matches()) {
-        return one(erlang.group(1), erlang.group(2), number(erlang.group(3)));
+        return one(erlang.group(1).replace(':', '.'), erlang.group(2), number(erlang.group(3)));
       }
     }
     return rare(line);
@@ -402,10 +433,18 @@ final class FrameReader {
     }
     Matcher plain = PLAIN.matcher(line);
     if (!plain.matches() || plain.group(2).contains("://") || plain.group(2).indexOf(' ') >= 0) {
-      return null;
+      return general(line);
     }
     String function = plain.group(1) == null ? text(plain.group(4)) : plain.group(1);
     return one(function, plain.group(2), number(plain.group(3)));
+  }
+
+  private static @Nullable Read general(String line) {
+    if (line.length() > 300 || line.indexOf('+') < 0 && line.indexOf("offset ") < 0) {
+      return null;
+    }
+    Matcher general = GENERAL.matcher(line);
+    return general.matches() ? one(general.group(1), "", 0) : null;
   }
 
   private static Read one(String function, String path, int line) {

@@ -60,7 +60,7 @@ record Link(Kind kind, String rest, boolean always) {
           Form.of(
               "-", Kind.FRAMES_OF_INNER, "^-{3,5} Inner Stack Trace(?: #\\d+ \\(.*\\))? ?-*()$"),
           Form.of("-", Kind.INNER, "^-{4} ((?:[\\w$]+\\.)+[A-Z]\\w+ ?: .*)$"),
-          Form.of("-", Kind.FRAMES_OF_INNER, "^--(\\w+(?:Exception|Error))$"),
+          Form.of("-", Kind.FRAMES_OF_INNER, "^--([\\w.]+(?:Exception|Error))$"),
           // Races and memory
           Form.of(
               "PRrWwAafpGgTDILUM",

@@ -30,7 +30,20 @@ public final class TraceReader {
 
   /** How .NET's runners say that frames of an inner error follow. */
   private static final Pattern INNER_FRAMES =
-      Pattern.compile("(?m)^(?:-{3,5} Inner Stack Trace|--\\w+Exception$)");
+      Pattern.compile("(?m)^(?:-{3,5} Inner Stack Trace|--[\\w.]+Exception$)");
+
+  private static final Pattern SWIFT_AT =
+      Pattern.compile(
+          "^(?:(\\S{1,300}\\.swift):\\d+: )?Fatal error(?:: .*?)?(?:: file (\\S{1,300}\\.swift), line \\d+)?$");
+
+  /** How often something was tried, and for how long, before what was wrong is said. */
+  private static final Pattern RETRIED =
+      Pattern.compile(
+          "(?:Timed? ?out retrying|Retried|Gave up|Still failing|Failed|Retry exhausted|Retries exhausted) (?:after|for) [\\d.,]+ ?(?:ms|s|secs?|seconds|times|attempts|tries|retries)[:;,] (?=\\S)");
+
+  /** Python draws lines around errors that came together. */
+  private static final Pattern GROUPED =
+      Pattern.compile("^[ \\t]*(?:[+|](?: |$|(?=-))[ \\t]*)+(?:[+-][-+]* ?\\d{0,4} ?-*)?");
 
   private static final Pattern PHP_IN = Pattern.compile("^(.*) in (/\\S{1,300}\\.php):(\\d+)$");
 
@@ -150,12 +163,16 @@ public final class TraceReader {
 
   private void lines(String all) {
     pytest = all.indexOf(".py:") >= 0 && (all.startsWith("E  ") || all.contains("\nE  "));
+    boolean grouped = all.contains("Exception Group Traceback");
     int from = 0;
     int length = all.length();
     while (from < length) {
       int end = all.indexOf('\n', from);
       end = end < 0 ? length : end;
       String line = all.substring(from, end);
+      if (grouped) {
+        line = ungrouped(line);
+      }
       int next = end + 1;
       String after = null;
       if (next < length) {
@@ -166,6 +183,17 @@ public final class TraceReader {
       }
       from = line(line, after) && next < length ? nextLine(all, next) : next;
     }
+  }
+
+  /** Without the lines that are drawn around it; where an inner error begins, the word for that. */
+  private static String ungrouped(String line) {
+    Matcher grouped = GROUPED.matcher(line);
+    if (!grouped.lookingAt() || line.length() > FrameReader.MAX_LINE) {
+      return line;
+    }
+    boolean begins = line.contains("- 1 -");
+    String rest = line.substring(grouped.end());
+    return begins ? "Caused by: " : rest.startsWith("File \"") ? "  " + rest : rest;
   }
 
   private static int nextLine(String all, int from) {
@@ -316,7 +344,11 @@ public final class TraceReader {
     if (pytest && !marked) {
       return;
     }
-    String said = marked ? plain.substring(1).strip() : plain;
+    String told = marked ? plain.substring(1).strip() : plain;
+    String said =
+        told.indexOf(" after ") > 0 || told.indexOf(" for ") > 0
+            ? RETRIED.matcher(told).replaceFirst("")
+            : told;
     if (Evidence.isSource(line)) {
       return;
     }
@@ -346,6 +378,11 @@ public final class TraceReader {
       Matcher rust = RUST_AT.matcher(said);
       if (rust.matches() && current != null) {
         current.place = Frame.of("", rust.group(1), 0);
+      }
+      Matcher swift = said.contains(".swift") ? SWIFT_AT.matcher(said) : null;
+      if (swift != null && swift.matches() && current != null) {
+        String path = swift.group(1) == null ? swift.group(2) : swift.group(1);
+        current.place = path == null ? null : Frame.of("", path, 0);
       }
       return;
     }

@@ -71,12 +71,22 @@ public final class Signer {
   private static final Pattern UNWRAPPED =
       Pattern.compile("^(?:called `Result::\\w+\\(\\)` on an `(?:Err|Ok)` value: |Error: (?=\"))");
 
+  /** What runners say of a test that took longer than a test may, and nothing else. */
+  private static final Pattern TIME_LIMIT =
+      Pattern.compile(
+          "(?i)timeout of \\S+ ?(?:ms|s|seconds)? exceeded|exceeded timeout of|test (?:case |method |execution )?timed out|\\(\\) timed out after|(?:didn't|did not) finish within the time-?out|^(?:failed: )?timeout >|exceeded (?:the )?(?:execution time|timeout value|time limit|maximum time)|execution timed out after|longer than (?:its|the) (?:time limit|timeout)|took longer than the timeout|timed out \\(limit");
+
+  /** Where a check stands, in front of what it says. */
+  private static final Pattern PLACED =
+      Pattern.compile("^[^\\s:()'\"]{1,200}\\.[A-Za-z]\\w{0,5}:\\d+(?::\\d+)?:? +(?=\\S)");
+
   private static final Pattern LANGUAGE =
-      Pattern.compile("\\.(py|rb|php|go|ex|lua|dart|[cm]?[jt]s|[jt]sx|vue)$");
+      Pattern.compile(
+          "\\.(py|rb|php|go|ex|erl|lua|dart|p[lm]|hs|clj|R|jl|ml|[cm]?[jt]s|[jt]sx|vue)$");
 
   private static final Pattern COMPARES =
       Pattern.compile(
-          "(?i)expected|\\bassert|\\bgot\\b|\\bwant(?:ed)?\\b|\\bequals?\\b|==|\\bwas\\b|\\bactual\\b|\\bidentical\\b|\\bdiffer");
+          "(?i)expected|!=|\\bis not (?:true|false|none|null|nil)\\b|\\bassert|\\bgot\\b|\\bwant(?:ed)?\\b|\\bequals?\\b|==|\\bwas\\b|\\bactual\\b|\\bidentical\\b|\\bdiffer");
 
   private static final Pattern CHECKED =
       Pattern.compile(
@@ -121,6 +131,32 @@ public final class Signer {
       this.identity = test.suite().name() + "#" + test.name();
       this.said = said();
       places();
+    }
+
+    /** The words of the error that are not those of the test's own name. */
+    private List<String> telling() {
+      List<String> words = new ArrayList<>(Words.of(said));
+      words.removeIf(this::isOwnName);
+      return words;
+    }
+
+    private boolean isOwnName(String word) {
+      if (word.length() < 6) {
+        return false;
+      }
+      String low = identity.toLowerCase(Locale.ROOT);
+      int at = low.indexOf(word);
+      int end = at + word.length();
+      boolean name =
+          at >= 0
+              && (at == 0 || !isOfWord(low.charAt(at - 1)))
+              && (end == low.length() || !isOfWord(low.charAt(end)));
+      // A word of a title may well tell something; the name of a class or method does not.
+      return name && (test.name().indexOf(' ') < 0 || at < test.suite().name().length());
+    }
+
+    private static boolean isOfWord(char c) {
+      return Character.isLetterOrDigit(c) || c == '_' || c == '$';
     }
 
     Signature signature() {
@@ -173,7 +209,10 @@ public final class Signer {
             fault.sentence());
       }
       if (fault.kind().isEmpty()) {
-        String caller = ours == null ? "" : ours.place() + "." + CodeNames.plain(ours.function());
+        // What waits for a pool or a certificate is not to blame, and there is mostly but one.
+        boolean whole = fault.way() == Way.POOL || fault.way().code().startsWith("certificate");
+        String caller =
+            ours == null || whole ? "" : ours.place() + "." + CodeNames.plain(ours.function());
         return made(
             KeyKind.ENVIRONMENT,
             general + "|" + caller,
@@ -294,6 +333,13 @@ public final class Signer {
               // All that is told is where the check stands.
               return true;
             }
+            if (frame.function().isEmpty()
+                && i + 1 < frames.size()
+                && !frames.get(i + 1).function().isEmpty()
+                && frames.get(i + 1).path().equals(frame.path())) {
+              // A function without a name, inside of one that has one.
+              continue;
+            }
             ours = frame;
             return true;
           }
@@ -382,13 +428,21 @@ public final class Signer {
         return made(KeyKind.FRAME, place + "|" + type, List.of(), List.of(general), sentence);
       }
       String at = language(ours) + place + "." + function;
-      List<String> offers = List.of("frame " + at, "frame " + place + "|" + type);
-      return made(
-          KeyKind.FRAME,
-          at + "|" + type,
-          offers,
-          type.isEmpty() ? List.of("frame " + at) : List.of(),
-          sentence);
+      List<String> offers = new ArrayList<>(List.of("frame " + at, "frame " + place + "|" + type));
+      List<String> asks = new ArrayList<>();
+      if (type.isEmpty()) {
+        asks.add("frame " + at);
+      }
+      if (language(ours).equals("js:")) {
+        // A function is printed with its class, or only with its file, as it was called.
+        String stem = CodeNames.plain(ours.fileStem());
+        if (ours.owner().isEmpty()) {
+          asks.add("file " + stem + "." + function + "|" + type);
+        } else if (!stem.equals(place)) {
+          offers.add("file " + stem + "." + function + "|" + type);
+        }
+      }
+      return made(KeyKind.FRAME, at + "|" + type, offers, asks, sentence);
     }
 
     private String typeOf() {
@@ -440,7 +494,7 @@ public final class Signer {
     }
 
     private Signature words() {
-      Collection<String> telling = Words.of(said);
+      Collection<String> telling = telling();
       String type = typeOf();
       if (said.isEmpty() && type.isEmpty()) {
         return made(
@@ -449,6 +503,14 @@ public final class Signer {
             List.of(),
             List.of("test " + identity),
             "the same test, and nothing else is told");
+      }
+      if (TIME_LIMIT.matcher(said).find()) {
+        return made(
+            KeyKind.TEST,
+            identity + "|time limit",
+            List.of(),
+            List.of(),
+            "the same test takes longer than it may");
       }
       if (telling.size() >= TELLING_WORDS) {
         return made(
@@ -483,7 +545,8 @@ public final class Signer {
       StringBuilder said = new StringBuilder();
       int lines = 0;
       for (String line : message.split("\n", 60)) {
-        String plain = UNWRAPPED.matcher(line.strip()).replaceFirst("");
+        String plain =
+            PLACED.matcher(UNWRAPPED.matcher(line.strip()).replaceFirst("")).replaceFirst("");
         if (plain.isEmpty() || isTitle(plain)) {
           continue;
         }
@@ -519,8 +582,7 @@ public final class Signer {
         KeyKind kind, String key, List<String> offers, List<String> asks, String sentence) {
       List<String> all = new ArrayList<>(offers);
       all.add("test " + identity);
-      return new Signature(
-          kind, kind.word() + " " + key, all, asks, sentence, List.copyOf(Words.of(said)), said);
+      return new Signature(kind, kind.word() + " " + key, all, asks, sentence, telling(), said);
     }
   }
 
@@ -531,7 +593,7 @@ public final class Signer {
       return "";
     }
     String kind = ending.group(1);
-    return (kind.endsWith("s") || kind.endsWith("x") && kind.length() > 2 ? "js" : kind) + ":";
+    return (SCRIPT.matcher(frame.path()).find() || kind.equals("vue") ? "js" : kind) + ":";
   }
 
   private static String head(String text) {

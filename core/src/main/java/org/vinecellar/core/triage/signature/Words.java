@@ -40,7 +40,11 @@ final class Words {
           tested testing tests text than that the their then there these they this those throw
           throwable thrown throws time timed timeout times to too trace traceback true try two
           type types undefined under unexpected unexpectedly unknown up upon use used using
-          valid value values verified verify very via vitest void wait waited waiting want
+          valid value values fulfilled satisfied unsatisfied exactly once twice thrice argument arguments
+          args invocation invocations invoked invoke agent retry retries retrying retried attempt
+          attempts utc gmt am pm mon tue wed thu fri sat sun jan feb mar apr jun jul aug sep oct nov
+          dec monday tuesday wednesday thursday friday saturday sunday uncaught unhandled unmatched
+          operands operand following verified verify very via vitest void wait waited waiting want
           wanted warn warning was we were when where which while will with within would wrong
           xunit yet you your tobe tobetruthy tobefalsy tobenull
           tobedefined tobeundefined toequal tostrictequal tohavelength tocontain tothrow tomatch
