@@ -96,6 +96,13 @@ public final class Codes {
     return null;
   }
 
+  /** Of a library for databases. */
+  private static final Pattern PRISMA = Pattern.compile("P[1-6]\\d{3}");
+
+  /** Of databases, not of the application (ISO 9075, and classes of PostgreSQL). */
+  private static final Pattern SQL_STATE =
+      Pattern.compile("(?:08|22|23|25|28|40|42|53|55|57|58)[0-9]{3}");
+
   private static final Pattern NOTHING = Pattern.compile("(?!)");
 
   private static final Set<String> KEYS =
@@ -189,7 +196,7 @@ public final class Codes {
       text = text.substring(0, text.length() - 1);
     }
     if (Character.isDigit(text.charAt(0))) {
-      return key.contains("code") ? text : null;
+      return key.contains("code") && !SQL_STATE.matcher(text).matches() ? text : null;
     }
     boolean strong =
         key.contains("code")
@@ -204,7 +211,7 @@ public final class Codes {
           ? last.toLowerCase(Locale.ROOT)
           : null;
     }
-    String upper = upper(text);
+    String upper = PRISMA.matcher(text).matches() ? null : upper(text);
     if (upper != null
         && (text.indexOf('_') > 0
             || text.indexOf('-') > 0

@@ -29,7 +29,7 @@ public final class DataObjects {
                   + NAME
                   + "|for key "
                   + NAME
-                  + "|UNIQUE constraint failed: ([\\w., ]+)|unique constraint \\(([\\w.]+)\\)|index: ([\\w.$-]+) dup key|duplicate key in object '[^']*'.*constraint "
+                  + "|UNIQUE constraint failed: ([\\w., ]+)|Unique constraint failed on the (?:fields|constraint): \\(?`([\\w,` ]+)`|unique constraint \\(([\\w.]+)\\)|index: ([\\w.$-]+) dup key|duplicate key in object '[^']*'.*constraint "
                   + NAME),
           Rule.of(
               "foreign",
@@ -112,13 +112,20 @@ public final class DataObjects {
                   + NAME
                   + " (?:is )?(?:required|missing|denied)|[Aa]ccess denied (?:to|for|on) (?:the )?(?:table|topic|queue|bucket|resource|object|schema|database)? ?"
                   + NAME
-                  + "|Not authorized to access (?:topics?|group): \\[?([\\w.-]+)"),
+                  + "|s3://([a-z0-9][\\w.-]+).{0,300}?(?:AccessDenied|Forbidden)|(?:AccessDenied).{0,300}?s3://([a-z0-9][\\w.-]+)|Not authorized to access (?:topics?|group): \\[?([\\w.-]+)"),
           Rule.of(
               "migration",
               "igration",
               "[Mm]igration (?:checksum mismatch for migration version |of schema .*? to version |V?)[\"']?([\\w.]+)(?: - | failed|\"| mismatch)|checksum mismatch for migration version ([\\w.]+)|Script (V[\\w.]+?)(?:\\.sql)? failed"),
           Rule.of(
+              "invalid",
+              "alidation error|alidation failed|onstraintViolation|propertyPath",
+              "validation errors? for (\\w+\\n\\s*[\\w.]+)|[Vv]alidation failed: ([A-Z][^\\n,;]{2,120})|propertyPath=([\\w.\\[\\]]+)"),
+          Rule.of(
               "query-field", "Cannot query field", "Cannot query field [\"'](\\w+)[\"'] on type"));
+
+  /** MySQL puts the table in front of the key. */
+  private static final Pattern TABLE_OF_KEY = Pattern.compile("^\\w+\\.(?=\\w*_\\w*$)");
 
   private static final Pattern QUALIFIER = Pattern.compile("^(?:public|dbo|main|skerrow_\\w+)\\.");
 
@@ -132,7 +139,11 @@ public final class DataObjects {
     for (Rule rule : RULES) {
       String name = rule.form().in(text, found -> found.length() > 1 && !isWord(found));
       if (name != null) {
+        name = name.replaceAll("\\s+", " ");
         String plain = QUALIFIER.matcher(name.toLowerCase(Locale.ROOT)).replaceFirst("");
+        if (rule.wrong().equals("unique") && text.contains("for key")) {
+          plain = TABLE_OF_KEY.matcher(plain).replaceFirst("");
+        }
         if (plain.indexOf('/') >= 0) {
           plain = Paths.last(plain);
         }

@@ -29,7 +29,11 @@ public final class Subjects {
           Form.of(
               Kind.COVER,
               "covered by|obscured by|obstructed by|overlapped by|intercepted by|blocked by|hidden behind",
-              "(?:covered|obscured|obstructed|overlapped|intercepted|blocked|hidden) (?:by|behind) (?:another )?(?:the )?(?:element)?:?\\s{0,4}[`'\"]?(<[^>\\n]{1,400}>|[#.\\[][^\\s`'\"]{1,200}|[\\w#.-]{3,100})"),
+              "(?:covered|obscured|obstructed|overlapped|intercepted|blocked|hidden) (?:by|behind) (?:another )?(?:the )?(?:element)?:?\\s{0,4}[`'\"]?(<[^>\\n]{1,400}>|[#.\\[][^\\s`'\"]{1,200})"),
+          Form.of(
+              Kind.COVER,
+              "covered by|obscured by|obstructed by|overlapped by|intercepted by|hidden behind",
+              "(?:covered|obscured|obstructed|overlapped|intercepted|hidden) (?:by|behind) (?:another )?(?:the )?(?:element )?:?[`'\"]?((?!element|another|the )[\\w#.-]{3,100})"),
           // Elements
           Form.of(
               Kind.LOCATOR,
@@ -48,6 +52,10 @@ public final class Subjects {
               Kind.LOCATOR,
               "strict mode violation",
               "strict mode violation: (.{1,300}?) resolved to"),
+          Form.of(
+              Kind.LOCATOR,
+              "] -> ",
+              "\\] -> ((?:css selector|xpath|id|name|link text|partial link text|tag name|class name): [^\\n]{1,300}?)\\]+"),
           Form.of(
               Kind.LOCATOR, "\"selector\"", "\"selector\" ?: ?\"((?:[^\"\\\\]|\\\\.){1,300})\""),
           Form.of(
@@ -135,7 +143,16 @@ public final class Subjects {
               Kind.FIELD,
               "should be|should equal|should contain|should not",
               "(?:^|: )[ \\t]*([A-Za-z_][\\w]*(?:\\.[\\w()]+)+)\\s*\\n\\s*should (?:be|equal|contain|not|have|start)"),
+          // The name in a line of its own, before what was expected
+          Form.of(
+              Kind.FIELD,
+              "\nExpected|\n  Expected",
+              "(?:^|: |\\[FAILED\\] )([A-Za-z_][\\w\\[\\]]*(?:\\.[\\w\\[\\]]+)+)\\s*\\n\\s*Expected\\b"),
           // Waits
+          Form.of(
+              Kind.AWAITED,
+              "imed out after",
+              "[Tt]imed out after [\\d.]+ ?m?s(?:econds)?\\.\\s*\\n\\s*([A-Za-z][^\\n:]{3,160})\\n\\s*Expected"),
           Form.of(
               Kind.AWAITED,
               "nfulfilled expectation",
@@ -178,8 +195,8 @@ public final class Subjects {
               "assertion failed: ((?!`?\\(?left)[^\\n:]{3,200}?)(?:$|, | at )|Assertion [`']([^'\\n]{3,200})' failed"),
           Form.of(
               Kind.EXPRESSION,
-              "Value of: |Expected equality|Expected: (",
-              "Value of: ([^\\n]{2,200})|Expected equality of these values:\\n\\s*([^\\n]{1,200}\\n(?:\\s+Which is:[^\\n]*\\n)?\\s*[^\\n]{1,200})|Expected: (\\([^\\n]{2,200}), actual:"),
+              "alue of: |Expected equality|Expected: (",
+              "[Vv]alue of ?: ([^\\n]{2,200})|Expected equality of these values:\\n\\s*([^\\n]{1,200}\\n(?:\\s+Which is:[^\\n]*\\n)?\\s*[^\\n]{1,200})|Expected: (\\([^\\n]{2,200}), actual:"),
           Form.of(
               Kind.EXPRESSION,
               "That(",

@@ -37,7 +37,9 @@ final class Libraries {
           MassTransit. Confluent. Newtonsoft. AutoMapper. Castle. Grpc. RestSharp. Refit.
           Serilog. MediatR. TechTalk. Reqnroll. OpenQA. MongoDB. Azure. Amazon. MailKit.
           MimeKit. FluentValidation. Autofac. NHibernate. Hangfire. Quartz. Verify. TUnit. Mono.
-          Internal. Interop."""
+          Internal. Interop. Illuminate\\ Laravel\\ Symfony\\ GuzzleHttp\\ Doctrine\\ PHPUnit\\
+          Behat\\ Codeception\\ Monolog\\ League\\ Pest\\ Mockery\\ Psr\\ Predis\\ Twig\\ Slim\\
+          Cake\\ Yii\\ yii\\ Laminas\\ Amp\\ React\\ Carbon\\ Facebook\\ Aws\\ NunoMaduro\\"""
                   .split("\\s+")));
 
   /** Parts of paths under which what is installed stands. */

@@ -35,7 +35,7 @@ public final class Faults {
           """
           failed to connect to | unable to connect to | can't connect to | could not connect to |
           cannot connect to | connection failure | connect() failed | connection to server at |
-          resource temporarily unavailable | timeout of  | expiring  | 421  | out of memory |
+          resource temporarily unavailable | timeout of  | expiring  | 421 4. | out of memory |
           request timeout | connectionpool | serverselection | server selection | getaddrinfo |
           evicted | shutting down | is starting up | unexpected eof | connection closed |
           connection is closed | stream closed | end of file reached | end-of-file | :closed |
@@ -50,8 +50,15 @@ public final class Faults {
           unable to obtain connection from database | certificate verify failed |
           failed to connect to all addresses | connection timed out |
           none of the specified endpoints were reachable | lost connection to |
-          server has gone away"""
+          server has gone away | can't reach | cannot reach | could not reach | unable to reach |
+          could not be reached | cannot be reached | is not reachable | no answer from |
+          no response from"""
               .split("\\s*\\|\\s*"));
+
+  /** With what was to be connected in between. */
+  private static final Pattern CONNECTION_REFUSED =
+      Pattern.compile(
+          "(?i:connection (?:to|with|at) )\\S{1,200} (?:was )?refused|:\\d{2,5}\\)? refused");
 
   private static final Pattern POOL_NAME =
       Pattern.compile(
@@ -117,6 +124,12 @@ public final class Faults {
             kinds.merge((String) meaning, 1, Integer::sum);
           }
         });
+    if (!hits.containsKey(Way.REFUSED) && text.contains("refused")) {
+      Matcher refused = CONNECTION_REFUSED.matcher(text);
+      if (refused.find()) {
+        hits.put(Way.REFUSED, new Hit(Way.REFUSED, refused.end(), false));
+      }
+    }
     if (hits.isEmpty()) {
       return null;
     }
@@ -220,7 +233,22 @@ public final class Faults {
         best = host;
       }
     }
+    if (best != null && best.name().isEmpty()) {
+      for (Hosts.Host host : hosts) {
+        if (!host.name().isEmpty() && isSame(host, best)) {
+          return host;
+        }
+      }
+    }
     return best;
+  }
+
+  /** Whether an address may be that of a name: by their ports. */
+  private static boolean isSame(Hosts.Host named, Hosts.Host address) {
+    boolean web = named.scheme().startsWith("http") || named.scheme().startsWith("ws");
+    return address.port() == 0
+        || named.port() == address.port()
+        || named.port() == 0 && web && Vocabulary.ofPort(address.port()).isEmpty();
   }
 
   private static String local(Way way, String text, Map<String, Integer> kinds) {

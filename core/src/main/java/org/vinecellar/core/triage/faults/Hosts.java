@@ -43,12 +43,24 @@ final class Hosts {
   private static final Pattern TUPLE =
       Pattern.compile("\\(['\"](" + NAME + ")['\"], (\\d{1,5})[,)]");
 
+  /** hub=gate-hub port=9100. */
+  private static final Pattern VALUED =
+      Pattern.compile(
+          "\\b[A-Za-z_]{2,20}[=:] ?[\"'`]?("
+              + NAME
+              + ")[\"'`]?[ ,;&]{1,3}(?:[a-z_]{0,12})port[=:] ?[\"'`]?(\\d{1,5})");
+
+  /** Where errors are explained, and names of schemas are from. */
+  private static final Pattern DOCUMENTATION =
+      Pattern.compile(
+          "(?i)(?:^|\\.)(?:docs?|developers?|errors?|help|support|wiki|schemas?)\\.|(?:^|\\.)(?:haxx\\.se|curl\\.se|github\\.com|github\\.io|aka\\.ms|go\\.dev|pris\\.ly|npmjs\\.\\w+|python\\.org|php\\.net|w3\\.org|xmlsoap\\.org|apache\\.org|mozilla\\.org|stackoverflow\\.com|readthedocs\\.\\w+|spring\\.io|pydantic\\.dev|microsoft\\.com|oracle\\.com|postgresql\\.org|selenium\\.dev|reactjs\\.org|react\\.dev|sqlalche\\.me)$");
+
   private static final Pattern SIX = Pattern.compile("\\[[0-9a-fA-F:.]{2,45}\\]:(\\d{1,5})\\b");
 
   private static final String POINTED_NAME =
       "[<'\"`(\\[{]{0,2}("
           + NAME
-          + ")[>'\"`)\\]}]{0,2}(?:[:,]? ?(?:\\([^)]{1,40}\\),? ?)?(?:port |port=|:)[\"']?(\\d{1,5}))?";
+          + ")[>'\"`)\\]}]{0,2}(?:[:,]? ?(?:\\([^)]{1,40}\\),? ?)?(?:port |port=|:)[\"'`]?(\\d{1,5}))?";
 
   /** Words after which nothing but a host stands. */
   private static final Pattern POINTED =
@@ -79,7 +91,7 @@ final class Hosts {
   private static final Set<String> NO_NAMES =
       Set.of(
           """
-          a addr address after all already an and and/or any api at be before broker by can
+          ipv ipv4 ipv6 unix dns target a addr address after all already an and and/or any api at be before broker by can
           cannot certificate client closed code connect connection could database dial did
           disconnected docker does down e endpoint endpoints errno error errors establish
           exception exist failed for from getaddrinfo has host hostname http https id in info
@@ -115,6 +127,9 @@ final class Hosts {
     }
     Matcher url = URL.matcher(bounded);
     while (found.size() < MAX_HOSTS && url.find()) {
+      if (DOCUMENTATION.matcher(url.group(2)).find()) {
+        continue;
+      }
       found.add(
           new Host(
               stem(url.group(2)),
@@ -134,6 +149,14 @@ final class Hosts {
         if (isHost(before.group(1))
             && !NO_NAMES.contains(before.group(1).toLowerCase(Locale.ROOT))) {
           found.add(new Host(stem(before.group(1)), 0, "", before.start()));
+        }
+      }
+    }
+    if (bounded.indexOf("port") >= 0) {
+      Matcher valued = VALUED.matcher(bounded);
+      while (found.size() < MAX_HOSTS && valued.find()) {
+        if (isHost(valued.group(1)) && !isNumber(valued.group(1))) {
+          found.add(new Host(stem(valued.group(1)), port(valued.group(2)), "", valued.start(1)));
         }
       }
     }
@@ -187,7 +210,11 @@ final class Hosts {
             && Character.isUpperCase(name.charAt(dot + 1))
             && !name.equals(name.toUpperCase(Locale.ROOT));
     boolean error =
-        name.endsWith("Exception") || name.endsWith("Error") || name.matches("[A-Z]{2,}[A-Z0-9_]*");
+        name.startsWith("0x")
+            || name.matches("[0-9a-f]{8,}")
+            || name.endsWith("Exception")
+            || name.endsWith("Error")
+            || name.matches("[A-Z]{2,}[A-Z0-9_]*");
     return !file && !type && !error;
   }
 

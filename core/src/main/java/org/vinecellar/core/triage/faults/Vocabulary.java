@@ -77,7 +77,7 @@ final class Vocabulary {
         timeout waiting for connection from pool | queuepool limit | pool is probably full |
         timeout acquiring a connection | resourcerequest timed out |
         prior to obtaining a connection from the pool |
-        could not obtain a connection from the pool | pool timed out while waiting |
+        could not obtain a connection from the pool | pool timed out while waiting | pooltimedout |
         pool error timeout waiting | timeout waiting for idle object | pool exhausted |
         pool empty | pooltimeout | pool timeout | connectionpooltimeout |
         connection pool exhausted | connection pool is exhausted |
@@ -130,7 +130,9 @@ final class Vocabulary {
       UNREACHABLE: no route to host | _ehostunreach_ | network is unreachable | _enetunreach_ |
         host is down | network unreachable | host unreachable | err_address_unreachable |
         err_internet_disconnected | hostunreachable | unreachable host |
-        a socket operation was attempted to an unreachable
+        a socket operation was attempted to an unreachable | can't reach database server |
+        can't reach | cannot reach | could not reach | unable to reach | could not be reached |
+        cannot be reached | is not reachable
       REFUSED: connection refused | _econnrefused_ | actively refused | connectionrefused |
         connect call failed | refused the connection | err_connection_refused |
         ns_error_connection_refused | refused to connect | os error 111 |
@@ -181,17 +183,17 @@ final class Vocabulary {
       ANSWER_TIMEOUT: read timed out | readtimeout | read timeout | i/o timeout | sockettimeout |
         esockettimedout | awaiting headers | deadline exceeded | deadlineexceeded |
         deadline_exceeded | operation timed out | request timed out | response timed out |
-        statement timeout | canceling statement due to | lock wait timeout | 57014 |
+        statement timeout | canceling statement due to | lock wait timeout | _57014_ |
         no response within | timed out waiting for a response | command timed out |
         query timed out | query_canceled | timeout performing |
         timeout exceeded when trying to connect | net::readtimeout |
         did not respond in time | lettuce.core.rediscommandtimeout | rediscommandtimeout |
         delivery.timeout | expiring_ | request timeout | timeout of_ |
-        execution timeout expired | httptimeoutexception | idletimeout
+        execution timeout expired | no answer from | no response from | httptimeoutexception | idletimeout
       UNAVAILABLE: service unavailable | unavailable:_ | status.unavailable | code = unavailable |
         statuscode.unavailable | statuscode="unavailable" |
         server is currently unavailable | service not available | temporarily unavailable |
-        421_ | serviceunavailable | is currently unavailable | transport is closing |
+        421 4. | 421 service | serviceunavailable | is currently unavailable | transport is closing |
         failed to connect to all addresses
       PORT_TAKEN: address already in use | _eaddrinuse_ | port already in use |
         port is already allocated | only one usage of each socket address | addrinuse |

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -65,6 +66,9 @@ public final class Grouping {
   private final Map<String, Placed> placed = new LinkedHashMap<>();
   private final Map<String, Set<GroupKey>> keys = new HashMap<>();
   private final Map<GroupKey, Set<String>> here = new HashMap<>();
+
+  /** Known groups that results of this run which know enough belong to. */
+  private final Set<Long> taken = new HashSet<>();
 
   private Grouping(KnownGroups known) {
     this.known = known;
@@ -153,13 +157,18 @@ public final class Grouping {
 
   private void enter(Signature one, Placed where) {
     placed.put(one.key(), where);
+    if (where.known() != null && where.joined() == Joined.KEY && one.asks().isEmpty()) {
+      taken.add(where.known().id());
+    }
     Set<GroupKey> more =
         keys.computeIfAbsent(where.first().key(), k -> new java.util.LinkedHashSet<>());
-    // What is merely like a group does not make the group any wider.
-    if (where.joined() != Joined.LIKE) {
-      more.addAll(keysOf(one));
-    } else {
-      more.add(GroupKey.of(GroupKey.Use.KEY, one.key()));
+    switch (where.joined()) {
+      case KEY -> more.addAll(keysOf(one));
+      // What is merely like a group does not make the group any wider.
+      case LIKE -> more.add(GroupKey.of(GroupKey.Use.KEY, one.key()));
+      case ASKED -> {
+        // What knows less is asked for anew in each run: next time it may be another's.
+      }
     }
     for (GroupKey key : more) {
       here.computeIfAbsent(key, k -> new TreeSet<>()).add(where.first().key());
@@ -172,13 +181,24 @@ public final class Grouping {
       if (offer.startsWith(Signature.IN_RUN)) {
         continue;
       }
-      GroupKey asked = GroupKey.of(GroupKey.Use.ASK, offer);
-      Set<String> inRun = here.getOrDefault(asked, Set.of());
+      GroupKey ask = GroupKey.of(GroupKey.Use.ASK, offer);
+      GroupKey told = GroupKey.of(GroupKey.Use.OFFER, offer);
+      Set<String> inRun = new TreeSet<>(here.getOrDefault(ask, Set.of()));
+      // Those that somebody else's results made whole are no longer to be had.
+      inRun.removeAll(here.getOrDefault(told, Set.of()));
       Placed beside = inRun.size() == 1 ? placed.get(inRun.iterator().next()) : null;
       if (beside != null && beside.first().kind() == one.kind()) {
         return new Placed(beside.known(), beside.first(), Joined.KEY);
       }
-      List<KnownGroup> groups = inRun.isEmpty() ? known.with(asked) : List.of();
+      if (!inRun.isEmpty()) {
+        continue;
+      }
+      List<KnownGroup> groups = new ArrayList<>(known.with(ask));
+      List<KnownGroup> whole = known.with(told);
+      groups.removeIf(
+          group ->
+              whole.stream().anyMatch(other -> other.id() == group.id())
+                  || taken.contains(group.id()));
       if (groups.size() == 1 && groups.get(0).kind() == one.kind()) {
         return new Placed(groups.get(0), one, Joined.KEY);
       }

@@ -27,10 +27,14 @@ public final class Likeness {
   private Likeness() {}
 
   /**
-   * Jaccard's index: the words that both have, of all that one of them has; 0 for two empty sets.
+   * Jaccard's index: the words that both have, of all that one of them has; 0 for two empty sets,
+   * and where each has a name of a program that the other has not.
    */
   public static double of(Collection<String> one, Collection<String> other) {
     if (one.isEmpty() && other.isEmpty()) {
+      return 0;
+    }
+    if (!haveNamesInCommon(one, other)) {
       return 0;
     }
     Set<String> both = new HashSet<>(one);
@@ -38,6 +42,26 @@ public final class Likeness {
     Set<String> all = new HashSet<>(one);
     all.addAll(other);
     return (double) both.size() / all.size();
+  }
+
+  /**
+   * Whether the names of programs in one are among those of the other: what is said around names is
+   * mostly the same, and it is the name that tells.
+   */
+  private static boolean haveNamesInCommon(Collection<String> one, Collection<String> other) {
+    Set<String> left = names(one);
+    Set<String> right = names(other);
+    return left.containsAll(right) || right.containsAll(left);
+  }
+
+  private static Set<String> names(Collection<String> words) {
+    Set<String> names = new HashSet<>();
+    for (String word : words) {
+      if (word.charAt(0) == '`') {
+        names.add(word);
+      }
+    }
+    return names;
   }
 
   /** Under these numbers the words are found by others like them; none when they are too few. */

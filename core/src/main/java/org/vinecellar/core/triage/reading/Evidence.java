@@ -8,7 +8,7 @@ final class Evidence {
   private static final Pattern LOG =
       Pattern.compile(
           "^\\[?\\d{2,4}[-/:.]\\d{2}[-/:.]\\d{2}[T ,.:\\d]*(?:Z|[+-]\\d\\d:?\\d\\d)?\\]?[ \\[|:-]*(?:.{0,60}?)\\b(?:INFO|DEBUG|TRACE|WARN|WARNING|ERROR|FATAL|SEVERE|FINE|info|debug|trace|warn|error)\\b.*"
-              + "|^\\[?(?:INFO|DEBUG|TRACE|WARN|WARNING)\\b[\\]: ].*"
+              + "|^(?!WARNING: (?:DATA RACE|\\w+Sanitizer))\\[?(?:INFO|DEBUG|TRACE|WARN|WARNING)\\b[\\]: ].*"
               + "|^level=(?:info|debug|warn|error) .*|^time=\\S+ level=.*|^\\{\"(?:level|time|ts|timestamp)\":.*");
 
   private static final Pattern PASSED =

@@ -134,6 +134,18 @@ final class FrameReader {
   private static final Pattern GENERAL =
       Pattern.compile(
           "^(?:[\\w#>*-]{1,20}(?: [a-z]{1,12}){0,3} {0,4}[:>-]{0,2} {1,4})?([A-Za-z_]\\w*(?:(?:\\.|::|->|#|/)[A-Za-z_]\\w*){1,8})(?:\\([^()]{0,80}\\))?,? (?:\\([^()\\s]{0,80}\\+ ?(?:0x)?[0-9a-fA-F]+\\)|(?:at )?(?:offset|line|pc|address|addr|\\+) ?#?(?:0x)?[0-9a-fA-F]+)(?!\\w).{0,200}$");
+  // at=Fares.priced, "where": "Fares.priced"
+  private static final Pattern VALUED =
+      Pattern.compile(
+          "(?:^|[\\s{,;(])[\"']?(?:at|where|in|func|function|method|caller|location|site|origin|routine|procedure|handler|raised_in|thrown_in)[\"']?\\s?[:=]\\s?[\"']?([A-Za-z_]\\w*(?:(?:\\.|::|->|#)[A-Za-z_]\\w*)+)(?![\\w./:-])");
+  // fault in priced (fares.c:12)
+  private static final Pattern IN_NAMED =
+      Pattern.compile(
+          "\\bin ([A-Za-z_][\\w:.~]{1,150})(?:\\(\\))? \\(([\\w./\\\\-]{1,200}\\.[A-Za-z]\\w{0,4}):(\\d+)\\)");
+  // fares.c:12: priced: Assertion
+  private static final Pattern NATIVE_NAMED =
+      Pattern.compile(
+          "(?:^|\\s)((?:[A-Za-z]:)?[^\\s:()]{1,200}\\.(?:c|cc|cpp|cxx|h|hpp|rs|adb|f90|m|mm|cu|d|nim|zig|pas)):(\\d+):? (?:[\\w:&*<>]{1,60} )?([A-Za-z_][\\w:~]{1,150})(?:\\([^()]{0,200}\\))?: ");
   // (from function `pay' in file test/kiosk.bash, line 12,
   private static final Pattern BATS =
       Pattern.compile(
@@ -181,7 +193,8 @@ final class FrameReader {
     if (line.indexOf(':') > 0) {
       Matcher v8 = V8.matcher(line);
       if (v8.matches() && !v8.group(2).endsWith(".cs")) {
-        return one(withoutAnonymous(text(v8.group(1))), v8.group(2), number(v8.group(3)));
+        return one(
+            withoutAnonymous(text(v8.group(1))), withoutQuery(v8.group(2)), number(v8.group(3)));
       }
     }
     Matcher net = NET.matcher(line);
@@ -437,6 +450,40 @@ final class FrameReader {
     }
     String function = plain.group(1) == null ? text(plain.group(4)) : plain.group(1);
     return one(function, plain.group(2), number(plain.group(3)));
+  }
+
+  private static String withoutQuery(String path) {
+    int query = path.indexOf('?');
+    return query > 0 ? path.substring(0, query) : path;
+  }
+
+  /**
+   * A place that a sentence or a list of values names: {@code at=Dock.assign}, {@code "where":
+   * "Dock.assign"}, {@code fault in thruster_set (thruster.c:12)}, {@code thruster.c:12:
+   * thruster_set:}.
+   */
+  static @Nullable Frame within(String line) {
+    if (line.length() > MAX_LINE) {
+      return null;
+    }
+    if (line.indexOf('=') > 0 || line.indexOf(':') > 0) {
+      Matcher valued = VALUED.matcher(line);
+      if (valued.find()) {
+        return Frame.of(valued.group(1), "", 0);
+      }
+    }
+    int colon = line.indexOf(':');
+    if (colon < 0) {
+      return null;
+    }
+    Matcher named = line.indexOf("in ") >= 0 ? IN_NAMED.matcher(line) : null;
+    if (named != null && named.find()) {
+      return Frame.of(named.group(1), named.group(2), number(named.group(3)));
+    }
+    Matcher native2 = NATIVE_NAMED.matcher(line);
+    return native2.find()
+        ? Frame.of(native2.group(3), native2.group(1), number(native2.group(2)))
+        : null;
   }
 
   private static @Nullable Read general(String line) {

@@ -106,6 +106,10 @@ public final class TraceReader {
   private final List<Frame> early = new ArrayList<>();
   private boolean earlyReversed;
   private @Nullable Link link;
+
+  /** Where the last frame of PHP says that it was called; null outside of a trace of PHP. */
+  private @Nullable String calledFrom;
+
   private int depth;
   private int suppressedIndent = -1;
   private boolean output;
@@ -240,11 +244,23 @@ public final class TraceReader {
     FrameReader.Read read = FrameReader.read(marked ? plain : line, after);
     if (read != null) {
       headAtPlace(plain);
-      frame(read.frame(), plain);
+      boolean php = plain.charAt(0) == '#' && read.frame().path().endsWith(".php");
+      frame(php ? shifted(read.frame()) : read.frame(), plain);
       return read.two();
     }
     words(line, plain);
+    Frame within = current == null ? null : FrameReader.within(plain);
+    if (within != null && current != null && current.frames.isEmpty()) {
+      current.place = current.place == null ? within : current.place;
+    }
     return false;
+  }
+
+  /** PHP tells what was called, and from where: the place of a call is that of the frame before. */
+  private Frame shifted(Frame read) {
+    String path = calledFrom == null ? read.path() : calledFrom;
+    calledFrom = read.path();
+    return Frame.of(read.qualified(), path, read.line());
   }
 
   private boolean linked(Link found, int indent) {
@@ -442,8 +458,9 @@ public final class TraceReader {
       open(new Building(quoted.type(), quoted.message(), depth));
     }
     if (place != null && current != null) {
-      current.frame(place);
+      current.place = place;
     }
+    calledFrom = place == null ? null : place.path();
   }
 
   /** Whether all that came so far is text without a type and without places. */

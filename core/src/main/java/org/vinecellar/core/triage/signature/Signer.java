@@ -54,7 +54,8 @@ public final class Signer {
           "ersion conflict");
 
   private static final List<String> RACE =
-      List.of("DATA RACE", "ata race", "ace condition detected", "ThreadSanitizer");
+      List.of(
+          "DATA RACE", "ata race", "ace condition detected", "race detected", "ThreadSanitizer");
 
   /** What is missing is named, and whoever missed it is not to blame. */
   private static final Set<Subject.Kind> MISSING =
@@ -82,7 +83,7 @@ public final class Signer {
 
   private static final Pattern LANGUAGE =
       Pattern.compile(
-          "\\.(py|rb|php|go|ex|erl|lua|dart|p[lm]|hs|clj|R|jl|ml|[cm]?[jt]s|[jt]sx|vue)$");
+          "\\.(py|rb|php|go|ex|erl|lua|dart|p[lm]|hs|clj|R|jl|ml|erb|haml|slim|[cm]?[jt]s|[jt]sx|vue)$");
 
   private static final Pattern COMPARES =
       Pattern.compile(
@@ -424,11 +425,20 @@ public final class Signer {
       String sentence =
           "thrown in `" + shown(ours) + "`" + (type.isEmpty() ? "" : " as `" + type + "`");
       if (function.isEmpty()) {
-        String general = "frame " + place + "|" + type;
-        return made(KeyKind.FRAME, place + "|" + type, List.of(), List.of(general), sentence);
+        String file = language(ours) + place + "|" + type;
+        List<String> asks = type.isEmpty() ? List.of() : List.of("frame " + file);
+        return made(KeyKind.FRAME, file, List.of(), asks, sentence);
       }
       String at = language(ours) + place + "." + function;
-      List<String> offers = new ArrayList<>(List.of("frame " + at, "frame " + place + "|" + type));
+      List<String> offers = new ArrayList<>(List.of("frame " + at));
+      if (!type.isEmpty()) {
+        offers.add("frame " + language(ours) + place + "|" + type);
+        String file = CodeNames.plain(ours.fileStem());
+        if (!file.isEmpty() && !file.equals(place)) {
+          // Where only the file is told.
+          offers.add("frame " + language(ours) + file + "|" + type);
+        }
+      }
       List<String> asks = new ArrayList<>();
       if (type.isEmpty()) {
         asks.add("frame " + at);
@@ -581,6 +591,7 @@ public final class Signer {
     private Signature made(
         KeyKind kind, String key, List<String> offers, List<String> asks, String sentence) {
       List<String> all = new ArrayList<>(offers);
+      all.removeAll(asks);
       all.add("test " + identity);
       return new Signature(kind, kind.word() + " " + key, all, asks, sentence, telling(), said);
     }

@@ -54,7 +54,27 @@ final class Words {
 
   private static final Pattern SPLIT = Pattern.compile("[^\\p{L}\\p{N}_$]+");
 
+  /** Begins a word that is a name in a program, not one of a language. */
+  private static final char NAME = '`';
+
   private Words() {}
+
+  /**
+   * Whether it is written as names in programs are: {@code not_null_deck}, {@code payNow}, S0C7.
+   */
+  private static boolean isName(String word) {
+    boolean capitals = word.length() > 3;
+    for (int i = 0; i < word.length(); i++) {
+      char c = word.charAt(i);
+      boolean inside = i > 0 && i + 1 < word.length();
+      if (inside
+          && (c == '_' || Character.isUpperCase(c) && Character.isLowerCase(word.charAt(i - 1)))) {
+        return true;
+      }
+      capitals &= Character.isUpperCase(c) || Character.isDigit(c);
+    }
+    return capitals;
+  }
 
   /** The telling words of a masked text, in the order of the alphabet. */
   static Collection<String> of(String masked) {
@@ -71,7 +91,7 @@ final class Words {
       word = word.substring(0, end);
       boolean letters = word.chars().anyMatch(Character::isLetter);
       if (word.length() > 1 && word.length() <= 80 && letters && !COMMON.contains(word)) {
-        words.add(word);
+        words.add(isName(raw) ? NAME + word : word);
       }
     }
     return words;
