@@ -674,6 +674,8 @@ create table failure (
   group_id integer not null,
   -- How it came into the group: 0 by its key, 1 as the only one it can belong to, 2 by likeness.
   joined integer not null,
+  -- Whether what was decided at another test of the group holds for it.
+  carries boolean not null,
   test_id integer not null,
   decision_id integer,
   -- 1 by hand, 2 by rule, 3 carried.

@@ -28,8 +28,9 @@ public final class GroupingBench {
     List<Measured> measured = new ArrayList<>();
     BiPredicate<Faces.Framework, String> tuned =
         (f, cause) -> f.seen() || !MadeStream.isHeld(cause);
-    measured.add(one("tuned", open, tuned, folder, new MadeStream(seed, false), tell));
-    measured.add(one("renamed", open, tuned, folder, new MadeStream(seed + 3, true), tell));
+    measured.add(one("tuned", open, tuned, folder, new MadeStream(seed, false, false), tell));
+    measured.add(one("renamed", open, tuned, folder, new MadeStream(seed + 3, true, false), tell));
+    measured.add(one("worn", open, tuned, folder, new MadeStream(seed + 4, false, true), tell));
     BiPredicate<Faces.Framework, String> kept = (f, cause) -> !f.seen() && MadeStream.isHeld(cause);
     measured.add(
         one(
@@ -37,8 +38,8 @@ public final class GroupingBench {
             open,
             kept,
             folder,
-            new MadeStream(seed + 1, false),
-            tell && Boolean.getBoolean("peek")));
+            new MadeStream(seed + 1, false, false),
+            tell && false));
     if (!held.isEmpty()) {
       measured.add(
           one(
@@ -46,7 +47,7 @@ public final class GroupingBench {
               held,
               (f, cause) -> true,
               folder,
-              new MadeStream(seed + 2, false),
+              new MadeStream(seed + 2, false, false),
               false));
     }
     return measured;

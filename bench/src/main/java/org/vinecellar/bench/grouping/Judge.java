@@ -39,7 +39,13 @@ final class Judge {
   private record Truth(String cause, String kind) {}
 
   private record Placed(
-      Truth truth, String test, long group, KeyKind kind, boolean byKey, boolean first) {}
+      Truth truth,
+      String test,
+      long group,
+      KeyKind kind,
+      boolean byKey,
+      boolean carries,
+      boolean first) {}
 
   /** The score of a stream. */
   Scores.Score of(Path directory) throws IOException {
@@ -113,6 +119,7 @@ final class Judge {
               group,
               settled.get(i).kind(),
               where.joined() == Grouping.Joined.KEY,
+              where.carries(settled.get(i)),
               seen.add(cause.cause)));
       pieces.computeIfAbsent(cause.cause, k -> new TreeMap<>()).merge(group, 1, Integer::sum);
     }
@@ -188,11 +195,11 @@ final class Judge {
   /** What stands of the one decision on the group, where it may be carried; null for none. */
   private @Nullable String carried(Placed one) {
     Map<String, Set<String>> on = decided.getOrDefault(one.group, Map.of());
-    if (on.size() != 1 || !one.byKey) {
+    if (on.size() != 1) {
       return null;
     }
     Map.Entry<String, Set<String>> only = on.entrySet().iterator().next();
-    return one.kind.isStrong() || only.getValue().contains(one.test) ? only.getKey() : null;
+    return one.carries || one.byKey && only.getValue().contains(one.test) ? only.getKey() : null;
   }
 
   /** Causes in several groups, and groups of several causes, the worst first. */

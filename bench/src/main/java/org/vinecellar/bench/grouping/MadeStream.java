@@ -84,6 +84,7 @@ final class MadeStream {
   private final Random random;
   private final Holes holes;
   private final @Nullable Names names;
+  private final @Nullable Rough rough;
 
   /** A cause with where it shows. */
   private record Cause(String id, String kind, boolean mass, boolean single, List<Where> where) {}
@@ -97,10 +98,12 @@ final class MadeStream {
 
   /**
    * @param renamed whether the code of the product is called otherwise than in the faces
+   * @param worn whether texts are cut, coloured and wrapped as they are on their way
    */
-  MadeStream(long seed, boolean renamed) {
+  MadeStream(long seed, boolean renamed, boolean worn) {
     random = new Random(seed);
     holes = new Holes(random);
+    rough = worn ? new Rough(new Random(seed + 1)) : null;
     names = renamed ? new Names(new Random(seed)) : null;
   }
 
@@ -285,14 +288,16 @@ final class MadeStream {
                     + "\" name=\""
                     + escaped(line.test.name)
                     + "\" time=\"0.1\"><failure");
-            String type = holes.fill(line.face.type(), line.row, names);
-            String message = holes.fill(line.face.message(), line.row, names);
-            xml.append(type.isEmpty() ? "" : " type=\"" + escaped(type) + "\"");
-            xml.append(message.isEmpty() ? "" : " message=\"" + escaped(message) + "\"");
+            Faces.Face told =
+                new Faces.Face(
+                    holes.fill(line.face.type(), line.row, names),
+                    holes.fill(line.face.message(), line.row, names),
+                    holes.fill(line.face.body(), line.row, names));
+            Faces.Face face = rough == null ? told : rough.of(told, line.row, line.cause.kind());
+            xml.append(face.type().isEmpty() ? "" : " type=\"" + escaped(face.type()) + "\"");
             xml.append(
-                ">"
-                    + escaped(holes.fill(line.face.body(), line.row, names))
-                    + "</failure></testcase>\n");
+                face.message().isEmpty() ? "" : " message=\"" + escaped(face.message()) + "\"");
+            xml.append(">" + escaped(face.body()) + "</failure></testcase>\n");
           }
           xml.append("</testsuite>\n");
         });
@@ -341,6 +346,7 @@ final class MadeStream {
         .replace(">", "&gt;")
         .replace("\"", "&quot;")
         .replace("\n", "&#10;")
+        .replace("\r", "&#13;")
         .replaceAll("[\\x00-\\x08\\x0b-\\x1f]", "");
   }
 }

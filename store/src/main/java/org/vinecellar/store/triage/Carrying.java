@@ -13,18 +13,14 @@ public final class Carrying {
           + "select u.run_id, u.place, (array_agg(d.id order by d.since desc, d.id desc))[1] as id"
           + " from failure u"
           + " join run r on r.project_id = ? and r.id = u.run_id"
-          + " join failure_group g on g.project_id = ? and g.id = u.group_id"
           + " join decision d on d.project_id = ? and d.group_id = u.group_id"
           + " and d.undone_at is null and not d.single"
           + " where u.decision_id is null and %s and d.since <= r.started_at"
-          + " and u.joined = 0 and (g.kind <= ? or d.test_id = u.test_id)"
+          + " and (u.carries or u.joined = 0 and d.test_id = u.test_id)"
           + " and not exists (select 1 from decision o where o.project_id = ?"
           + " and o.group_id = u.group_id and o.undone_at is null and not o.single"
           + " and (o.category_id, o.comment) is distinct from (d.category_id, d.comment))"
           + " group by u.run_id, u.place) c where f.run_id = c.run_id and f.place = c.place";
-
-  /** Kinds up to this one are strong. */
-  private static final int LAST_STRONG = 7;
 
   private Carrying() {}
 
@@ -44,13 +40,11 @@ public final class Carrying {
   }
 
   private static int update(DSLContext dsl, int projectId, String which, Object... of) {
-    Object[] all = new Object[of.length + 5];
+    Object[] all = new Object[of.length + 3];
     all[0] = projectId;
     all[1] = projectId;
-    all[2] = projectId;
-    System.arraycopy(of, 0, all, 3, of.length);
-    all[of.length + 3] = LAST_STRONG;
-    all[of.length + 4] = projectId;
+    System.arraycopy(of, 0, all, 2, of.length);
+    all[of.length + 2] = projectId;
     return dsl.execute(String.format(UPDATE, which), all);
   }
 }

@@ -133,6 +133,7 @@ public final class RunExplaining {
     Integer[] test = new Integer[n];
     Integer[] group = new Integer[n];
     Integer[] joined = new Integer[n];
+    Boolean[] carries = new Boolean[n];
     for (int i = 0; i < n; i++) {
       Place one = places.get(i);
       Grouping.Placed placed =
@@ -141,24 +142,26 @@ public final class RunExplaining {
       test[i] = one.testId;
       group[i] = ids.get(placed.first().key());
       joined[i] = placed.joined().code();
+      carries[i] = placed.carries(settled.get(one.signature));
     }
     dsl.execute(
-        "with n as (select * from unnest(?::int[], ?::int[], ?::int[], ?::int[])"
-            + " as n(place, test_id, group_id, joined)), gone as (delete from failure f"
+        "with n as (select * from unnest(?::int[], ?::int[], ?::int[], ?::int[], ?::boolean[])"
+            + " as n(place, test_id, group_id, joined, carries)), gone as (delete from failure f"
             + " where f.run_id = ? and not exists (select 1 from n where n.place = f.place))"
-            + " insert into failure as f (run_id, place, group_id, joined, test_id)"
-            + " select ?, n.place, n.group_id, n.joined, n.test_id from n"
+            + " insert into failure as f (run_id, place, group_id, joined, carries, test_id)"
+            + " select ?, n.place, n.group_id, n.joined, n.carries, n.test_id from n"
             + " on conflict (run_id, place) do update set group_id = excluded.group_id,"
-            + " joined = excluded.joined, test_id = excluded.test_id,"
+            + " joined = excluded.joined, carries = excluded.carries, test_id = excluded.test_id,"
             + " decision_id = case when f.group_id = excluded.group_id or f.origin = 1"
             + " then f.decision_id end,"
             + " origin = case when f.group_id = excluded.group_id or f.origin = 1 then f.origin end"
-            + " where (f.group_id, f.joined, f.test_id)"
-            + " is distinct from (excluded.group_id, excluded.joined, excluded.test_id)",
+            + " where (f.group_id, f.joined, f.carries, f.test_id)"
+            + " is distinct from (excluded.group_id, excluded.joined, excluded.carries, excluded.test_id)",
         place,
         test,
         group,
         joined,
+        carries,
         runId,
         runId);
   }

@@ -41,6 +41,10 @@ public final class Subjects {
               "(?:to find (?:visible )?(?:content|text):?|to (?:have|contain) (?:content|text)|element with text:?) ?\\(?(?:[\"'`]([^\"'`\\n]{2,200})[\"'`])"),
           Form.of(
               Kind.LOCATOR,
+              " and name ",
+              "(role [`\"=]{0,2}\\w+[`\"]{0,2} and name [`\"'/][^\\n]{1,200}?[`\"'](?=$|[\\s.,]))"),
+          Form.of(
+              Kind.LOCATOR,
               "expected '<",
               "expected '<([^'\\n]{2,200})>' (?:not )?to (?:be|have|exist|contain|match|include)"),
           Form.of(Kind.LOCATOR, "Locator: ", "^\\s*Locator: {1,4}(.{1,400})$"),
@@ -201,6 +205,7 @@ public final class Subjects {
               Kind.EXPRESSION,
               "That(",
               "\\b(?:Assert\\.That|assertThat|AssertThat)\\(\\(?(?:\\(\\) => )?([A-Za-z_][^,\\n]{2,160}?)(?:, |\\)\\.|\\)$)"),
+          Form.of(Kind.EXPRESSION, "has failed", "\\bcheck (.{2,200}?) has failed"),
           Form.of(
               Kind.EXPRESSION,
               "REQUIRE|CHECK",
@@ -209,7 +214,7 @@ public final class Subjects {
           Form.of(
               Kind.EXPRESSION,
               "Condition not satisfied",
-              "Condition not satisfied:?\\s*\\n+\\s*([^\\n]{2,200})"),
+              "Condition not satisfied:?\\s*\\n+\\s*(?!Condition not)([^\\n]{2,200})"),
           Form.of(Kind.EXPRESSION, "Expectation failed", "Expectation failed: (.{2,200})$"),
           Form.of(
               Kind.EXPRESSION,
@@ -254,7 +259,7 @@ public final class Subjects {
           Form.of(
               Kind.DESCRIPTION,
               "expected|Expected",
-              "^(?:[\\w.$]+(?:Error|Exception|Failure)?: )?([A-Za-z][\\w .,'\"/()-]{5,160}?)(?:[:.,]| -)\\s+[Ee]xpected\\b"));
+              "^(?:[\\w.$]+(?:Error|Exception|Failure)?: )?((?![Ee]xpected)[A-Za-z][\\w .,'\"/()-]{5,160}?)(?:[:.,]| -)\\s+[Ee]xpected\\b"));
 
   private static final Set<String> VAGUE =
       Set.of(

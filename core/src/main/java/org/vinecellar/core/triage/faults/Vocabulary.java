@@ -87,7 +87,7 @@ final class Vocabulary {
         connection_not_available | queue_timeout | connection not available |
         waiting for a connection to become available |
         acquiring a connection from the pool | timed out waiting for a connection |
-        waitqueuetimeout | wait queue | connectionpool | request was dropped from queue
+        waitqueuetimeout | wait queue | request was dropped from queue
       STARTING: the database system is starting up | the database system is shutting down |
         terminating connection due to administrator command | in recovery mode |
         loading the dataset in memory | is starting up | server shutdown in progress |

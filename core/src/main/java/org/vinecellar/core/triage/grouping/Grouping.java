@@ -52,7 +52,20 @@ public final class Grouping {
    * @param known null for a new one
    * @param first the signature that it is made of; of a known one, that which was found
    */
-  public record Placed(@Nullable KnownGroup known, Signature first, Joined joined) {}
+  public record Placed(@Nullable KnownGroup known, Signature first, Joined joined) {
+    /**
+     * Whether what is decided at one test of the group holds for a result with this signature at
+     * another.
+     */
+    public boolean carries(Signature own) {
+      return switch (joined) {
+        case KEY -> own.strong();
+        // The method is the same, and only the type of the error was not told.
+        case ASKED -> own.kind() == KeyKind.FRAME;
+        case LIKE -> false;
+      };
+    }
+  }
 
   /**
    * All groups that the failures belong to.
@@ -100,7 +113,8 @@ public final class Grouping {
         List.of(),
         "the name service does not know several hosts at once",
         one.words(),
-        one.template());
+        one.template(),
+        true);
   }
 
   /** All that may be asked of the known groups for these signatures. */

@@ -39,7 +39,15 @@ public final class TraceReader {
   /** How often something was tried, and for how long, before what was wrong is said. */
   private static final Pattern RETRIED =
       Pattern.compile(
-          "(?:Timed? ?out retrying|Retried|Gave up|Still failing|Failed|Retry exhausted|Retries exhausted) (?:after|for) [\\d.,]+ ?(?:ms|s|secs?|seconds|times|attempts|tries|retries)[:;,] (?=\\S)");
+          "^(?i:\\[?(?:attempt|retry|retrying|try|rerun)(?: |-|#| #)?\\d{1,3}(?: ?(?:/|of) ?\\d{1,3})?\\]?(?: failed)?:?\\]? +|still failing: +)(?=\\S)|(?:Timed? ?out retrying|Retried|Gave up|Still failing|Failed|Retry exhausted|Retries exhausted) (?:after|for) [\\d.,]+ ?(?:ms|s|secs?|seconds|times|attempts|tries|retries)[:;,] (?=\\S)");
+
+  private static final Pattern CUT =
+      Pattern.compile(
+          "\\s(?:\\[(?:…|\\.{3})\\]|…|\\.{3,4}|[\\[(<](?:… ?)?(?:truncated|cut|snip|omitted)[^\\])>]{0,40}[\\])>])$");
+
+  /** Where a place began that was cut. */
+  private static final Pattern HALF_A_PLACE =
+      Pattern.compile("^at [\\w$.<>/]{3,200}(?:\\([^)]*)?$");
 
   /** Python draws lines around errors that came together. */
   private static final Pattern GROUPED =
@@ -107,6 +115,9 @@ public final class TraceReader {
   private boolean earlyReversed;
   private @Nullable Link link;
 
+  /** Whether all that was read is the message, and the trace begins. */
+  private boolean titled;
+
   /** Where the last frame of PHP says that it was called; null outside of a trace of PHP. */
   private @Nullable String calledFrom;
 
@@ -132,6 +143,7 @@ public final class TraceReader {
       reader.lines(message);
       reader.output = false;
       reader.suppressedIndent = -1;
+      reader.titled = true;
     }
     if (reader.errors.size() > 1 && INNER_FRAMES.matcher(trace).find()) {
       // The frames of the outermost come first.
@@ -209,7 +221,7 @@ public final class TraceReader {
    * @return whether the line after it belongs to it
    */
   private boolean line(String line, @Nullable String after) {
-    String plain = line.strip();
+    String plain = uncut(line.strip());
     if (plain.startsWith("# ") && !plain.startsWith("# -") && plain.length() > 2) {
       // RSpec writes a cause so, TAP what it remarks.
       plain = plain.substring(2).strip();
@@ -241,7 +253,9 @@ public final class TraceReader {
     }
     boolean marked =
         line.length() > plain.length() + indent && line.stripLeading().startsWith("# ");
-    FrameReader.Read read = FrameReader.read(marked ? plain : line, after);
+    boolean cut = !line.endsWith(plain);
+    FrameReader.Read read =
+        FrameReader.read(marked || cut ? plain : line, after == null ? null : uncut(after));
     if (read != null) {
       headAtPlace(plain);
       boolean php = plain.charAt(0) == '#' && read.frame().path().endsWith(".php");
@@ -261,6 +275,15 @@ public final class TraceReader {
     String path = calledFrom == null ? read.path() : calledFrom;
     calledFrom = read.path();
     return Frame.of(read.qualified(), path, read.line());
+  }
+
+  /** Without the mark of those who cut a text. */
+  private static String uncut(String line) {
+    if (line.isEmpty() || "]….)>".indexOf(line.charAt(line.length() - 1)) < 0) {
+      return line;
+    }
+    Matcher cut = CUT.matcher(line);
+    return cut.find() && cut.start() > 0 ? line.substring(0, cut.start()) : line;
   }
 
   private boolean linked(Link found, int indent) {
@@ -332,13 +355,14 @@ public final class TraceReader {
       return;
     }
     boolean python = plain.startsWith("File \"") || pytest;
+    boolean anew = python && titled && current != null && current.frames.isEmpty();
     sourceFollows = plain.startsWith("File \"");
     Frame named = frame;
     if (python && frame.function().isEmpty() && definition != null) {
       named = Frame.of(definition, frame.path(), frame.line());
     }
     definition = null;
-    if (current == null || (python && link != null)) {
+    if (current == null || (python && link != null) || anew) {
       if (early.size() >= MAX_FRAMES) {
         early.remove(0);
       }
@@ -361,11 +385,8 @@ public final class TraceReader {
       return;
     }
     String told = marked ? plain.substring(1).strip() : plain;
-    String said =
-        told.indexOf(" after ") > 0 || told.indexOf(" for ") > 0
-            ? RETRIED.matcher(told).replaceFirst("")
-            : told;
-    if (Evidence.isSource(line)) {
+    String said = mayBeRetried(told) ? RETRIED.matcher(told).replaceFirst("") : told;
+    if (Evidence.isSource(line) || HALF_A_PLACE.matcher(said).matches()) {
       return;
     }
     Matcher compiler =
@@ -386,8 +407,16 @@ public final class TraceReader {
     }
     Head head = Head.read(said);
     boolean again = current != null && head != null && same(head, current);
+    if (again && current != null && !early.isEmpty()) {
+      // What the message told of, with its places.
+      placed(current);
+    }
     boolean apart =
-        link != null || current == null || !current.frames.isEmpty() || current.type.isEmpty();
+        link != null
+            || current == null
+            || !current.frames.isEmpty()
+            || current.type.isEmpty()
+            || !early.isEmpty();
     if (head != null && !again && (apart || Link.startsError(said))) {
       text(said);
       begin(head);
@@ -410,6 +439,16 @@ public final class TraceReader {
     }
   }
 
+  private static boolean mayBeRetried(String line) {
+    if (line.isEmpty()) {
+      return false;
+    }
+    char first = line.charAt(0);
+    return "[aArRtTs".indexOf(first) >= 0
+        || line.indexOf(" after ") > 0
+        || line.indexOf(" for ") > 0;
+  }
+
   private static boolean same(Head head, Building current) {
     return head.type().equals(current.type)
         && (head.message().isEmpty()
@@ -422,8 +461,12 @@ public final class TraceReader {
     Link how = link;
     link = null;
     if (how == null && current != null && !(current.type.isEmpty() && current.frames.isEmpty())) {
-      isBeside = !errors.isEmpty() && !isLoose();
+      // What the message says is mostly around that which the trace begins with.
+      boolean around = titled && errors.stream().allMatch(e -> e.frames.isEmpty());
+      isBeside = !errors.isEmpty() && !isLoose() && !around;
+      depth += around && !isLoose() ? 1 : 0;
     }
+    titled = false;
     if (how != null) {
       isBeside = false;
       depth += how.kind() == Link.Kind.OUTER ? -1 : 1;
@@ -481,15 +524,20 @@ public final class TraceReader {
     }
     current = error;
     if (!early.isEmpty()) {
-      error.outermostFirst = earlyReversed;
-      if (early.size() == 1 && !earlyReversed) {
-        error.place = early.get(0);
-      } else {
-        early.forEach(error::frame);
-      }
-      early.clear();
-      earlyReversed = false;
+      placed(error);
     }
+  }
+
+  /** The places that came before the error are its own. */
+  private void placed(Building error) {
+    error.outermostFirst = earlyReversed;
+    if (early.size() == 1 && !earlyReversed) {
+      error.place = early.get(0);
+    } else {
+      early.forEach(error::frame);
+    }
+    early.clear();
+    earlyReversed = false;
   }
 
   private void text(String line) {

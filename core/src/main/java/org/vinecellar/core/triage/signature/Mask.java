@@ -7,6 +7,23 @@ package org.vinecellar.core.triage.signature;
 public final class Mask {
   private static final char HOLE = '#';
 
+  private static final java.util.Set<String> NUMBERED =
+      java.util.Set.of(
+          "gw",
+          "worker",
+          "thread",
+          "runner",
+          "agent",
+          "slot",
+          "shard",
+          "proc",
+          "vm",
+          "job",
+          "pid",
+          "fork",
+          "executor",
+          "forkjoinpool");
+
   private Mask() {}
 
   /** The text with a hole for each value; blanks are one blank, lines stay lines. */
@@ -122,7 +139,23 @@ public final class Mask {
       // A place in a file, or a port.
       return value(word.substring(0, colon)) + ":#";
     }
-    return digits(word) ? "#" : word;
+    return digits(word) || isNumbered(word) ? "#" : word;
+  }
+
+  /** A thread, worker or machine that is called by a number. */
+  private static boolean isNumbered(String word) {
+    int end = word.length();
+    while (end > 0 && Character.isDigit(word.charAt(end - 1))) {
+      end--;
+    }
+    if (end == word.length() || end == 0) {
+      return false;
+    }
+    String name = word.substring(0, end).toLowerCase(java.util.Locale.ROOT);
+    while (name.endsWith("-") || name.endsWith("_")) {
+      name = name.substring(0, name.length() - 1);
+    }
+    return NUMBERED.contains(name) || name.endsWith("thread") || name.endsWith("worker");
   }
 
   /** The host's name stays, without what tells replicas apart; ids in the path do not. */

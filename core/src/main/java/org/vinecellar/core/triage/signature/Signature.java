@@ -14,6 +14,7 @@ import java.util.TreeSet;
  * @param sentence why results with this key are one group
  * @param words of the error, for likeness; sorted, without repetition
  * @param template the error with a hole for each value
+ * @param strong whether the key tells enough for what is decided at one test to hold for others
  */
 public record Signature(
     KeyKind kind,
@@ -22,7 +23,8 @@ public record Signature(
     List<String> asks,
     String sentence,
     List<String> words,
-    String template) {
+    String template,
+    boolean strong) {
   /** Begins what may be asked for and offered among the failures of one run only. */
   public static final String IN_RUN = "run:";
 
@@ -44,7 +46,8 @@ public record Signature(
         first.asks,
         first.sentence,
         first.words,
-        first.template);
+        first.template,
+        first.strong);
   }
 
   /** Checks nulls and copies the lists. */

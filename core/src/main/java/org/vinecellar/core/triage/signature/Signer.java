@@ -37,13 +37,17 @@ public final class Signer {
   private static final int TEXT_LINES = 3;
   private static final int TELLING_WORDS = 2;
 
+  /** So many words of an error are its own, whatever test says them. */
+  private static final int ENOUGH_WORDS = 4;
+
+  private static final int ENOUGH_WITH_NAME = 3;
+
   /** Has no object; the method of ours decides. */
   private static final List<String> CONTENTION =
       List.of(
           "eadlock",
           "40P01",
           "ould not serialize access",
-          "40001",
           "OptimisticLock",
           "StaleObject",
           "ost update",
@@ -52,6 +56,8 @@ public final class Signer {
           "row was updated or deleted",
           "WriteConflict",
           "ersion conflict");
+
+  private static final Pattern SERIALIZATION = Pattern.compile("\\b40001\\b");
 
   private static final List<String> RACE =
       List.of(
@@ -134,6 +140,21 @@ public final class Signer {
       places();
     }
 
+    /** A fault of a component that is not named, where there may be several of its kind. */
+    private static boolean isNameless(KeyKind kind, List<String> asks) {
+      return kind == KeyKind.ENVIRONMENT
+          && asks.stream().allMatch(ask -> ask.startsWith(Signature.IN_RUN + "re"))
+          && !asks.isEmpty();
+    }
+
+    private static boolean tellsEnough(List<String> words) {
+      long names =
+          words.stream()
+              .filter(w -> w.charAt(0) == '`' && !w.endsWith("error") && !w.endsWith("exception"))
+              .count();
+      return words.size() >= (names > 0 ? ENOUGH_WITH_NAME : ENOUGH_WORDS);
+    }
+
     /** The words of the error that are not those of the test's own name. */
     private List<String> telling() {
       List<String> words = new ArrayList<>(Words.of(said));
@@ -141,7 +162,8 @@ public final class Signer {
       return words;
     }
 
-    private boolean isOwnName(String word) {
+    private boolean isOwnName(String told) {
+      String word = told.charAt(0) == '`' ? told.substring(1) : told;
       if (word.length() < 6) {
         return false;
       }
@@ -272,7 +294,7 @@ public final class Signer {
     }
 
     private boolean isContention() {
-      return says(CONTENTION);
+      return says(CONTENTION) || text.contains("40001") && SERIALIZATION.matcher(text).find();
     }
 
     private boolean says(List<String> words) {
@@ -506,7 +528,9 @@ public final class Signer {
     private Signature words() {
       Collection<String> telling = telling();
       String type = typeOf();
-      if (said.isEmpty() && type.isEmpty()) {
+      boolean nothing =
+          said.isEmpty() || telling.isEmpty() && !COMPARES.matcher(said).find() && isShort(said);
+      if (nothing && type.isEmpty()) {
         return made(
             KeyKind.TEST,
             identity + "|",
@@ -536,6 +560,11 @@ public final class Signer {
           List.of(),
           List.of(),
           "the same test says the same");
+    }
+
+    /** "Test failed", and no more. */
+    private static boolean isShort(String said) {
+      return said.length() < 40 && said.indexOf('#') < 0;
     }
 
     /** However it is printed that two values differ, it is that two values differ. */
@@ -593,7 +622,10 @@ public final class Signer {
       List<String> all = new ArrayList<>(offers);
       all.removeAll(asks);
       all.add("test " + identity);
-      return new Signature(kind, kind.word() + " " + key, all, asks, sentence, telling(), said);
+      List<String> words = telling();
+      boolean strong =
+          kind == KeyKind.TEXT ? tellsEnough(words) : kind.isStrong() && !isNameless(kind, asks);
+      return new Signature(kind, kind.word() + " " + key, all, asks, sentence, words, said, strong);
     }
   }
 
