@@ -2,9 +2,11 @@ package org.vinecellar.core.traces;
 
 import com.google.re2j.Matcher;
 import com.google.re2j.Pattern;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.phrases.PhraseTable;
 import org.vinecellar.core.results.TerminalCodes;
 
 /**
@@ -63,6 +65,8 @@ public record Comparison(String expected, String actual) {
           Form.actualFirst("got", "\\bgot ([^\n]+?)[,;] want(?:ed)? ([^\n]+)"),
           Form.expectedFirst("got", "\\bexpected ([^\n]+?),? (?:but )?got:? ([^\n]+)"));
 
+  private static final PhraseTable NEEDS = PhraseTable.of(FORMS.stream().map(Form::needs).toList());
+
   /**
    * Finds the two values in a message.
    *
@@ -71,10 +75,10 @@ public record Comparison(String expected, String actual) {
   public static @Nullable Comparison in(String message) {
     String bounded = message.length() > MAX_CHARS ? message.substring(0, MAX_CHARS) : message;
     String text = TerminalCodes.removed(bounded);
-    for (Form form : FORMS) {
-      if (!text.contains(form.needs())) {
-        continue;
-      }
+    BitSet may = new BitSet();
+    NEEDS.search(text, (phrase, end) -> may.set(phrase));
+    for (int i = may.nextSetBit(0); i >= 0; i = may.nextSetBit(i + 1)) {
+      Form form = FORMS.get(i);
       Matcher matcher = form.pattern().matcher(text);
       if (matcher.find()) {
         String first = matcher.group(1).strip();

@@ -1,5 +1,6 @@
 package org.vinecellar.core.triage.checks;
 
+import java.util.BitSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.regex.Pattern;
@@ -124,6 +125,8 @@ public final class DataObjects {
           Rule.of(
               "query-field", "Cannot query field", "Cannot query field [\"'](\\w+)[\"'] on type"));
 
+  private static final Forms ALL = new Forms(RULES.stream().map(Rule::form).toList());
+
   /** MySQL puts the table in front of the key. */
   private static final Pattern TABLE_OF_KEY = Pattern.compile("^\\w+\\.(?=\\w*_\\w*$)");
 
@@ -136,7 +139,9 @@ public final class DataObjects {
    *     the text names none
    */
   public static @Nullable Subject in(String text) {
-    for (Rule rule : RULES) {
+    BitSet mayFit = ALL.mayFit(text);
+    for (int i = mayFit.nextSetBit(0); i >= 0; i = mayFit.nextSetBit(i + 1)) {
+      Rule rule = RULES.get(i);
       String name = rule.form().in(text, found -> found.length() > 1 && !isWord(found));
       if (name != null) {
         name = name.replaceAll("\\s+", " ");

@@ -1,9 +1,11 @@
 package org.vinecellar.core.triage.checks;
 
+import java.util.BitSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.traces.Comparison;
 import org.vinecellar.core.triage.checks.Subject.Kind;
@@ -261,6 +263,9 @@ public final class Subjects {
               "expected|Expected",
               "^(?:[\\w.$]+(?:Error|Exception|Failure)?: )?((?![Ee]xpected)[A-Za-z][\\w .,'\"/()-]{5,160}?)(?:[:.,]| -)\\s+[Ee]xpected\\b"));
 
+  private static final Forms ALL =
+      new Forms(Stream.of(FORMS, EXPRESSIONS, DESCRIPTIONS).flatMap(List::stream).toList());
+
   private static final Set<String> VAGUE =
       Set.of(
           """
@@ -300,8 +305,10 @@ public final class Subjects {
    */
   public static @Nullable Subject in(String whole) {
     String text = whole.length() > MAX_CHARS ? whole.substring(0, MAX_CHARS) : whole;
-    for (Form form : FORMS) {
-      String found = form.in(text);
+    BitSet mayFit = ALL.mayFit(text);
+    for (int i = 0; i < FORMS.size(); i++) {
+      Form form = FORMS.get(i);
+      String found = mayFit.get(i) ? form.in(text) : null;
       Subject subject = found == null ? null : named(form.kind(), found);
       if (subject != null) {
         return subject;
@@ -315,15 +322,19 @@ public final class Subjects {
     if (field != null) {
       return new Subject(Kind.FIELD, field, !isVague(field));
     }
-    for (Form form : EXPRESSIONS) {
-      String found = form.in(text);
+    int before = FORMS.size();
+    for (int i = 0; i < EXPRESSIONS.size(); i++) {
+      Form form = EXPRESSIONS.get(i);
+      String found = mayFit.get(before + i) ? form.in(text) : null;
       Subject subject = found == null ? null : expression(found);
       if (subject != null) {
         return subject;
       }
     }
-    for (Form form : DESCRIPTIONS) {
-      String found = form.in(text);
+    before += EXPRESSIONS.size();
+    for (int i = 0; i < DESCRIPTIONS.size(); i++) {
+      Form form = DESCRIPTIONS.get(i);
+      String found = mayFit.get(before + i) ? form.in(text) : null;
       if (found != null
           && (found.startsWith("The following ")
               || found.matches(".*(?:Error|Exception|Failure|Failed)"))) {

@@ -50,7 +50,7 @@ public final class CodeMap {
   /** So many places are remembered. */
   private static final int MOST = 20_000;
 
-  private final Map<String, Role> roles = new ConcurrentHashMap<>();
+  private final Map<Frame, Role> roles = new ConcurrentHashMap<>();
   private final Set<String> roots;
   private final CodeSettings settings;
 
@@ -89,12 +89,11 @@ public final class CodeMap {
 
   /** Whose code a frame is. */
   public Role role(Frame frame) {
-    String key = frame.qualified() + '\n' + frame.path();
-    Role known = roles.get(key);
+    Role known = roles.get(frame);
     if (known == null) {
       known = find(frame);
       if (roles.size() < MOST) {
-        roles.put(key, known);
+        roles.put(frame, known);
       }
     }
     return known;

@@ -9,6 +9,7 @@ import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.phrases.PhraseTable;
 
 /** Reads the fault of the environment that a text tells of. */
 public final class Faults {
@@ -139,6 +140,13 @@ public final class Faults {
     }
     Hit hit = best(hits);
     return fault(hit, text, kinds, qualified);
+  }
+
+  /** Whether a text has words of a fault at all. */
+  public static boolean mayTell(String text) {
+    boolean[] found = new boolean[1];
+    TABLE.search(text, (phrase, end) -> found[0] |= MEANINGS[phrase] instanceof Way);
+    return found[0] || text.contains("refused");
   }
 
   /** The most telling way; one that is named for certain before one that may be meant. */

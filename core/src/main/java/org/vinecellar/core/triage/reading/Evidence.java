@@ -40,14 +40,42 @@ final class Evidence {
         && plain.length() > 400) {
       return false;
     }
-    return RULE.matcher(plain).matches()
-        || OMITTED.matcher(plain).matches()
+    return "-_=~*^.+|#".indexOf(first) >= 0 && RULE.matcher(plain).matches()
+        || mayBeOmitted(first, plain) && OMITTED.matcher(plain).matches()
         || (plain.length() < 600
-            && (PASSED.matcher(plain).matches() || LOG.matcher(plain).matches()));
+            && (mayHavePassed(first, plain) && PASSED.matcher(plain).matches()
+                || mayBeLog(first) && LOG.matcher(plain).matches()));
+  }
+
+  private static boolean mayBeOmitted(char first, String plain) {
+    return ".[SnsBE(Te^a".indexOf(first) >= 0 || plain.indexOf(" more") > 0;
+  }
+
+  private static boolean mayHavePassed(char first, String plain) {
+    char last = plain.charAt(plain.length() - 1);
+    return "✓✔√☑o[P".indexOf(first) >= 0
+        || last == 'k'
+        || last == 'd'
+        || last == 'e'
+        || last == 's';
+  }
+
+  private static boolean mayBeLog(char first) {
+    return first >= '0' && first <= '9' || "[IDTWlt{".indexOf(first) >= 0;
   }
 
   static boolean isSource(String line) {
-    return line.length() < 600 && SOURCE.matcher(line).matches();
+    return line.length() < 600 && mayBeSource(line) && SOURCE.matcher(line).matches();
+  }
+
+  private static boolean mayBeSource(String line) {
+    for (int i = 0; i < line.length(); i++) {
+      char c = line.charAt(i);
+      if (c != ' ' && c != '\t') {
+        return c == '>' || c == '|' || c == '│' || c >= '0' && c <= '9';
+      }
+    }
+    return false;
   }
 
   static boolean isPytestPlace(String plain) {

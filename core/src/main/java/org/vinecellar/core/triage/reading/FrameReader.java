@@ -444,12 +444,28 @@ final class FrameReader {
     if (line.length() > 400) {
       return null;
     }
-    Matcher plain = PLAIN.matcher(line);
-    if (!plain.matches() || plain.group(2).contains("://") || plain.group(2).indexOf(' ') >= 0) {
+    Matcher plain = hasNumber(line) ? PLAIN.matcher(line) : null;
+    if (plain == null
+        || !plain.matches()
+        || plain.group(2).contains("://")
+        || plain.group(2).indexOf(' ') >= 0) {
       return general(line);
     }
     String function = plain.group(1) == null ? text(plain.group(4)) : plain.group(1);
     return one(function, plain.group(2), number(plain.group(3)));
+  }
+
+  /** Whether a number stands behind a colon. */
+  private static boolean hasNumber(String line) {
+    int colon = line.indexOf(':');
+    while (colon > 0 && colon + 1 < line.length()) {
+      char c = line.charAt(colon + 1);
+      if (c >= '0' && c <= '9') {
+        return true;
+      }
+      colon = line.indexOf(':', colon + 1);
+    }
+    return false;
   }
 
   private static String withoutQuery(String path) {

@@ -66,7 +66,9 @@ record Head(String type, String message) {
   /** Reads a line as the beginning of an error; null when it is none. */
   static @Nullable Head read(String raw) {
     String line = raw.length() > MAX_LINE ? raw.substring(0, MAX_LINE) : raw;
-    String text = PREFIX.matcher(line.strip()).replaceFirst("");
+    String stripped = line.strip();
+    boolean prefixed = !stripped.isEmpty() && mayHavePrefix(stripped);
+    String text = prefixed ? PREFIX.matcher(stripped).replaceFirst("") : stripped;
     if (text.length() < 3) {
       return null;
     }
@@ -108,6 +110,14 @@ record Head(String type, String message) {
     }
     Matcher qualified = QUALIFIED.matcher(text);
     return qualified.matches() ? new Head(qualified.group(1), qualified.group(2)) : null;
+  }
+
+  private static boolean mayHavePrefix(String line) {
+    char first = line.charAt(0);
+    if (first >= '0' && first <= '9') {
+      return line.indexOf(") ") > 0;
+    }
+    return first == 'o' ? line.startsWith("org.junit") : "EUPFeuf-=✖×✗●".indexOf(first) >= 0;
   }
 
   private static @Nullable Head lowCase(String text) {

@@ -132,11 +132,19 @@ public final class TraceReader {
   /** Whether source stands below the places, further in than they. */
   private boolean sourceFollows;
 
-  private TraceReader() {}
+  private final PlaceMemo places;
 
-  /** Reads a failure. */
-  public static Chain read(Failure failure) {
-    TraceReader reader = new TraceReader();
+  private TraceReader(PlaceMemo places) {
+    this.places = places;
+  }
+
+  /**
+   * Reads a failure.
+   *
+   * @param places what was read before of the same run
+   */
+  public static Chain read(Failure failure, PlaceMemo places) {
+    TraceReader reader = new TraceReader(places);
     String message = failure.message() == null ? "" : CleanText.of(failure.message());
     String trace = failure.trace() == null ? "" : CleanText.of(failure.trace());
     if (!message.isBlank() && !repeats(trace, message)) {
@@ -190,14 +198,7 @@ public final class TraceReader {
         line = ungrouped(line);
       }
       int next = end + 1;
-      String after = null;
-      if (next < length) {
-        int afterEnd = all.indexOf('\n', next);
-        after =
-            all.substring(
-                next, Math.min(afterEnd < 0 ? length : afterEnd, next + FrameReader.MAX_LINE));
-      }
-      from = line(line, after) && next < length ? nextLine(all, next) : next;
+      from = line(line, all, next) && next < length ? nextLine(all, next) : next;
     }
   }
 
@@ -220,7 +221,14 @@ public final class TraceReader {
   /**
    * @return whether the line after it belongs to it
    */
-  private boolean line(String line, @Nullable String after) {
+  private boolean line(String line, String all, int next) {
+    if (suppressedIndent < 0 && !output) {
+      FrameReader.Read known = places.known(line);
+      if (known != null) {
+        frame(known.frame(), line.strip());
+        return false;
+      }
+    }
     String plain = uncut(line.strip());
     if (plain.startsWith("# ") && !plain.startsWith("# -") && plain.length() > 2) {
       // RSpec writes a cause so, TAP what it remarks.
@@ -248,14 +256,15 @@ public final class TraceReader {
       return false;
     }
     sourceFollows = false;
-    if (!plain.startsWith("at ") && Evidence.isNone(plain)) {
+    boolean place = plain.startsWith("at ") || plain.startsWith("File \"");
+    if (!place && Evidence.isNone(plain)) {
       return false;
     }
     boolean marked =
         line.length() > plain.length() + indent && line.stripLeading().startsWith("# ");
     boolean cut = !line.endsWith(plain);
     FrameReader.Read read =
-        FrameReader.read(marked || cut ? plain : line, after == null ? null : uncut(after));
+        places.read(marked || cut ? plain : line, place ? null : after(all, next));
     if (read != null) {
       headAtPlace(plain);
       boolean php = plain.charAt(0) == '#' && read.frame().path().endsWith(".php");
@@ -263,11 +272,17 @@ public final class TraceReader {
       return read.two();
     }
     words(line, plain);
-    Frame within = current == null ? null : FrameReader.within(plain);
-    if (within != null && current != null && current.frames.isEmpty()) {
-      current.place = current.place == null ? within : current.place;
-    }
     return false;
+  }
+
+  /** The line after one, where there is one, for places that take two lines. */
+  private static @Nullable String after(String all, int next) {
+    if (next >= all.length()) {
+      return null;
+    }
+    int end = all.indexOf('\n', next);
+    return uncut(
+        all.substring(next, Math.min(end < 0 ? all.length() : end, next + FrameReader.MAX_LINE)));
   }
 
   /** PHP tells what was called, and from where: the place of a call is that of the frame before. */
@@ -279,11 +294,22 @@ public final class TraceReader {
 
   /** Without the mark of those who cut a text. */
   private static String uncut(String line) {
-    if (line.isEmpty() || "]….)>".indexOf(line.charAt(line.length() - 1)) < 0) {
+    if (line.isEmpty() || !mayBeCut(line)) {
       return line;
     }
     Matcher cut = CUT.matcher(line);
     return cut.find() && cut.start() > 0 ? line.substring(0, cut.start()) : line;
+  }
+
+  /** Whether it ends in dots, or in a bracket that stands by itself. */
+  private static boolean mayBeCut(String line) {
+    char last = line.charAt(line.length() - 1);
+    if (last == '…' || last == '.') {
+      return last == '…' || line.endsWith("...");
+    }
+    int at = "])>".indexOf(last);
+    int open = at < 0 ? -1 : line.lastIndexOf("[(<".charAt(at));
+    return open > 0 && line.length() - open < 60 && line.charAt(open - 1) == ' ';
   }
 
   private boolean linked(Link found, int indent) {
@@ -386,11 +412,13 @@ public final class TraceReader {
     }
     String told = marked ? plain.substring(1).strip() : plain;
     String said = mayBeRetried(told) ? RETRIED.matcher(told).replaceFirst("") : told;
-    if (Evidence.isSource(line) || HALF_A_PLACE.matcher(said).matches()) {
+    if (Evidence.isSource(line) || said.startsWith("at ") && HALF_A_PLACE.matcher(said).matches()) {
       return;
     }
     Matcher compiler =
-        said.indexOf(": ") > 0 || said.endsWith("Failure") ? GTEST.matcher(said) : null;
+        said.contains("ailure") || said.contains("error") || said.contains("FAIL")
+            ? GTEST.matcher(said)
+            : null;
     if (compiler != null && compiler.matches()) {
       if (current == null) {
         open(new Building("", compiler.group(3), 0));
@@ -420,8 +448,8 @@ public final class TraceReader {
     if (head != null && !again && (apart || Link.startsError(said))) {
       text(said);
       begin(head);
-      Matcher rust = RUST_AT.matcher(said);
-      if (rust.matches() && current != null) {
+      Matcher rust = said.contains("panicked at") ? RUST_AT.matcher(said) : null;
+      if (rust != null && rust.matches() && current != null) {
         current.place = Frame.of("", rust.group(1), 0);
       }
       Matcher swift = said.contains(".swift") ? SWIFT_AT.matcher(said) : null;
@@ -546,12 +574,29 @@ public final class TraceReader {
     }
   }
 
+  /** Where no line is a place, a sentence may name one. */
+  private void withinText() {
+    int from = 0;
+    for (int i = 0; i < 100 && from < text.length(); i++) {
+      int end = text.indexOf("\n", from);
+      Frame frame = FrameReader.within(text.substring(from, end));
+      if (frame != null && !errors.isEmpty()) {
+        errors.get(errors.size() - 1).place = frame;
+        return;
+      }
+      from = end + 1;
+    }
+  }
+
   private Chain done(String type) {
     if (current == null || (!early.isEmpty() && errors.isEmpty())) {
       isBeside = false;
       open(new Building("", "", 0));
     } else if (!early.isEmpty()) {
       early.forEach(errors.get(errors.size() - 1)::frame);
+    }
+    if (errors.stream().allMatch(e -> e.frames.isEmpty() && e.place == null)) {
+      withinText();
     }
     List<Building> ordered = new ArrayList<>(errors.isEmpty() ? beside : errors);
     ordered.sort((a, b) -> Integer.compare(a.depth, b.depth));

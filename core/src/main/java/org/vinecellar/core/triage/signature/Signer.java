@@ -25,6 +25,7 @@ import org.vinecellar.core.triage.faults.Way;
 import org.vinecellar.core.triage.reading.Chain;
 import org.vinecellar.core.triage.reading.CodeNames;
 import org.vinecellar.core.triage.reading.Frame;
+import org.vinecellar.core.triage.reading.PlaceMemo;
 import org.vinecellar.core.triage.reading.Thrown;
 import org.vinecellar.core.triage.reading.TraceReader;
 
@@ -102,6 +103,7 @@ public final class Signer {
   private static final Pattern SCRIPT = Pattern.compile("\\.[cm]?[jt]sx?$");
 
   private final CodeMap code;
+  private final PlaceMemo places = new PlaceMemo();
 
   /**
    * @param code whose code frames are
@@ -115,7 +117,7 @@ public final class Signer {
    */
   public Signature sign(TestId test, List<Failure> failures) {
     Failure failure = failures.isEmpty() ? new Failure(null, null, null) : failures.get(0);
-    return new One(test, TraceReader.read(failure)).signature();
+    return new One(test, TraceReader.read(failure, places)).signature();
   }
 
   /** One failure under its reading. */
@@ -197,6 +199,10 @@ public final class Signer {
     }
 
     private @Nullable Signature environment() {
+      boolean told = Faults.mayTell(text) || Faults.mayTell(root.type());
+      if (!told && !Faults.mayTell(root.message())) {
+        return null;
+      }
       List<String> clients = new ArrayList<>();
       for (Frame frame : root.frames()) {
         if (code.role(frame) == CodeMap.Role.LIBRARY) {
@@ -482,7 +488,7 @@ public final class Signer {
       for (int i = chain.errors().size() - 1; i >= 0 && type.isEmpty(); i--) {
         type = chain.errors().get(i).simpleType();
       }
-      return type.toLowerCase(Locale.ROOT).replaceAll("(?:exception|error)$", "");
+      return type.toLowerCase(Locale.ROOT).replaceFirst("(?:exception|error)$", "");
     }
 
     private String shown(Frame frame) {

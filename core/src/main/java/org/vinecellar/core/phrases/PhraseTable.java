@@ -1,4 +1,4 @@
-package org.vinecellar.core.triage.faults;
+package org.vinecellar.core.phrases;
 
 import java.util.ArrayDeque;
 import java.util.ArrayList;
@@ -10,9 +10,9 @@ import java.util.List;
  * Finds many phrases in one pass over a text, whatever their number (Aho and Corasick, "Efficient
  * string matching", 1975). Capitals do not matter. Immutable once built.
  */
-final class PhraseTable {
+public final class PhraseTable {
   /** Told of each phrase that a text holds. */
-  interface Found {
+  public interface Found {
     /**
      * @param phrase its number, in the order in which phrases were given
      * @param end where it ends in the text
@@ -36,7 +36,7 @@ final class PhraseTable {
    * @param phrases of ASCII characters; a blank at their ends asks for the beginning or end of a
    *     word
    */
-  static PhraseTable of(List<String> phrases) {
+  public static PhraseTable of(List<String> phrases) {
     List<int[]> next = new ArrayList<>();
     List<List<Integer>> ends = new ArrayList<>();
     state(next, ends);
@@ -96,7 +96,8 @@ final class PhraseTable {
     }
   }
 
-  void search(String text, Found found) {
+  /** Tells of each phrase that stands in the text, as often as it does. */
+  public void search(String text, Found found) {
     int state = 0;
     for (int i = 0; i < text.length(); i++) {
       char c = text.charAt(i);
