@@ -93,7 +93,11 @@ final class Selectors {
         best = attribute.group(2);
       }
     }
-    return best.isEmpty() ? name : name + "#" + best;
+    if (best.isEmpty()) {
+      return name;
+    }
+    // An id is one, whatever carries it.
+    return rank < 2 ? "#" + best : name + "#" + best;
   }
 
   private static String unquoted(String text) {

@@ -31,7 +31,7 @@ public final class Subjects {
           Form.of(
               Kind.COVER,
               "covered by|obscured by|obstructed by|overlapped by|intercepted by|blocked by|hidden behind",
-              "(?:covered|obscured|obstructed|overlapped|intercepted|blocked|hidden) (?:by|behind) (?:another )?(?:the )?(?:element)?:?\\s{0,4}[`'\"]?(<[^>\\n]{1,400}>|[#.\\[][^\\s`'\"]{1,200})"),
+              "(?:covered|obscured|obstructed|overlapped|intercepted|blocked|hidden) (?:by|behind):? ?(?:another )?(?:the )?(?:element)?:?\\s{0,4}[`'\"]?(<[^>\\n]{1,400}>|[#.\\[][^\\s`'\"]{1,200})"),
           Form.of(
               Kind.COVER,
               "covered by|obscured by|obstructed by|overlapped by|intercepted by|hidden behind",
@@ -101,6 +101,15 @@ public final class Subjects {
               Kind.LOCATOR,
               "y-role|by text|getBy|findBy|get_by",
               "((?:get|find|query)_?(?:all_?)?[Bb]y_?\\w+\\([^\\n]{1,200}?\\)(?:\\.\\w+\\([^\\n]{0,100}?\\)){0,4})(?=[.\\s:,]|$)"),
+          Form.of(
+              Kind.LOCATOR,
+              "target|ocator|elector|lement|control|widget",
+              "^\\s*(?:[Tt]arget|[Ll]ocator|[Ss]elector|[Ee]lement|[Cc]ontrol|[Ww]idget)\\s*[:=]\\s*(\\S.{0,300})$"),
+          // Whatever looks like a selector, where elements are spoken of
+          Form.of(
+              Kind.LOCATOR,
+              "lement|ocator|elector|lickable|isible|tap |click|nteractable",
+              "(?<![\\w&/:])(#[A-Za-z][\\w-]{2,60}|\\[data-[\\w-]{1,40}=[^\\]\\n]{1,80}\\]|//[a-z*][\\w*]{0,20}\\[[^\\n]{1,120}?\\](?:/[\\w*]+)*)(?=[\"'`\\s,.;:)]|$)"),
           // Pictures and kept texts
           Form.of(
               Kind.SNAPSHOT,
@@ -114,7 +123,7 @@ public final class Subjects {
           Form.of(
               Kind.FILE,
               "because it does not exist|o such file|ENOENT|NoSuchFile|FileNotFound|ould not find file|os error 2|kInvalid|ot find a part|annot find the|here is no such",
-              "Cannot find path '([^'\\n]{1,300})' because it does not exist|(?:ENOENT: no such file or directory, \\w+|No such file or directory:?|NoSuchFileException:|Could not find (?:a part of the path|file)|rb_sysopen -|cannot access|cannot open|opening) ['\"`]?([^'\"`\\n]{1,300}?)['\"`]?(?:$|\\. |\\.$|: No such|' -> )|([^\\s'\"(:]{0,200}[./][^\\s'\"(:]{1,200}): No such file or directory|(?:FileNotFoundException|FileNotFoundError|NoSuchFile\\w*)[: ]+(?:\\[Errno 2\\] [^:]*: )?['\"]?([^'\"\\n(]{1,300}?)['\"]?(?: \\(.*\\))?$|(?:open|stat|lstat|read|mkdir|chdir|readlink|fork/exec) (\\S{1,300}): (?:no such file|The system cannot)|\\(([^()\\n]{1,300})\\): [Ff]ailed to open stream|^(/\\S{1,300}|\\S{1,200}/\\S{1,200}) \\((?:No such file|Datei|Aucun fichier)|file [\"'`]([^\"'`\\n]{1,300})[\"'`].{0,80}?no such file|(/[^\\s:'\"]{1,300}|[\\w./-]{1,200}\\.\\w{1,5}) \\(No such file"),
+              "Cannot find path '([^'\\n]{1,300})' because it does not exist|(?:ENOENT: no such file or directory, \\w+|No such file or directory:?|NoSuchFileException:|Could not find (?:a part of the path|file)|rb_sysopen -|cannot access|cannot open|opening) ['\"`]?([^'\"`\\n]{1,300}?)['\"`]?(?:$| \\(No such|\\. |\\.$|: No such|' -> )|([^\\s'\"(:]{0,200}[./][^\\s'\"(:]{1,200}): No such file or directory|(?:FileNotFoundException|FileNotFoundError|NoSuchFile\\w*)[: ]+(?:\\[Errno 2\\] [^:]*: )?['\"]?([^'\"\\n(]{1,300}?)['\"]?(?: \\(.*\\))?$|(?:open|stat|lstat|read|mkdir|chdir|readlink|fork/exec) (\\S{1,300}): (?:no such file|The system cannot)|\\(([^()\\n]{1,300})\\): [Ff]ailed to open stream|^(/\\S{1,300}|\\S{1,200}/\\S{1,200}) \\((?:No such file|Datei|Aucun fichier)|file [\"'`]([^\"'`\\n]{1,300})[\"'`].{0,80}?no such file|(/[^\\s:'\"]{1,300}|[\\w./-]{1,200}\\.\\w{1,5}) \\(No such file"),
           // Parts that were to be injected
           Form.of(
               Kind.BEAN,
@@ -190,6 +199,10 @@ public final class Subjects {
               Kind.STEP,
               "ndefined step|ndefined scenario|mbiguous step|nmatched step|o matching step|tep \"|tep '|Failing step|Step failed|not implemented|StepDefinition",
               "(?:[Uu]ndefined|[Aa]mbiguous|[Uu]nmatched|[Mm]issing|[Ff]ail(?:ing|ed)) step(?: definition)?s?:? (?:for )?[\"'`]?([^\"'`\\n]{3,200})|[Ss]tep [\"'`]([^\"'`\\n]{3,200})[\"'`] (?:is undefined|failed|undefined|not|did not)|No (?:matching )?(?:step(?: definition)?s?|keyword) (?:with name |found |matching |matches )(?:for )?[\"'`]?([^\"'`\\n]{3,200}?)[\"'`]?(?: found|$|\\.)"),
+          Form.of(
+              Kind.STEP,
+              "KEYWORD|eyword '",
+              "[Kk]eyword '([^'\\n]{2,200})' failed|^\\s*KEYWORD:? ([A-Z][^\\n]{2,200})$"),
           Form.of(Kind.STEP, "No keyword with name", "No keyword with name '([^']{2,200})'"));
 
   /** Expressions, which may be as common as {@code result}. */
@@ -278,6 +291,37 @@ public final class Subjects {
           res.status | response.code | status_code | statuscode | json | left | right | lhs |
           rhs | answer | found | received"""
               .split("\\s*\\|\\s*"));
+
+  /** Kinds of elements, of which a page has many. */
+  private static final Set<String> ELEMENTS =
+      Set.of(
+          "button",
+          "link",
+          "a",
+          "div",
+          "span",
+          "input",
+          "select",
+          "option",
+          "form",
+          "table",
+          "row",
+          "cell",
+          "body",
+          "main",
+          "img",
+          "p",
+          "h1",
+          "h2",
+          "h3",
+          "heading",
+          "dialog",
+          "textbox",
+          "checkbox",
+          "list",
+          "listitem",
+          "label",
+          "textarea");
 
   /** A name that programs use, and no word of a sentence. */
   private static final Pattern PATH_OF_FIELD =
@@ -373,7 +417,11 @@ public final class Subjects {
     if (name.isBlank() || name.length() < 2) {
       return null;
     }
-    return new Subject(kind, name, kind == Kind.COVER || kind == Kind.LOCATOR || !isVague(name));
+    boolean telling =
+        kind == Kind.COVER
+            || kind == Kind.LOCATOR && !ELEMENTS.contains(name)
+            || kind != Kind.LOCATOR && !isVague(name);
+    return new Subject(kind, name, telling);
   }
 
   /** Without what stands for the whole, and without positions in lists. */

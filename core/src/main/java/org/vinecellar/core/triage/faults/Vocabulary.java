@@ -176,7 +176,7 @@ final class Vocabulary {
         connect timeout | connection timeout | timed out connecting |
         timed out while connecting | dial timeout | err_connection_timed_out |
         timeout expired (connect | failed to connect within | os error 110 | errno 110 |
-        operation timed out after | err_timed_out | timeout connecting |
+        err_timed_out | timeout connecting |
         timed out trying to connect | connecting timed out | execution expired |
         net::opentimeout | opentimeout | no response from the server while connecting |
         connection attempt failed because

@@ -77,7 +77,7 @@ final class FrameReader {
   // skerrow.example/fares.(*Table).Priced(0xc000…), with "/src/fares.go:12 +0x1d" below
   private static final Pattern GO =
       Pattern.compile(
-          "^(?:created by )?([\\w./@~%-]{1,200}\\.(?:\\(\\*?[\\w\\[\\].]+\\)\\.)?[\\w.]+(?:\\[\\.\\.\\.\\])?)(?:\\(.{0,400}\\))?(?: in goroutine \\d+)?$");
+          "^(?:created by )?(panic(?=\\()|[\\w./@~%-]{1,200}\\.(?:\\(\\*?[\\w\\[\\].]+\\)\\.)?[\\w.]+(?:\\[\\.\\.\\.\\])?)(?:\\(.{0,400}\\))?(?: in goroutine \\d+)?$");
   private static final Pattern GO_PLACE =
       Pattern.compile("^(\\S.{0,300}\\.(?:go|s)):(\\d+)(?: \\+0x[0-9a-f]+)?$");
   // (skerrow 0.1.0) lib/fares.ex:12: Fares.priced/1

@@ -41,6 +41,10 @@ public final class TraceReader {
       Pattern.compile(
           "^(?i:\\[?(?:attempt|retry|retrying|try|rerun)(?: |-|#| #)?\\d{1,3}(?: ?(?:/|of) ?\\d{1,3})?\\]?(?: failed)?:?\\]? +|still failing: +)(?=\\S)|(?:Timed? ?out retrying|Retried|Gave up|Still failing|Failed|Retry exhausted|Retries exhausted) (?:after|for) [\\d.,]+ ?(?:ms|s|secs?|seconds|times|attempts|tries|retries)[:;,] (?=\\S)");
 
+  private static final Pattern MARKED =
+      Pattern.compile(
+          "^\\[[\\w .:#/-]{1,40}\\]\\s+(?=at [\\w.$/]+|Caused by: |\\.\\.\\. \\d+ more|[\\w.$]{1,200}(?:Exception|Error)\\b)");
+
   private static final Pattern CUT =
       Pattern.compile(
           "\\s(?:\\[(?:…|\\.{3})\\]|…|\\.{3,4}|[\\[(<](?:… ?)?(?:truncated|cut|snip|omitted)[^\\])>]{0,40}[\\])>])$");
@@ -117,6 +121,9 @@ public final class TraceReader {
 
   /** Whether all that was read is the message, and the trace begins. */
   private boolean titled;
+
+  /** Whether a trace of Python has begun, whose error comes below. */
+  private boolean trace;
 
   /** Where the last frame of PHP says that it was called; null outside of a trace of PHP. */
   private @Nullable String calledFrom;
@@ -229,7 +236,9 @@ public final class TraceReader {
         return false;
       }
     }
-    String plain = uncut(line.strip());
+    String stripped = line.strip();
+    String plain = unmarked(uncut(stripped));
+    boolean cut = plain.length() != stripped.length();
     if (plain.startsWith("# ") && !plain.startsWith("# -") && plain.length() > 2) {
       // RSpec writes a cause so, TAP what it remarks.
       plain = plain.substring(2).strip();
@@ -256,13 +265,16 @@ public final class TraceReader {
       return false;
     }
     sourceFollows = false;
+    if (plain.equals("Traceback (most recent call last):")) {
+      trace = true;
+      return false;
+    }
     boolean place = plain.startsWith("at ") || plain.startsWith("File \"");
     if (!place && Evidence.isNone(plain)) {
       return false;
     }
     boolean marked =
         line.length() > plain.length() + indent && line.stripLeading().startsWith("# ");
-    boolean cut = !line.endsWith(plain);
     FrameReader.Read read =
         places.read(marked || cut ? plain : line, place ? null : after(all, next));
     if (read != null) {
@@ -290,6 +302,15 @@ public final class TraceReader {
     String path = calledFrom == null ? read.path() : calledFrom;
     calledFrom = read.path();
     return Frame.of(read.qualified(), path, read.line());
+  }
+
+  /** Without the thread or level in brackets that some printers put before each line. */
+  private static String unmarked(String line) {
+    if (line.isEmpty() || line.charAt(0) != '[') {
+      return line;
+    }
+    Matcher marked = MARKED.matcher(line);
+    return marked.find() ? line.substring(marked.end()) : line;
   }
 
   /** Without the mark of those who cut a text. */
@@ -381,7 +402,7 @@ public final class TraceReader {
       return;
     }
     boolean python = plain.startsWith("File \"") || pytest;
-    boolean anew = python && titled && current != null && current.frames.isEmpty();
+    boolean anew = python && (titled || trace) && current != null && current.frames.isEmpty();
     sourceFollows = plain.startsWith("File \"");
     Frame named = frame;
     if (python && frame.function().isEmpty() && definition != null) {
@@ -490,11 +511,12 @@ public final class TraceReader {
     link = null;
     if (how == null && current != null && !(current.type.isEmpty() && current.frames.isEmpty())) {
       // What the message says is mostly around that which the trace begins with.
-      boolean around = titled && errors.stream().allMatch(e -> e.frames.isEmpty());
+      boolean around = (titled || trace) && errors.stream().allMatch(e -> e.frames.isEmpty());
       isBeside = !errors.isEmpty() && !isLoose() && !around;
       depth += around && !isLoose() ? 1 : 0;
     }
     titled = false;
+    trace = false;
     if (how != null) {
       isBeside = false;
       depth += how.kind() == Link.Kind.OUTER ? -1 : 1;
