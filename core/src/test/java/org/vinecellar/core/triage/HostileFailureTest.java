@@ -78,12 +78,29 @@ class HostileFailureTest {
         "in `in `in `",
         "==1==ERROR: ",
         "\"\"\"\"\"\"\"''''''",
-        "status 500 status 500 "
+        "status 500 status 500 ",
+        "{a,b,[[c],[{file,\"a.erl\"},{line,",
+        "called called expected a to be called ",
+        "at=a.a where=a.a \"in\": \"a.b",
+        "in a (a.c:1 in a (b",
+        "a.c:1: a: a.c:1 ",
+        "pool pool - pool: pool ( pool ",
+        "host=a port= hub:b port=",
+        "covered by: covered by the element ",
+        "Fatal error: a.swift:1: Fatal error: file a.swift, ",
+        "| +-+- 1 --- | + Exception Group Traceback ",
+        "s3://a AccessDenied s3://b ",
+        "[a] [b] [c] at [d] ",
+        "raised : a.b (c+0x1 raised : ",
+        "#aaa [data-a=b //a[b] element ",
+        "attempt 1 of 1 attempt 2/2 retry #3 "
       })
   void noTextHoldsTheReaderUp(String part) {
     String line = part.repeat(20_000 / part.length());
     String text = (line + "\n").repeat(20);
     assertThat(sign(line, text, text).key()).isNotEmpty();
     assertThat(sign(null, text.replace('\n', ' '), null).key()).isNotEmpty();
+    String bounded = (part.repeat(900 / part.length()) + "\n").repeat(40);
+    assertThat(sign(bounded, null, bounded).key()).isNotEmpty();
   }
 }
