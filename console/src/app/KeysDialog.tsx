@@ -11,6 +11,10 @@ const KEYS: [string, string][] = [
   ['f', 'find in the result'],
   ['p', 'pin the result, to set another one beside it'],
   ['s', 'switch between list and suites'],
+  ['g', 'failures by group, or as a list'],
+  ['1 … 9', 'explain the chosen group'],
+  ['c', 'write a comment to it'],
+  ['u', 'take back what explains it'],
   ['?', 'show these keys'],
 ];
 

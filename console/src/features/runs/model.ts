@@ -21,7 +21,9 @@ export interface RunSearch {
   /** Counted from 1. */
   attempt?: number | undefined;
   filter?: string | undefined;
-  view?: 'suites' | 'gone' | 'differences' | undefined;
+  view?: 'suites' | 'groups' | 'gone' | 'differences' | undefined;
+  /** The number of a failure group. */
+  group?: number | undefined;
   /** The number of a run that this one is compared with in place of the run before. */
   against?: number | undefined;
   bundle?: number | undefined;
@@ -42,7 +44,12 @@ export function readRunSearch(search: { [key: string]: unknown } | RunSearch): R
   if (Number.isInteger(search.against) && Number(search.against) > 0) {
     read.against = Number(search.against);
   }
-  if (search.view === 'suites' || search.view === 'gone') read.view = search.view;
+  if (search.view === 'suites' || search.view === 'groups' || search.view === 'gone') {
+    read.view = search.view;
+  }
+  if (Number.isInteger(search.group) && Number(search.group) > 0) {
+    read.group = Number(search.group);
+  }
   if (search.view === 'differences' && read.against) read.view = search.view;
   if (typeof search.bundle === 'number') read.bundle = search.bundle;
   if (typeof search.pin === 'string' && readPin(search.pin)) read.pin = search.pin;

@@ -1,4 +1,4 @@
-import { Funnel, ListTree, Rows3, X } from 'lucide-react';
+import { Funnel, Group, ListTree, Rows3, X } from 'lucide-react';
 import { type ReactNode, useRef, useState } from 'react';
 import { FilterBox } from '../../../shared/filter/FilterBox';
 import { count, plural } from '../../../shared/lib/format';
@@ -33,6 +33,8 @@ export function FilterBar(props: {
         : [...quick.outcomes, outcome],
     });
   const suites = view === 'suites';
+  const groups = view === 'groups';
+  const failing = counts.failed + counts.errored + counts.setUps;
   return (
     <div className="shrink-0 space-y-2 border-b border-base-300 px-4 py-2.5">
       <div className="flex flex-wrap items-center gap-1">
@@ -56,6 +58,16 @@ export function FilterBar(props: {
           {suites ? <Rows3 size={15} aria-hidden /> : <ListTree size={15} aria-hidden />}
           {suites ? 'List' : 'Suites'}
         </button>
+        {failing > 0 || groups ? (
+          <button
+            type="button"
+            className={`btn btn-sm gap-1 font-normal ${groups ? 'btn-neutral' : 'btn-ghost'}`}
+            aria-pressed={groups}
+            onClick={() => props.onView(groups ? undefined : 'groups')}
+          >
+            <Group size={15} aria-hidden /> Groups
+          </button>
+        ) : null}
       </div>
       {written ? (
         <FilterBox

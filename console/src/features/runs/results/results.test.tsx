@@ -66,7 +66,7 @@ describe('FilterBar', () => {
   it('offers only outcomes that there are, and toggles them', () => {
     const { onQuick } = bar('outcome eq "failed"');
     const names = screen.getAllByRole('button').map((button) => button.textContent?.trim());
-    expect(names).toEqual(['Filter', 'Suites', '2 failed', '1 skipped', '5 passed']);
+    expect(names).toEqual(['Filter', 'Suites', 'Groups', '2 failed', '1 skipped', '5 passed']);
     expect(screen.getByText('2 failed').getAttribute('aria-pressed')).toBe('true');
     fireEvent.click(screen.getByText('1 skipped'));
     expect(onQuick).toHaveBeenLastCalledWith({ outcomes: ['failed', 'skipped'], setUps: false });

@@ -8,6 +8,7 @@ import { Empty, Failed, Loading } from '../../../shared/ui/States';
 import { type Result, type Run, runQuery } from '../api';
 import { type Bundle, bundlesQuery } from '../bundles/api';
 import { BundleFrame } from '../bundles/BundleFrame';
+import { GroupList } from '../groups/GroupList';
 import { cleaned, type RunSearch } from '../model';
 import { ResultArea } from '../result/ResultArea';
 import { DifferenceList } from '../results/DifferenceList';
@@ -70,6 +71,7 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
     (first: string | undefined) => setFirstShown((before) => (run.open && before ? before : first)),
     [run.open],
   );
+  useKey('g', () => void change({ view: search.view === 'groups' ? undefined : 'groups' }));
   useKey('s', () => void change({ view: search.view === 'suites' ? undefined : 'suites' }));
   const selected = search.result ?? firstShown;
   const filter = search.filter ?? '';
@@ -135,7 +137,18 @@ function LoadedRun({ project, run, search }: { project: string; run: Run; search
           }
           onView={(view) => void change({ view })}
         />
-        {search.view === 'differences' && search.against !== undefined ? (
+        {search.view === 'groups' ? (
+          <GroupList
+            project={project}
+            run={run}
+            selected={search.group}
+            onSelect={(one) =>
+              void change({ group: one.group, result: one.first, attempt: undefined })
+            }
+            onResults={(one) => void change({ view: undefined, filter: `group eq ${one.group}` })}
+            onFirst={showFirst}
+          />
+        ) : search.view === 'differences' && search.against !== undefined ? (
           <DifferenceList
             project={project}
             run={run}

@@ -41,6 +41,7 @@ import org.vinecellar.service.work.Worker;
 public class TriageResource {
   private static final int USUAL = 500;
   private static final int MOST = 2_000;
+  private static final int MOST_GROUPS = 1_000;
   private static final int MAX_COMMENT = 20_000;
 
   private final TriageStore store;
@@ -149,6 +150,14 @@ public class TriageResource {
         .filter(id -> number)
         .map(id -> new TriageStore.After(Integer.parseInt(cursor.substring(0, dot)), id))
         .orElseThrow(() -> invalid("the cursor is not one of ours; begin again without it"));
+  }
+
+  @GET
+  @Path("runs/{run}/groups")
+  @Operation(operationId = "listGroupsInRun", summary = "The failure groups of a run")
+  public GroupsInRunBody groups(@PathParam("project") String key, @PathParam("run") long run) {
+    Project project = caller.project(key, Right.READ);
+    return GroupsInRunBody.of(store.groups(project.id(), run, MOST_GROUPS));
   }
 
   @GET

@@ -1,6 +1,9 @@
 package org.vinecellar.store.filters;
 
 import static org.vinecellar.store.generated.Tables.ATTEMPT;
+import static org.vinecellar.store.generated.Tables.CATEGORY;
+import static org.vinecellar.store.generated.Tables.DECISION;
+import static org.vinecellar.store.generated.Tables.FAILURE;
 import static org.vinecellar.store.generated.Tables.OVERRULING;
 import static org.vinecellar.store.generated.Tables.PART;
 import static org.vinecellar.store.generated.Tables.RESULT;
@@ -25,6 +28,9 @@ import org.vinecellar.core.filters.Relation;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.store.generated.tables.Attempt;
+import org.vinecellar.store.generated.tables.Category;
+import org.vinecellar.store.generated.tables.Decision;
+import org.vinecellar.store.generated.tables.Failure;
 import org.vinecellar.store.generated.tables.Overruling;
 import org.vinecellar.store.generated.tables.Part;
 import org.vinecellar.store.generated.tables.Result;
@@ -74,6 +80,8 @@ final class ResultTerms extends Terms {
       case RESULT_ATTEMPTS -> match.number(result.ATTEMPTS);
       case RESULT_SET_UP -> match.flag(isTest().not());
       case RESULT_OVERRULED -> match.flag(overruled(of -> DSL.trueCondition()));
+      case RESULT_GROUP -> failing(failure -> match.number(failure.GROUP_ID));
+      case RESULT_CATEGORY -> category(match);
       case RESULT_REPORTED -> reported(match);
       case RESULT_TEST_ID -> match.number(result.TEST_ID);
       case RESULT_LABEL -> RunTerms.label(projectId, depth, runId, key, match);
@@ -124,6 +132,32 @@ final class ResultTerms extends Terms {
         DSL.select(overruling.PLACE)
             .from(overruling)
             .where(overruling.RUN_ID.eq(runId), what.apply(overruling)));
+  }
+
+  /** What its failure, if it is grouped, holds. */
+  private Condition failing(Function<Failure, Condition> what) {
+    Failure failure = FAILURE.as(below("failure"));
+    return result.PLACE.in(
+        DSL.select(failure.PLACE)
+            .from(failure)
+            .where(failure.RUN_ID.eq(runId), what.apply(failure)));
+  }
+
+  private Condition category(Match match) {
+    Decision decision = DECISION.as(below("decision"));
+    Category category = CATEGORY.as(below("category"));
+    return failing(
+        failure ->
+            failure.DECISION_ID.in(
+                DSL.select(decision.ID)
+                    .from(decision)
+                    .join(category)
+                    .on(
+                        category.PROJECT_ID.eq(decision.PROJECT_ID),
+                        category.ID.eq(decision.CATEGORY_ID))
+                    .where(
+                        decision.PROJECT_ID.eq(projectId),
+                        match.isPresent() ? DSL.trueCondition() : match.text(category.NAME))));
   }
 
   /** Of what nobody has overruled, its outcome is the reported one. */

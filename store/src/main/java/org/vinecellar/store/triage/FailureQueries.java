@@ -18,7 +18,7 @@ final class FailureQueries {
   private static final String GIVEN = "key:";
 
   /** As it is called where suites are left out but for the innermost. */
-  private static final String TEST_NAME =
+  static final String TEST_NAME =
       "coalesce(s.name, '') || '#' || t.name || coalesce(t.parameters, '')";
 
   private static final String SELECT =
@@ -101,7 +101,8 @@ final class FailureQueries {
     return kept.startsWith(GIVEN) ? kept.substring(GIVEN.length()) : null;
   }
 
-  private static FailureLine.@Nullable Said said(Record row) {
+  /** What was decided, of a row that tells of a decision. */
+  static FailureLine.@Nullable Said said(Record row) {
     Long decision = row.get("decision", Long.class);
     DecisionOrigin origin = DecisionOrigin.ofCode(row.get("origin", Integer.class));
     return decision == null || origin == null

@@ -145,6 +145,11 @@ public final class PgTriageStore implements TriageStore {
   }
 
   @Override
+  public GroupsInRun groups(int projectId, long runId, int limit) {
+    return sql.with(dsl -> GroupInRunQueries.of(dsl, projectId, runId, limit));
+  }
+
+  @Override
   public List<FailureLine> failures(int projectId, Wanted wanted) {
     return sql.with(dsl -> new FailureQueries(dsl, projectId).lines(wanted));
   }

@@ -52,6 +52,23 @@ public interface TriageStore {
   void undo(int projectId, long decisionId, Hand hand);
 
   /**
+   * The failure groups of a run.
+   *
+   * @param lines those with unexplained results first, then by how many they have
+   * @param total how many there are, should they be more than the lines
+   * @param results failing ones that are grouped
+   * @param open those of them that nobody explained
+   */
+  record GroupsInRun(List<GroupInRun> lines, int total, int results, int open) {}
+
+  /**
+   * The failure groups of a run.
+   *
+   * @param limit of lines
+   */
+  GroupsInRun groups(int projectId, long runId, int limit);
+
+  /**
    * Which failing results of a stream are wanted.
    *
    * @param from the first run

@@ -1,0 +1,91 @@
+import { useQuery } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { KeyedList } from '../../../shared/layout/KeyedList';
+import { count, plural } from '../../../shared/lib/format';
+import { useMayEdit } from '../../../shared/session/may';
+import { categoriesQuery, type GroupInRun, groupsInRunQuery } from '../../../shared/triage/api';
+import { Empty, Failed, Loading } from '../../../shared/ui/States';
+import type { Run } from '../api';
+import { DecideBar } from './DecideBar';
+import { GroupRow } from './GroupRow';
+
+const ROW = 84;
+
+/** The failure groups of a run: what nobody explained first, then the widest. */
+export function GroupList(props: {
+  project: string;
+  run: Run;
+  selected: number | undefined;
+  onSelect: (group: GroupInRun) => void;
+  onResults: (group: GroupInRun) => void;
+  onFirst: (result: string | undefined) => void;
+}) {
+  const { project, run, onFirst } = props;
+  const query = useQuery(groupsInRunQuery(project, run));
+  const categories = useQuery(categoriesQuery(project));
+  const mayEdit = useMayEdit(project);
+  const groups = query.data?.groups ?? [];
+  const chosen = groups.find((one) => one.group === props.selected) ?? groups[0];
+  const first = chosen?.first;
+  useEffect(() => onFirst(first), [first, onFirst]);
+
+  if (query.isPending) {
+    return <Loading lines={8} />;
+  }
+  if (query.error) {
+    return <Failed error={query.error} retry={() => query.refetch()} />;
+  }
+  if (!chosen) {
+    return run.explained ? (
+      <Empty title="Nothing failed">There is no failure to explain in this run.</Empty>
+    ) : (
+      <Empty title="Being read">The failures of this run are being grouped.</Empty>
+    );
+  }
+  const { open, results, total } = query.data;
+  return (
+    <>
+      <p className="shrink-0 border-b border-base-300 px-4 py-2 text-[13px]" role="status">
+        <span className={open > 0 ? 'font-semibold' : ''}>
+          {open > 0 ? `${count(open)} of ${plural(results, 'failure')} unsorted` : 'All explained'}
+        </span>
+        <span className="text-quiet">
+          {open > 0 ? '' : `: ${plural(results, 'failure')}`} in {plural(total, 'group')}
+          {total > groups.length ? `, the first ${count(groups.length)} shown` : ''}
+          {run.explained ? '' : '; some are still being grouped'}
+        </span>
+      </p>
+      <KeyedList
+        label="List of failure groups"
+        rows={groups}
+        rowHeight={ROW}
+        keyOf={(row) => String(row.group)}
+        selected={String(chosen.group)}
+        onSelect={props.onSelect}
+        onMore={undefined}
+      >
+        {(row, selected) => (
+          <button
+            type="button"
+            aria-current={selected}
+            onClick={() => props.onSelect(row)}
+            className={`block h-full w-full border-l-[3px] px-4 py-2 text-left ${
+              selected ? 'border-primary bg-base-200' : 'border-transparent hover:bg-base-200/60'
+            }`}
+          >
+            <GroupRow group={row} run={run} categories={categories.data} />
+          </button>
+        )}
+      </KeyedList>
+      <DecideBar
+        key={chosen.group}
+        project={project}
+        run={run}
+        group={chosen}
+        categories={categories.data}
+        mayEdit={mayEdit}
+        onResults={() => props.onResults(chosen)}
+      />
+    </>
+  );
+}

@@ -1,0 +1,99 @@
+package org.vinecellar.service.triage;
+
+import java.time.Instant;
+import java.util.List;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.triage.decisions.FailureLine;
+import org.vinecellar.core.triage.decisions.GroupInRun;
+import org.vinecellar.core.triage.decisions.TriageStore;
+
+/**
+ * The failure groups of a run.
+ *
+ * @param groups those with unexplained results first, then by how many they have; at most 1000
+ * @param total how many there are
+ * @param results failing ones that are grouped
+ * @param open those of them that nobody explained
+ */
+@Schema(name = "GroupsInRun")
+public record GroupsInRunBody(List<GroupInRunBody> groups, int total, int results, int open) {
+  static GroupsInRunBody of(TriageStore.GroupsInRun found) {
+    return new GroupsInRunBody(
+        found.lines().stream().map(GroupInRunBody::of).toList(),
+        found.total(),
+        found.results(),
+        found.open());
+  }
+
+  /**
+   * A failure group in a run.
+   *
+   * @param group stays the same over runs
+   * @param keyKind what it is known by
+   * @param sentence why its results are one group
+   * @param template the error, with a hole for each value
+   * @param results of the run
+   * @param tests of the run
+   * @param open results that nobody explained
+   * @param first its first result in the run
+   * @param test what that one is called
+   * @param said what explains most of its results; null when nothing does
+   * @param seen where it was first seen; null when that run is gone
+   */
+  @Schema(name = "GroupInRun")
+  public record GroupInRunBody(
+      long group,
+      String keyKind,
+      String sentence,
+      String template,
+      int results,
+      int tests,
+      int open,
+      String first,
+      String test,
+      @Schema(nullable = true) @Nullable SaidBody said,
+      @Schema(nullable = true) @Nullable SeenBody seen) {
+    static GroupInRunBody of(GroupInRun line) {
+      FailureLine.Said said = line.said();
+      GroupInRun.Seen seen = line.seen();
+      return new GroupInRunBody(
+          line.group(),
+          line.kind().word(),
+          line.sentence(),
+          line.template(),
+          line.results(),
+          line.tests(),
+          line.open(),
+          line.first().toString(),
+          line.test(),
+          said == null
+              ? null
+              : new SaidBody(
+                  said.id(), said.category(), said.origin().word(), said.comment(), said.by()),
+          seen == null ? null : new SeenBody(seen.stream(), seen.run(), seen.at(), seen.here()));
+    }
+  }
+
+  /**
+   * What was decided.
+   *
+   * @param origin how it came to the results: hand, rule or carried
+   * @param comment null when none was written
+   */
+  @Schema(name = "Said")
+  public record SaidBody(
+      long decision,
+      String category,
+      String origin,
+      @Schema(nullable = true) @Nullable String comment,
+      String by) {}
+
+  /**
+   * Where a group was first seen.
+   *
+   * @param here whether that is this run
+   */
+  @Schema(name = "FirstSeen")
+  public record SeenBody(String stream, int run, Instant at, boolean here) {}
+}

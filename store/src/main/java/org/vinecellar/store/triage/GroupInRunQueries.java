@@ -1,0 +1,80 @@
+package org.vinecellar.store.triage;
+
+import java.time.OffsetDateTime;
+import java.util.List;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.triage.decisions.GroupInRun;
+import org.vinecellar.core.triage.decisions.TriageStore;
+import org.vinecellar.core.triage.signature.KeyKind;
+import org.vinecellar.store.results.Packed;
+
+/** The failure groups of a run. */
+final class GroupInRunQueries {
+  private static final String TOTALS =
+      "select count(distinct group_id), count(*), count(*) filter (where decision_id is null)"
+          + " from failure where run_id = ?";
+
+  private static final String LINES =
+      "with f as (select group_id, place, test_id, decision_id, origin from failure"
+          + " where run_id = ?), n as (select group_id, count(*) as results,"
+          + " count(distinct test_id) as tests,"
+          + " count(*) filter (where decision_id is null) as open, min(place) as place,"
+          + " mode() within group (order by decision_id) as said from f group by group_id"
+          + " order by (count(*) filter (where decision_id is null) = 0), count(*) desc, group_id"
+          + " limit ?)"
+          + " select n.group_id, n.results, n.tests, n.open, n.place, g.kind, g.sentence, g.template,"
+          + FailureQueries.TEST_NAME
+          + " as test, d.id as decision, c.name as category, d.comment, d.made_by,"
+          + " (select min(f.origin) from f where f.group_id = n.group_id"
+          + " and f.decision_id = n.said) as origin, b.id as seen_in, b.number, b.started_at,"
+          + " m.name as stream"
+          + " from n join failure_group g on g.project_id = ? and g.id = n.group_id"
+          + " join f on f.place = n.place"
+          + " join test t on t.project_id = g.project_id and t.id = f.test_id"
+          + " left join suite s on s.project_id = g.project_id and s.id = t.suite_id"
+          + " left join decision d on d.project_id = g.project_id and d.id = n.said"
+          + " left join category c on c.project_id = g.project_id and c.id = d.category_id"
+          + " left join run b on b.project_id = g.project_id and b.id = g.first_run_id"
+          + " and b.deleted_at is null"
+          + " left join stream m on m.project_id = g.project_id and m.id = b.stream_id"
+          + " order by n.open = 0, n.results desc, n.group_id";
+
+  private GroupInRunQueries() {}
+
+  static TriageStore.GroupsInRun of(DSLContext dsl, int projectId, long runId, int limit) {
+    Record totals = dsl.fetchSingle(TOTALS, runId);
+    List<GroupInRun> lines = dsl.fetch(LINES, runId, limit, projectId).map(row -> line(row, runId));
+    return new TriageStore.GroupsInRun(
+        lines,
+        totals.get(0, Integer.class),
+        totals.get(1, Integer.class),
+        totals.get(2, Integer.class));
+  }
+
+  private static GroupInRun line(Record row, long runId) {
+    return new GroupInRun(
+        row.get("group_id", Long.class),
+        KeyKind.ofCode(row.get("kind", Integer.class)),
+        row.get("sentence", String.class),
+        row.get("template", String.class),
+        row.get("results", Integer.class),
+        row.get("tests", Integer.class),
+        row.get("open", Integer.class),
+        Packed.id(row.get("place", Integer.class)),
+        row.get("test", String.class),
+        FailureQueries.said(row),
+        seen(row, runId));
+  }
+
+  private static GroupInRun.@Nullable Seen seen(Record row, long runId) {
+    Long run = row.get("seen_in", Long.class);
+    String stream = row.get("stream", String.class);
+    Integer number = row.get("number", Integer.class);
+    return run == null || stream == null || number == null
+        ? null
+        : new GroupInRun.Seen(
+            stream, number, row.get("started_at", OffsetDateTime.class).toInstant(), run == runId);
+  }
+}
