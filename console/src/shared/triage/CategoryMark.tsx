@@ -12,10 +12,10 @@ const COLOURS: Record<string, string> = {
 export function CategoryMark(props: { name: string; categories: Category[] | undefined }) {
   const colour = props.categories?.find((one) => one.name === props.name)?.colour;
   return (
-    <span className="inline-flex shrink-0 items-center gap-1.5 font-semibold">
+    <span className="inline-flex shrink-0 items-baseline gap-1.5 font-semibold">
       <span
         aria-hidden
-        className={`inline-block h-3.5 w-1 rounded-full ${COLOURS[colour ?? ''] ?? 'bg-slate'}`}
+        className={`inline-block h-3.5 w-1 self-center rounded-full ${COLOURS[colour ?? ''] ?? 'bg-slate'}`}
       />
       {props.name}
     </span>

@@ -109,7 +109,7 @@ export function DecideBar(props: {
           <input
             ref={field}
             className="input input-sm w-full"
-            placeholder="Comment, written before the category is chosen  ( c )"
+            placeholder="Comment ( c ), then a category"
             aria-label="Comment"
             maxLength={20_000}
             value={comment}

@@ -3,7 +3,7 @@ import type { Category, GroupInRun } from '../../../shared/triage/api';
 import { CategoryMark } from '../../../shared/triage/CategoryMark';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import type { Run } from '../api';
-import { title } from './model';
+import { subtitle, title } from './model';
 import { Template } from './Template';
 
 /** A failure group in a list: how much it covers, what is wrong, and what explains it. */
@@ -33,7 +33,7 @@ export function GroupRow(props: {
           ) : null}
         </span>
         <span className="block truncate text-[13px] text-quiet" title={group.sentence}>
-          {group.sentence.replaceAll('`', '')}
+          <Template text={subtitle(group)} />
         </span>
         <span className="mt-0.5 flex min-w-0 items-baseline gap-2 text-[13px]">
           {group.said ? (

@@ -1,17 +1,28 @@
 import type { Category, GroupInRun } from '../../../shared/triage/api';
 
-/** What a group is called: the first line of its error, or why it is one. */
+/** What a group is called: the fault of the environment, or the first line of its error. */
 export function title(group: GroupInRun): string {
-  const first = group.template.split('\n').find((line) => /\p{L}/u.test(line));
-  if (group.keyKind === 'environment' || first === undefined) {
-    return group.sentence === '' ? group.test : plainSentence(group);
-  }
-  return first.trim();
+  const first = firstLine(group);
+  return group.keyKind === 'environment' || first === undefined
+    ? capital(group.sentence.replaceAll('`', ''))
+    : first;
 }
 
-function plainSentence(group: GroupInRun): string {
-  const plain = group.sentence.replaceAll('`', '');
-  return plain.charAt(0).toUpperCase() + plain.slice(1);
+/** What is told of it beside its title. */
+export function subtitle(group: GroupInRun): string {
+  const told = group.keyKind === 'environment' ? firstLine(group) : undefined;
+  return told ?? group.sentence.replaceAll('`', '');
+}
+
+function firstLine(group: GroupInRun): string | undefined {
+  return group.template
+    .split('\n')
+    .find((line) => /\p{L}/u.test(line))
+    ?.trim();
+}
+
+function capital(text: string): string {
+  return text.charAt(0).toUpperCase() + text.slice(1);
 }
 
 /** The categories that may be chosen, with the digits that choose them. */

@@ -86,6 +86,7 @@ class RightsTest {
         "GET " + p + "/runs/{run}/gone",
         "GET " + p + "/runs/{run}/differences",
         "GET " + p + "/runs/{run}/failing",
+        "GET " + p + "/runs/{run}/groups",
         "GET " + p + "/categories",
         "GET " + p + "/failures",
         "GET " + p + "/runs/{run}/parts/{part}/files/{file}",

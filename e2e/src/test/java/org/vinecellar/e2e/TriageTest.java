@@ -1,8 +1,11 @@
 package org.vinecellar.e2e;
 
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -21,6 +24,11 @@ class TriageTest {
   private @TempDir Path work;
 
   private void push(String stream, int night, String... tests) throws IOException {
+    push("Fares.split", stream, night, tests);
+  }
+
+  /** A night on which all tests fail in the same place. */
+  private void push(String place, String stream, int night, String[] tests) throws IOException {
     StringBuilder xml =
         new StringBuilder(
             "<testsuite name='org.skerrow.QuayTest' timestamp='2026-10-0" + night + "T03:00:00Z'>");
@@ -29,7 +37,11 @@ class TriageTest {
           "<testcase classname='org.skerrow.QuayTest' name='"
               + test
               + "' time='1'><error type='java.lang.ArithmeticException' message='/ by zero'>"
-              + "java.lang.ArithmeticException: / by zero\n\tat org.skerrow.Fares.split(Fares.java:"
+              + "java.lang.ArithmeticException: / by zero\n\tat org.skerrow."
+              + place
+              + "("
+              + place.substring(0, place.indexOf('.'))
+              + ".java:"
               + (night + 10)
               + ")\n\tat org.skerrow.QuayTest."
               + test
@@ -94,6 +106,39 @@ class TriageTest {
     assertThat(portal.vine(work, "triage", "undo", decision).code()).isZero();
     assertThat(failures("--from", "1", "--to", "1"))
         .allSatisfy(line -> assertThat(line.path("decision").isNull()).isTrue());
+  }
+
+  @Test
+  void aRunIsExplainedFromTheKeyboardAndTheNextNightArrivesExplained() throws IOException {
+    String stream = "triage/keys";
+    push("Gangway.lower", stream, 1, new String[] {"boards", "lands", "moors"});
+    try (Browsing browsing = new Browsing()) {
+      Page page = browsing.signedIn(portal, "/main/runs/" + stream + "/1");
+      page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Groups")).click();
+      assertThat(page.getByText("3 of 3 failures unsorted")).isVisible();
+      assertThat(page.getByText("thrown in Gangway.lower as ArithmeticException")).isVisible();
+      page.keyboard().press("c");
+      page.keyboard().type("nobody aboard");
+      page.keyboard().press("Enter");
+      page.keyboard().press("1");
+      assertThat(page.getByText("All explained")).isVisible();
+      assertThat(page.getByText("nobody aboard")).isVisible();
+      Browsing.isAccessible(page);
+      page.keyboard().press("u");
+      assertThat(page.getByText("3 of 3 failures unsorted")).isVisible();
+      page.keyboard().press("3");
+      assertThat(page.getByText("All explained")).isVisible();
+
+      push("Gangway.lower", stream, 2, new String[] {"boards", "sails"});
+      page.navigate(portal.url + "/main/runs/" + stream + "/2?view=groups");
+      assertThat(page.getByText("All explained")).isVisible();
+      assertThat(page.getByText("carried")).isVisible();
+      assertThat(page.getByText("since #1,")).isVisible();
+      page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("2 results of it"))
+          .click();
+      assertThat(page.getByText("sails").first()).isVisible();
+      browsing.noErrors();
+    }
   }
 
   @Test

@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -33,6 +34,8 @@ import org.vinecellar.core.runs.RunQuery;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.runs.TestQuery;
 import org.vinecellar.core.runs.TestRow;
+import org.vinecellar.core.triage.decisions.FailureLine;
+import org.vinecellar.core.triage.decisions.TriageStore;
 
 /**
  * All of a project as its pages show it, in memory, and filters that are asked of it one by one,
@@ -179,6 +182,7 @@ final class PlainLook {
         .with(Attribute.RESULT_REPORTED, test ? reported.word() : null)
         .with(Attribute.RESULT_OVERRULED, row.reported() != null)
         .with(Attribute.RESULT_SET_UP, !test)
+        .with(Attribute.RESULT_GROUP, group(run, row))
         .with(Attribute.RESULT_CHANGE, row.change() == null ? null : row.change().word())
         .with(Attribute.RESULT_NAME, row.test().name())
         .with(Attribute.RESULT_PARAMETERS, row.test().parameters())
@@ -194,6 +198,27 @@ final class PlainLook {
         .with(Attribute.RESULT_STARTED, detail.startedAt())
         .number(Attribute.RESULT_ATTEMPTS, row.attempts())
         .number(Attribute.RESULT_TEST_ID, row.test().id());
+  }
+
+  private final Map<Long, Map<String, BigDecimal>> groups = new HashMap<>();
+
+  /** Nothing is decided in what is looked at, so that no result has a category. */
+  private @Nullable BigDecimal group(RunSummary run, ResultRow row) {
+    Map<String, BigDecimal> known =
+        groups.computeIfAbsent(
+            run.id(),
+            id -> {
+              Map<String, BigDecimal> found = new HashMap<>();
+              var wanted =
+                  new TriageStore.Wanted(run.stream(), run.number(), run.number(), null, 2_000);
+              for (FailureLine line : stores.triage().failures(project, wanted)) {
+                if (line.group() != null) {
+                  found.put(line.result().toString(), BigDecimal.valueOf(line.group()));
+                }
+              }
+              return found;
+            });
+    return known.get(row.id().toString());
   }
 
   private static void tried(Item result, Attempt attempt) {

@@ -2,6 +2,7 @@ package org.vinecellar.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.tuple;
 
 import java.time.Instant;
 import java.util.ArrayList;
@@ -29,6 +30,7 @@ import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.triage.decisions.Category;
 import org.vinecellar.core.triage.decisions.DecisionOrigin;
 import org.vinecellar.core.triage.decisions.FailureLine;
+import org.vinecellar.core.triage.decisions.GroupInRun;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.work.PgWorkStore;
@@ -112,6 +114,54 @@ class TriageTest {
   private @Nullable String said(int run, String test) {
     FailureLine.Said said = line(run, test).decision();
     return said == null ? null : said.origin() + " " + said.comment();
+  }
+
+  private TriageStore.GroupsInRun groups(int run, int limit) {
+    long id = stores.runs().run(project, STREAM, run).orElseThrow().id();
+    return stores.triage().groups(project, id, limit);
+  }
+
+  @Test
+  void aRunTellsItsGroupsUnsortedOnesFirstAndThenTheWidest() {
+    uploads.send(
+        STREAM,
+        "1",
+        failing(1, "a:Fares.rounded", "b:Fares.rounded", "c:Fares.rounded", "d:Quay.free"));
+    work();
+    uploads.send(
+        STREAM,
+        "2",
+        failing(2, "a:Fares.rounded", "b:Fares.rounded", "d:Quay.free", "e:Tide.at", "f:Tide.at"));
+    work();
+    assertThat(groups(1, 9).lines()).extracting(GroupInRun::results).containsExactly(3, 1);
+    assertThat(groups(1, 9).lines())
+        .allSatisfy(one -> assertThat(one.seen()).matches(seen -> seen != null && seen.here()));
+
+    decide(1, "a", "rounds down", false);
+    work();
+    TriageStore.GroupsInRun second = groups(2, 9);
+    assertThat(second.total()).isEqualTo(3);
+    assertThat(second.results()).isEqualTo(5);
+    assertThat(second.open()).isEqualTo(3);
+    assertThat(second.lines())
+        .extracting(GroupInRun::sentence, GroupInRun::results, GroupInRun::open)
+        .containsExactly(
+            tuple("thrown in `Tide.at` as `IllegalStateException`", 2, 2),
+            tuple("thrown in `Quay.free` as `IllegalStateException`", 1, 1),
+            tuple("thrown in `Fares.rounded` as `IllegalStateException`", 2, 0));
+    GroupInRun explained = second.lines().get(2);
+    assertThat(explained.said())
+        .matches(said -> said != null && said.origin() == DecisionOrigin.CARRIED);
+    assertThat(explained.seen()).matches(seen -> seen != null && seen.run() == 1 && !seen.here());
+    assertThat(explained.test()).isEqualTo("org.skerrow.FareTest#a");
+
+    TriageStore.GroupsInRun some = groups(2, 1);
+    assertThat(some.lines()).hasSize(1);
+    assertThat(some.total()).isEqualTo(3);
+    long id = stores.runs().run(project, STREAM, 2).orElseThrow().id();
+    assertThatThrownBy(() -> stores.triage().groups(project + 1_000, id, 9))
+        .isInstanceOfSatisfying(
+            CellarException.class, e -> assertThat(e.code()).isEqualTo(ProblemCode.NOT_FOUND));
   }
 
   @Test

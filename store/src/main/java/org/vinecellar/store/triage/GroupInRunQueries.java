@@ -1,10 +1,14 @@
 package org.vinecellar.store.triage;
 
+import static org.vinecellar.store.generated.Tables.RUN;
+
 import java.time.OffsetDateTime;
 import java.util.List;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.triage.decisions.GroupInRun;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.signature.KeyKind;
@@ -44,6 +48,16 @@ final class GroupInRunQueries {
   private GroupInRunQueries() {}
 
   static TriageStore.GroupsInRun of(DSLContext dsl, int projectId, long runId, int limit) {
+    boolean there =
+        dsl.fetchExists(
+            RUN,
+            RUN.PROJECT_ID.eq(projectId),
+            RUN.ID.eq(runId),
+            RUN.NUMBER.isNotNull(),
+            RUN.DELETED_AT.isNull());
+    if (!there) {
+      throw new CellarException(ProblemCode.NOT_FOUND, "there is no run " + runId);
+    }
     Record totals = dsl.fetchSingle(TOTALS, runId);
     List<GroupInRun> lines = dsl.fetch(LINES, runId, limit, projectId).map(row -> line(row, runId));
     return new TriageStore.GroupsInRun(

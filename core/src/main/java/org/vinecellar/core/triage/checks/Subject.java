@@ -13,46 +13,53 @@ public record Subject(Kind kind, String name, boolean isTelling) {
   /** Kinds of things; the word stands in keys and sentences. */
   public enum Kind {
     /** What lies over another element. */
-    COVER("cover"),
+    COVER("cover", "`%s` lies over what was to be reached"),
     /** An element of a page or screen. */
-    LOCATOR("locator"),
+    LOCATOR("locator", "the element `%s` is not as it should be"),
     /** A picture or text that was kept. */
-    SNAPSHOT("snapshot"),
+    SNAPSHOT("snapshot", "what was kept as `%s` differs"),
     /** A file or directory. */
-    FILE("file"),
+    FILE("file", "the file `%s` is missing"),
     /** A component that was to be injected. */
-    BEAN("bean"),
+    BEAN("bean", "`%s` cannot be provided"),
     /** A class, module, symbol or library. */
-    MODULE("module"),
+    MODULE("module", "`%s` is not to be found"),
     /** A setting or variable. */
-    SETTING("setting"),
+    SETTING("setting", "the setting `%s` is missing"),
     /** A field or property. */
-    FIELD("field"),
+    FIELD("field", "`%s` differs"),
     /** An expression that was checked. */
-    EXPRESSION("expression"),
+    EXPRESSION("expression", "`%s` does not hold"),
     /** What was waited for. */
-    AWAITED("awaited"),
+    AWAITED("awaited", "`%s` was awaited in vain"),
     /** A step of a scenario. */
-    STEP("step"),
+    STEP("step", "the step `%s` does not succeed"),
     /** Two places that race. */
-    RACE("race"),
+    RACE("race", "`%s` race"),
     /** An object of a database, queue or store. */
-    OBJECT("object"),
+    OBJECT("object", "the error names `%s`"),
     /** A method that was to be called, or not. */
-    CALL("call"),
+    CALL("call", "`%s` was not called as expected"),
     /** What a check calls itself. */
-    DESCRIPTION("check");
+    DESCRIPTION("check", "the check `%s` does not hold");
 
     private final String word;
+    private final String sentence;
 
-    Kind(String word) {
+    Kind(String word, String sentence) {
       this.word = word;
+      this.sentence = sentence;
     }
 
     /** The word. */
     public String word() {
       return word;
     }
+  }
+
+  /** What is wrong with it. */
+  public String sentence() {
+    return String.format(kind.sentence, name);
   }
 
   /** Checks nulls. */

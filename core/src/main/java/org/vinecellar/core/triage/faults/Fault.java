@@ -9,13 +9,15 @@ import java.util.Objects;
  * @param host what the component is called, without what tells its replicas apart; empty where
  *     unknown
  * @param kind of component, e.g. {@code postgres}; empty where unknown
+ * @param shown the host as this text printed it, but for domains; empty where unknown
  */
-public record Fault(Way way, String host, String kind) {
+public record Fault(Way way, String host, String kind, String shown) {
   /** Checks nulls. */
   public Fault {
     Objects.requireNonNull(way);
     Objects.requireNonNull(host);
     Objects.requireNonNull(kind);
+    Objects.requireNonNull(shown);
   }
 
   /** Whether it is known which component it is, and not only of which kind. */
@@ -30,7 +32,8 @@ public record Fault(Way way, String host, String kind) {
 
   /** One sentence. */
   public String sentence() {
-    String who = component().isEmpty() ? "a component that is not named" : "`" + component() + "`";
+    String named = shown.isEmpty() ? component() : shown;
+    String who = named.isEmpty() ? "a component that is not named" : "`" + named + "`";
     return who + " " + way.words();
   }
 }

@@ -163,7 +163,7 @@ public final class Faults {
       Hit hit, String text, Map<String, Integer> kinds, Collection<String> qualified) {
     Way way = hit.way();
     if (way.isLocal()) {
-      return new Fault(way, "", local(way, text, kinds));
+      return new Fault(way, "", local(way, text, kinds), "");
     }
     Hosts.Host host = nearest(Hosts.in(text), hit, text);
     String kind = host == null ? "" : Vocabulary.ofPort(host.port());
@@ -177,6 +177,7 @@ public final class Faults {
       kind = ofFrames(qualified);
     }
     String name = host == null ? "" : host.name();
+    String shown = host == null ? "" : host.shown();
     if (Vocabulary.KINDS.containsKey(name)) {
       kind = name;
       name = "";
@@ -184,12 +185,13 @@ public final class Faults {
     if (way == Way.POOL) {
       String pool = pool(text);
       name = pool.isEmpty() ? name : pool;
+      shown = pool.isEmpty() ? shown : pool;
     }
     boolean nobody = name.isEmpty() && kind.isEmpty();
     if (nobody && (hit.weak() || NEEDS_COMPONENT.contains(way))) {
       return null;
     }
-    return new Fault(way, name, kind);
+    return new Fault(way, name, kind, name.isEmpty() ? "" : shown);
   }
 
   /** What a pool is called that says that it is empty; nothing for names that libraries give. */

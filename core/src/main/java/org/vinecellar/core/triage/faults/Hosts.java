@@ -12,11 +12,12 @@ import org.jspecify.annotations.Nullable;
 final class Hosts {
   /**
    * @param name without replica numbers and domains; empty for an address or this machine
+   * @param shown as it was printed, but for domains; empty like the name
    * @param port 0 where unknown
    * @param scheme of its URL; empty for none
    * @param at where in the text
    */
-  record Host(String name, int port, String scheme, int at) {}
+  record Host(String name, String shown, int port, String scheme, int at) {}
 
   private static final int MAX_HOSTS = 12;
 
@@ -114,16 +115,24 @@ final class Hosts {
 
   private Hosts() {}
 
+  private static Host named(String host, int port, String scheme, int at) {
+    String name = stem(host);
+    String low = host.toLowerCase(Locale.ROOT);
+    int dot = low.indexOf('.');
+    String shown = dot > 0 && !low.startsWith("www.") ? low.substring(0, dot) : low;
+    return new Host(name, name.isEmpty() ? "" : shown, port, scheme, at);
+  }
+
   static List<Host> in(String text) {
     List<Host> found = new ArrayList<>();
     String bounded = text.length() > 6_000 ? text.substring(0, 6_000) : text;
     Matcher tuple = TUPLE.matcher(bounded);
     while (found.size() < MAX_HOSTS && tuple.find()) {
-      found.add(new Host(stem(tuple.group(1)), port(tuple.group(2)), "", tuple.start()));
+      found.add(named(tuple.group(1), port(tuple.group(2)), "", tuple.start()));
     }
     Matcher six = SIX.matcher(bounded);
     while (found.size() < MAX_HOSTS && six.find()) {
-      found.add(new Host("", port(six.group(1)), "", six.start()));
+      found.add(new Host("", "", port(six.group(1)), "", six.start()));
     }
     Matcher url = URL.matcher(bounded);
     while (found.size() < MAX_HOSTS && url.find()) {
@@ -131,8 +140,8 @@ final class Hosts {
         continue;
       }
       found.add(
-          new Host(
-              stem(url.group(2)),
+          named(
+              url.group(2),
               port(url.group(3)),
               url.group(1).toLowerCase(Locale.ROOT),
               url.start()));
@@ -141,14 +150,14 @@ final class Hosts {
       Matcher pair = PAIR.matcher(bounded);
       while (found.size() < MAX_HOSTS && pair.find()) {
         if (isHost(pair.group(1)) && !isResolver(bounded, pair.start(), pair.group(2))) {
-          found.add(new Host(stem(pair.group(1)), port(pair.group(2)), "", pair.start()));
+          found.add(named(pair.group(1), port(pair.group(2)), "", pair.start()));
         }
       }
       Matcher before = BEFORE.matcher(bounded);
       while (found.size() < MAX_HOSTS && before.find()) {
         if (isHost(before.group(1))
             && !NO_NAMES.contains(before.group(1).toLowerCase(Locale.ROOT))) {
-          found.add(new Host(stem(before.group(1)), 0, "", before.start()));
+          found.add(named(before.group(1), 0, "", before.start()));
         }
       }
     }
@@ -156,7 +165,7 @@ final class Hosts {
       Matcher valued = VALUED.matcher(bounded);
       while (found.size() < MAX_HOSTS && valued.find()) {
         if (isHost(valued.group(1)) && !isNumber(valued.group(1))) {
-          found.add(new Host(stem(valued.group(1)), port(valued.group(2)), "", valued.start(1)));
+          found.add(named(valued.group(1), port(valued.group(2)), "", valued.start(1)));
         }
       }
     }
@@ -166,7 +175,7 @@ final class Hosts {
       Matcher port = NUMBERED.matcher(bounded);
       while (port.find()) {
         if (!Vocabulary.ofPort(port(port.group(1))).isEmpty()) {
-          found.add(new Host("", port(port.group(1)), "", port.start()));
+          found.add(new Host("", "", port(port.group(1)), "", port.start()));
           break;
         }
       }
@@ -189,7 +198,7 @@ final class Hosts {
           && isHost(name)
           && !NO_NAMES.contains(name.toLowerCase(Locale.ROOT))
           && !isNumber(name)) {
-        found.add(new Host(stem(name), port(pointed.group(2)), "", pointed.start(1)));
+        found.add(named(name, port(pointed.group(2)), "", pointed.start(1)));
       }
     }
   }

@@ -451,7 +451,10 @@ public final class Signer {
       String function = CodeNames.plain(ours.function());
       String place = ours.place();
       String sentence =
-          "thrown in `" + shown(ours) + "`" + (type.isEmpty() ? "" : " as `" + type + "`");
+          "thrown in `"
+              + shown(ours)
+              + "`"
+              + (type.isEmpty() ? "" : " as `" + shownType(type) + "`");
       if (function.isEmpty()) {
         String file = language(ours) + place + "|" + type;
         List<String> asks = type.isEmpty() ? List.of() : List.of("frame " + file);
@@ -491,6 +494,17 @@ public final class Signer {
       return type.toLowerCase(Locale.ROOT).replaceFirst("(?:exception|error)$", "");
     }
 
+    /** The type as it was printed, without its package. */
+    private String shownType(String type) {
+      for (int i = chain.errors().size() - 1; i >= 0; i--) {
+        String simple = chain.errors().get(i).simpleType();
+        if (!simple.isEmpty()) {
+          return simple;
+        }
+      }
+      return type;
+    }
+
     private String shown(Frame frame) {
       String owner = frame.owner().isEmpty() ? frame.fileStem() : frame.owner();
       return frame.function().isEmpty() ? owner : owner + "." + frame.function();
@@ -516,7 +530,7 @@ public final class Signer {
             identity + "|" + subject.kind().word() + " " + subject.name(),
             List.of(),
             List.of(),
-            "the same test checks `" + subject.name() + "`");
+            "in the same test " + subject.sentence());
       }
       return null;
     }
@@ -524,11 +538,7 @@ public final class Signer {
     private Signature subject(Subject subject) {
       String what = subject.kind().word();
       return made(
-          KeyKind.SUBJECT,
-          what + "|" + subject.name(),
-          List.of(),
-          List.of(),
-          "the " + what + " `" + subject.name() + "` is named");
+          KeyKind.SUBJECT, what + "|" + subject.name(), List.of(), List.of(), subject.sentence());
     }
 
     private Signature words() {
