@@ -89,6 +89,11 @@ public final class GroupingBench {
     for (Measured one : run(faces, folder.resolve("grouping"), 7, false)) {
       figures.addAll(figures(one.name(), one.score(), one.name().endsWith("frameworks")));
     }
+    figures.add(
+        new Figure(
+            "failures read, signed and grouped in a second of one core",
+            SpeedBench.measure(),
+            20_000));
     return figures;
   }
 
