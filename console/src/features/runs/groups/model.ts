@@ -1,17 +1,19 @@
 import type { Category, GroupInRun } from '../../../shared/triage/api';
 
-/** What a group is called: the fault of the environment, or the first line of its error. */
-export function title(group: GroupInRun): string {
-  const first = firstLine(group);
-  return group.keyKind === 'environment' || first === undefined
-    ? capital(group.sentence.replaceAll('`', ''))
-    : first;
+/** Whether a group is called by its error, which has holes; else by a sentence. */
+export function isNamedByError(group: GroupInRun): boolean {
+  return group.keyKind !== 'environment' && firstLine(group) !== undefined;
 }
 
-/** What is told of it beside its title. */
-export function subtitle(group: GroupInRun): string {
-  const told = group.keyKind === 'environment' ? firstLine(group) : undefined;
-  return told ?? group.sentence.replaceAll('`', '');
+/** What a group is called: the fault of the environment, or the first line of its error. */
+export function title(group: GroupInRun): string {
+  const error = isNamedByError(group) ? firstLine(group) : undefined;
+  return error ?? capital(group.sentence.replaceAll('`', ''));
+}
+
+/** The error, where the title does not tell it. */
+export function errorBeside(group: GroupInRun): string | undefined {
+  return isNamedByError(group) ? undefined : firstLine(group);
 }
 
 function firstLine(group: GroupInRun): string | undefined {

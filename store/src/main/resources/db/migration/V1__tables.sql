@@ -295,7 +295,7 @@ create table run (
   added integer not null,
   gone integer not null,
   -- Whether all its failures are grouped, and explained as far as they can be.
-  explained boolean default false not null,
+  explained boolean default true not null,
   primary key (project_id, id),
   constraint run_key_unique unique (project_id, stream_id, run_key, key_round),
   constraint run_number_unique unique (project_id, stream_id, number)

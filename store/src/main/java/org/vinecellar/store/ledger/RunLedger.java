@@ -283,7 +283,10 @@ public final class RunLedger {
     if (counted) {
       followed(now);
     }
-    if (counted || isOpen() != run.get(RUN.IS_OPEN)) {
+    Counts before = CountColumns.OF_RUN.of(run);
+    boolean fails = counts.failing() + counts.setUps() + before.failing() + before.setUps() > 0;
+    // Where nothing fails and nothing failed there is nothing to explain.
+    if (fails && (counted || isOpen() != run.get(RUN.IS_OPEN))) {
       set(RUN.EXPLAINED, false);
       WorkRows.ask(dsl, WorkKind.EXPLAIN_RUN, projectId, runId, now);
     }

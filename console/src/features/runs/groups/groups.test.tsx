@@ -1,0 +1,75 @@
+// @vitest-environment jsdom
+
+import { cleanup, render, screen } from '@testing-library/react';
+import { afterEach, describe, expect, it } from 'vitest';
+import type { GroupInRun } from '../../../shared/triage/api';
+import { run } from '../testData';
+import { GroupRow } from './GroupRow';
+import { choices, title } from './model';
+
+afterEach(cleanup);
+
+function group(some: Partial<GroupInRun>): GroupInRun {
+  return {
+    group: 3,
+    keyKind: 'frame',
+    sentence: 'thrown in `Fares.split` as `ArithmeticException`',
+    template: '\nno fare for #',
+    results: 4,
+    tests: 3,
+    open: 4,
+    first: '1-2',
+    test: 'FareTest#rounds',
+    said: null,
+    seen: { stream: 'fares/nightly', run: 9, at: '2026-11-01T01:30:00Z', here: false },
+    ...some,
+  };
+}
+
+function row(some: Partial<GroupInRun>) {
+  return render(<GroupRow group={group(some)} run={run({})} categories={undefined} />).container;
+}
+
+describe('GroupRow', () => {
+  it('tells the error with its holes, why it is a group, and since when', () => {
+    const text = row({}).textContent;
+    expect(text).toContain('no fare for ');
+    expect(text).toContain('thrown in Fares.split as ArithmeticException');
+    expect(text).toContain('unsorted');
+    expect(text).toContain('since #9');
+    expect(screen.getByLabelText('a value')).toBeTruthy();
+    expect(screen.getByTitle('4 results, 3 tests')).toBeTruthy();
+  });
+
+  it('does not take a sign in a name for a hole', () => {
+    row({ sentence: 'the element `#pay` is not as it should be', template: 'not visible' });
+    expect(screen.queryByLabelText('a value')).toBeNull();
+    expect(screen.getByText('the element #pay is not as it should be')).toBeTruthy();
+  });
+
+  it('says how many are left where a decision does not reach all', () => {
+    const said = { decision: 1, category: 'Test fault', origin: 'carried', comment: null, by: 'a' };
+    expect(row({ said, open: 1 }).textContent).toContain('carried · 1 left');
+  });
+
+  it('names the stream of the first run when it is another one', () => {
+    const seen = { stream: 'other', run: 2, at: '2026-11-01T01:30:00Z', here: false };
+    expect(row({ seen }).textContent).toContain('since other #2');
+  });
+});
+
+it('calls a fault of the environment by its component', () => {
+  expect(title(group({ keyKind: 'environment', sentence: '`fares-db` refuses connections' }))).toBe(
+    'Fares-db refuses connections',
+  );
+});
+
+it('offers categories by digits, without retired ones', () => {
+  const category = { colour: 'oak', counts: true };
+  expect(
+    choices([
+      { id: 1, name: 'A', retired: true, ...category },
+      { id: 2, name: 'B', retired: false, ...category },
+    ]),
+  ).toEqual([{ digit: '1', name: 'B' }]);
+});
