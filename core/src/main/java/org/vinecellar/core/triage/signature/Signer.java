@@ -71,10 +71,6 @@ public final class Signer {
   private static final Set<Subject.Kind> SEEN =
       Set.of(Subject.Kind.COVER, Subject.Kind.LOCATOR, Subject.Kind.SNAPSHOT);
 
-  private static final Pattern CHECKS =
-      Pattern.compile(
-          "(?i)(?:to(?:be|equal|match|have|contain|throw)|expect|assert|should|verify|check|fail|must|require|run|call|test|it|invoke|execute)\\w*");
-
   /** How an error is quoted by what found it. */
   private static final Pattern UNWRAPPED =
       Pattern.compile("^(?:called `Result::\\w+\\(\\)` on an `(?:Err|Ok)` value: |Error: (?=\"))");
@@ -95,10 +91,6 @@ public final class Signer {
   private static final Pattern COMPARES =
       Pattern.compile(
           "(?i)expected|!=|\\bis not (?:true|false|none|null|nil)\\b|\\bassert|\\bgot\\b|\\bwant(?:ed)?\\b|\\bequals?\\b|==|\\bwas\\b|\\bactual\\b|\\bidentical\\b|\\bdiffer");
-
-  private static final Pattern CHECKED =
-      Pattern.compile(
-          "(?i)assert|expect|require|\\bcheck|comparison|mismatch|test_case|\\bFAILED\\b");
 
   private static final Pattern SCRIPT = Pattern.compile("\\.[cm]?[jt]sx?$");
 
@@ -127,8 +119,8 @@ public final class Signer {
     private final Thrown root;
     private final String text;
     private final String identity;
-    private @Nullable Frame ours;
-    private @Nullable Frame shared;
+    private final @Nullable Frame ours;
+    private final @Nullable Frame shared;
     private @Nullable Subject named;
     private final String said;
 
@@ -139,7 +131,9 @@ public final class Signer {
       this.text = chain.text();
       this.identity = test.suite().name() + "#" + test.name();
       this.said = said();
-      places();
+      PlaceSearch.Found found = PlaceSearch.in(chain, test, code);
+      this.ours = found.ours();
+      this.shared = found.shared();
     }
 
     /** A fault of a component that is not named, where there may be several of its kind. */
@@ -329,118 +323,6 @@ public final class Signer {
       }
       String name = String.join(" ~ ", pair);
       return made(KeyKind.SUBJECT, "race|" + name, List.of(), List.of(), "`" + name + "` race");
-    }
-
-    /** The innermost places: of the product, and of what tests share. */
-    private void places() {
-      List<Thrown> errors = new ArrayList<>(chain.errors());
-      for (int i = errors.size() - 1; i >= 0; i--) {
-        if (scan(errors.get(i).frames())) {
-          return;
-        }
-      }
-      for (Thrown section : chain.beside()) {
-        if (scan(section.frames())) {
-          return;
-        }
-      }
-    }
-
-    /** Whether the frames told whose code it was. */
-    private boolean scan(List<Frame> frames) {
-      Frame unknown = null;
-      Frame before = null;
-      for (int i = 0; i < frames.size(); i++) {
-        Frame frame = trusted(frames.get(i), before);
-        before = frames.get(i);
-        if (isBuiltIn(before, i + 1 < frames.size() ? frames.get(i + 1) : null)) {
-          continue;
-        }
-        switch (code.role(frame)) {
-          case OURS -> {
-            if (frame.function().isEmpty() && i == frames.size() - 1 && isCheck()) {
-              // All that is told is where the check stands.
-              return true;
-            }
-            if (frame.function().isEmpty()
-                && i + 1 < frames.size()
-                && !frames.get(i + 1).function().isEmpty()
-                && frames.get(i + 1).path().equals(frame.path())) {
-              // A function without a name, inside of one that has one.
-              continue;
-            }
-            ours = frame;
-            return true;
-          }
-          case UNKNOWN -> unknown = unknown == null ? frame : unknown;
-          case TEST -> {
-            if (unknown != null) {
-              ours = unknown;
-              return true;
-            }
-            if (!isOwn(frame)
-                && !frame.function().isEmpty()
-                && !CHECKS.matcher(frame.function()).matches()) {
-              shared = frame;
-            }
-            return true;
-          }
-          case HELPER, LIBRARY -> {
-            // says nothing of the cause
-          }
-        }
-      }
-      if (unknown != null) {
-        ours = unknown;
-      }
-      return unknown != null;
-    }
-
-    /**
-     * Ruby prints its own methods with the place that called them; an operator is no place of ours.
-     */
-    private boolean isBuiltIn(Frame frame, @Nullable Frame next) {
-      boolean operator =
-          frame.function().isEmpty()
-              && !frame.qualified().isEmpty()
-              && frame.qualified().chars().noneMatch(Character::isLetterOrDigit);
-      boolean same =
-          next != null
-              && frame.line() > 0
-              && frame.line() == next.line()
-              && frame.path().equals(next.path())
-              && frame.path().endsWith(".rb");
-      return operator || (next != null && same && !next.function().isEmpty());
-    }
-
-    /** Whether a check of a test failed, and nothing was thrown elsewhere. */
-    private boolean isCheck() {
-      return CHECKED.matcher(root.type()).find()
-          || root.type().isEmpty() && CHECKED.matcher(head(text)).find();
-    }
-
-    /** A source map may call a place by what is called there: then only its file is known. */
-    private Frame trusted(Frame frame, @Nullable Frame before) {
-      boolean called =
-          before != null
-              && !frame.function().isEmpty()
-              && frame.function().equals(before.function())
-              && !frame.path().equals(before.path());
-      return called && SCRIPT.matcher(frame.path()).find()
-          ? Frame.of("", frame.path(), frame.line())
-          : frame;
-    }
-
-    /** Whether it is the class or file of the test itself. */
-    private boolean isOwn(Frame frame) {
-      String place = frame.place();
-      int dollar = place.indexOf('$');
-      String outer = dollar > 0 ? place.substring(0, dollar) : place;
-      String where = CodeNames.plain(test.suite().toString() + " " + test.name());
-      return outer.isEmpty()
-          || where.contains(outer)
-          || CodeNames.plain(frame.fileStem()).length() > 3
-              && where.contains(CodeNames.plain(frame.fileStem()));
     }
 
     private @Nullable Signature frame() {
@@ -653,9 +535,5 @@ public final class Signer {
     }
     String kind = ending.group(1);
     return (SCRIPT.matcher(frame.path()).find() || kind.equals("vue") ? "js" : kind) + ":";
-  }
-
-  private static String head(String text) {
-    return text.length() > 6_000 ? text.substring(0, 6_000) : text;
   }
 }

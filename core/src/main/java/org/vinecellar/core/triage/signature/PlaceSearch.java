@@ -1,0 +1,163 @@
+package org.vinecellar.core.triage.signature;
+
+import java.util.List;
+import java.util.regex.Pattern;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.results.TestId;
+import org.vinecellar.core.triage.code.CodeMap;
+import org.vinecellar.core.triage.reading.Chain;
+import org.vinecellar.core.triage.reading.CodeNames;
+import org.vinecellar.core.triage.reading.Frame;
+import org.vinecellar.core.triage.reading.Thrown;
+
+/** Looks for the place that is to blame: the innermost of the product below helpers. */
+final class PlaceSearch {
+  private static final Pattern CHECKS =
+      Pattern.compile(
+          "(?i)(?:to(?:be|equal|match|have|contain|throw)|expect|assert|should|verify|check|fail|must|require|run|call|test|it|invoke|execute)\\w*");
+
+  private static final Pattern CHECKED =
+      Pattern.compile(
+          "(?i)assert|expect|require|\\bcheck|comparison|mismatch|test_case|\\bFAILED\\b");
+
+  private static final Pattern SCRIPT = Pattern.compile("\\.[cm]?[jt]sx?$");
+
+  private final Chain chain;
+  private final TestId test;
+  private final CodeMap code;
+  private @Nullable Frame ours;
+  private @Nullable Frame shared;
+
+  private PlaceSearch(Chain chain, TestId test, CodeMap code) {
+    this.chain = chain;
+    this.test = test;
+    this.code = code;
+  }
+
+  /**
+   * @param ours a place of the product; null when there is none
+   * @param shared what several tests call, and in which a check failed; null when there is none
+   */
+  record Found(@Nullable Frame ours, @Nullable Frame shared) {}
+
+  static Found in(Chain chain, TestId test, CodeMap code) {
+    return new PlaceSearch(chain, test, code).search();
+  }
+
+  /** The innermost places: of the product, and of what tests share. */
+  private Found search() {
+    List<Thrown> errors = chain.errors();
+    for (int i = errors.size() - 1; i >= 0; i--) {
+      if (scan(errors.get(i).frames())) {
+        return new Found(ours, shared);
+      }
+    }
+    for (Thrown section : chain.beside()) {
+      if (scan(section.frames())) {
+        break;
+      }
+    }
+    return new Found(ours, shared);
+  }
+
+  /** Whether the frames told whose code it was. */
+  private boolean scan(List<Frame> frames) {
+    Frame unknown = null;
+    Frame before = null;
+    for (int i = 0; i < frames.size(); i++) {
+      Frame frame = trusted(frames.get(i), before);
+      before = frames.get(i);
+      if (isBuiltIn(before, i + 1 < frames.size() ? frames.get(i + 1) : null)) {
+        continue;
+      }
+      switch (code.role(frame)) {
+        case OURS -> {
+          if (frame.function().isEmpty() && i == frames.size() - 1 && isCheck()) {
+            // All that is told is where the check stands.
+            return true;
+          }
+          if (frame.function().isEmpty()
+              && i + 1 < frames.size()
+              && !frames.get(i + 1).function().isEmpty()
+              && frames.get(i + 1).path().equals(frame.path())) {
+            // A function without a name, inside of one that has one.
+            continue;
+          }
+          ours = frame;
+          return true;
+        }
+        case UNKNOWN -> unknown = unknown == null ? frame : unknown;
+        case TEST -> {
+          if (unknown != null) {
+            ours = unknown;
+            return true;
+          }
+          if (!isOwn(frame)
+              && !frame.function().isEmpty()
+              && !CHECKS.matcher(frame.function()).matches()) {
+            shared = frame;
+          }
+          return true;
+        }
+        case HELPER, LIBRARY -> {
+          // says nothing of the cause
+        }
+      }
+    }
+    if (unknown != null) {
+      ours = unknown;
+    }
+    return unknown != null;
+  }
+
+  /**
+   * Ruby prints its own methods with the place that called them; an operator is no place of ours.
+   */
+  private boolean isBuiltIn(Frame frame, @Nullable Frame next) {
+    boolean operator =
+        frame.function().isEmpty()
+            && !frame.qualified().isEmpty()
+            && frame.qualified().chars().noneMatch(Character::isLetterOrDigit);
+    boolean same =
+        next != null
+            && frame.line() > 0
+            && frame.line() == next.line()
+            && frame.path().equals(next.path())
+            && frame.path().endsWith(".rb");
+    return operator || (next != null && same && !next.function().isEmpty());
+  }
+
+  /** Whether a check of a test failed, and nothing was thrown elsewhere. */
+  private boolean isCheck() {
+    return CHECKED.matcher(chain.root().type()).find()
+        || chain.root().type().isEmpty() && CHECKED.matcher(head(chain.text())).find();
+  }
+
+  /** A source map may call a place by what is called there: then only its file is known. */
+  private Frame trusted(Frame frame, @Nullable Frame before) {
+    boolean called =
+        before != null
+            && !frame.function().isEmpty()
+            && frame.function().equals(before.function())
+            && !frame.path().equals(before.path());
+    return called && SCRIPT.matcher(frame.path()).find()
+        ? Frame.of("", frame.path(), frame.line())
+        : frame;
+  }
+
+  /** Whether it is the class or file of the test itself. */
+  private boolean isOwn(Frame frame) {
+    String place = frame.place();
+    int dollar = place.indexOf('$');
+    String outer = dollar > 0 ? place.substring(0, dollar) : place;
+    String where = CodeNames.plain(test.suite().toString() + " " + test.name());
+    return outer.isEmpty()
+        || where.contains(outer)
+        || CodeNames.plain(frame.fileStem()).length() > 3
+            && where.contains(CodeNames.plain(frame.fileStem()));
+  }
+
+  private static String head(String text) {
+    return text.length() > 6_000 ? text.substring(0, 6_000) : text;
+  }
+}
