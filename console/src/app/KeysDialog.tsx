@@ -6,7 +6,7 @@ import { Dialog } from '../shared/ui/Dialog';
 const KEYS: [string, string][] = [
   ['j  ↓', 'next result'],
   ['k  ↑', 'previous result'],
-  ['n', 'next failing result that is new'],
+  ['n', 'next failing result that is new; among groups, the next unsorted one'],
   ['/', 'filter the results'],
   ['f', 'find in the result'],
   ['p', 'pin the result, to set another one beside it'],

@@ -10,8 +10,9 @@ export const triageKeys = {
   categories: (project: string) => ['categories', project] as const,
   /** Groups and what is decided of them, of all runs. */
   groups: (project: string) => ['groups', project] as const,
-  groupsInRun: (project: string, run: { id: number; version: number }) =>
-    ['groups', project, run.id, run.version] as const,
+  /** Once all is grouped it is asked for again: the last answer may have come just before. */
+  groupsInRun: (project: string, run: { id: number; version: number; explained: boolean }) =>
+    ['groups', project, run.id, run.version, run.explained] as const,
 };
 
 export function categoriesQuery(project: string) {

@@ -2,6 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import { plural } from '../../../shared/lib/format';
 import { useKeys } from '../../../shared/lib/keys';
+import { runKeys } from '../../../shared/runs/keys';
 import {
   type Category,
   decide,
@@ -22,17 +23,24 @@ export function DecideBar(props: {
   categories: Category[] | undefined;
   mayEdit: boolean;
   onResults: () => void;
+  onDecided: () => void;
 }) {
   const { project, run, group } = props;
   const client = useQueryClient();
   const [comment, setComment] = useState('');
   const field = useRef<HTMLInputElement>(null);
-  const changed = () => client.invalidateQueries({ queryKey: triageKeys.groups(project) });
+  const changed = () =>
+    Promise.all([
+      client.invalidateQueries({ queryKey: triageKeys.groups(project) }),
+      // Lists that are filtered by category.
+      client.invalidateQueries({ queryKey: runKeys.results(project) }),
+    ]);
   const deciding = useMutation({
     mutationFn: (category: string) =>
       decide(project, run.id, group.first, category, comment.trim()),
     onSuccess: () => {
       setComment('');
+      props.onDecided();
       return changed();
     },
   });
@@ -63,7 +71,9 @@ export function DecideBar(props: {
     <div className="shrink-0 space-y-2 border-t border-base-300 bg-base-200/60 px-4 py-3">
       <p className="flex items-baseline justify-between gap-3 text-[13px]">
         <span className="text-quiet">
-          {props.mayEdit ? 'This group is, from this run on, a' : 'You may read here, not decide.'}
+          {props.mayEdit
+            ? 'This group is, from this run on, a'
+            : 'You may read here; an owner of the project can let you decide.'}
         </span>
         <button type="button" className="link" onClick={props.onResults}>
           {plural(group.results, 'result')} of it

@@ -62,6 +62,7 @@ export function GroupList(props: {
         keyOf={(row) => String(row.group)}
         selected={String(chosen.group)}
         onSelect={props.onSelect}
+        onKey={(key) => (key === 'n' ? nextUnsorted(groups) : undefined)}
         onMore={undefined}
       >
         {(row, selected) => (
@@ -85,7 +86,15 @@ export function GroupList(props: {
         categories={categories.data}
         mayEdit={mayEdit}
         onResults={() => props.onResults(chosen)}
+        // It stays chosen when the list is sorted anew: a second press must not hit another one.
+        onDecided={() => props.onSelect(chosen)}
       />
     </>
   );
+}
+
+/** Where the widest group is that nobody explained. */
+function nextUnsorted(groups: GroupInRun[]): number | undefined {
+  const next = groups.findIndex((one) => one.open > 0);
+  return next < 0 ? undefined : next;
 }

@@ -142,6 +142,27 @@ class TriageTest {
   }
 
   @Test
+  void aKeyPressedTwiceDoesNotExplainAnotherGroup() throws IOException {
+    String stream = "triage/twice";
+    push("Pilot.boards", stream, 1, new String[] {"boards", "lands", "moors"});
+    push("Pilot.leaves", stream, 1, new String[] {"sails"});
+    try (Browsing browsing = new Browsing()) {
+      Page page = browsing.signedIn(portal, "/main/runs/" + stream + "/1?view=groups");
+      assertThat(page.getByText("4 of 4 failures unsorted")).isVisible();
+      page.keyboard().press("1");
+      assertThat(page.getByText("1 of 4 failures unsorted")).isVisible();
+      page.keyboard().press("1");
+      page.waitForTimeout(1_500);
+      assertThat(page.getByText("1 of 4 failures unsorted")).isVisible();
+      page.keyboard().press("n");
+      page.keyboard().press("2");
+      assertThat(page.getByText("All explained")).isVisible();
+      assertThat(page.getByText("by admin")).hasCount(2);
+      browsing.noErrors();
+    }
+  }
+
+  @Test
   void aWrongCallSaysWhatToDo() throws IOException {
     push("triage/wrong", 3, "boards");
     Shell.Result test =

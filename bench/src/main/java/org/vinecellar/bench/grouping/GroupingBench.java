@@ -33,13 +33,7 @@ public final class GroupingBench {
     measured.add(one("worn", open, tuned, folder, new MadeStream(seed + 4, false, true), tell));
     BiPredicate<Faces.Framework, String> kept = (f, cause) -> !f.seen() && MadeStream.isHeld(cause);
     measured.add(
-        one(
-            "kept-back causes",
-            open,
-            kept,
-            folder,
-            new MadeStream(seed + 1, false, false),
-            tell && false));
+        one("kept-back causes", open, kept, folder, new MadeStream(seed + 1, false, false), false));
     if (!held.isEmpty()) {
       measured.add(
           one(
