@@ -18,6 +18,8 @@ import java.util.function.BiFunction;
 import java.util.function.Function;
 import org.jooq.Condition;
 import org.jooq.Field;
+import org.jooq.Name;
+import org.jooq.Param;
 import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
@@ -259,19 +261,33 @@ final class ResultTerms extends Terms {
   @Override
   Condition within(Relation relation, Criterion criterion) {
     return switch (relation) {
-      case RESULT_RUN -> {
-        Run run = RUN.as(below("run"));
-        yield DSL.exists(
-            DSL.selectOne()
-                .from(run)
-                .where(
-                    run.PROJECT_ID.eq(projectId),
-                    run.ID.eq(runId),
-                    new RunTerms(projectId, depth + 1, run).of(criterion)));
-      }
+      case RESULT_RUN -> run(criterion);
       case RESULT_TRIES ->
           tries((attempt, of) -> new AttemptTerms(projectId, depth + 1, attempt, of).of(criterion));
       default -> throw notHere(relation);
     };
+  }
+
+  /**
+   * Whether its run is one of those that match. Where the run is not known, they are found once for
+   * all results: each result's run looked at anew costs, under a second such filter, what all
+   * results times all results cost.
+   */
+  private Condition run(Criterion criterion) {
+    Run run = RUN.as(below("run"));
+    Condition matches = new RunTerms(projectId, depth + 1, run).of(criterion);
+    if (runId instanceof Param) {
+      return DSL.exists(
+          DSL.selectOne().from(run).where(run.PROJECT_ID.eq(projectId), run.ID.eq(runId), matches));
+    }
+    Name found = DSL.name(below("found"));
+    return runId.in(
+        DSL.with(
+                found
+                    .fields("id")
+                    .asMaterialized(
+                        DSL.select(run.ID).from(run).where(run.PROJECT_ID.eq(projectId), matches)))
+            .select(DSL.field(DSL.name(below("found"), "id"), Long.class))
+            .from(DSL.table(found)));
   }
 }
