@@ -652,8 +652,35 @@ create table failure_group (
   first_run_id integer not null,
   -- A group that was merged away leads to the one that has its results.
   merged_into integer,
+  -- The sums of its rows in group_run.
+  results integer default 0 not null,
+  open integer default 0 not null,
+  runs integer default 0 not null,
+  -- When the latest run began that has it; null for none.
+  last_at timestamp with time zone,
+  assigned_to varchar(300),
   primary key (project_id, id)
 );
+
+create index failure_group_latest on failure_group (project_id, last_at);
+
+-- How many results a run has of a group, and how many of them nobody explained.
+create table group_run (
+  project_id integer not null,
+  group_id integer not null,
+  run_id integer not null,
+  stream_id integer not null,
+  -- When the run began.
+  started_at timestamp with time zone not null,
+  results integer not null,
+  open integer not null,
+  primary key (project_id, group_id, run_id)
+);
+
+create index group_run_of_run on group_run (project_id, run_id);
+create index group_run_by_stream on group_run (project_id, group_id, stream_id, started_at);
+create index group_run_by_time on group_run (project_id, group_id, started_at);
+create index group_run_latest on group_run (project_id, started_at);
 
 -- By what it is found: use 0 key, 1 offer, 2 ask, 3 band of likeness.
 create table group_key (
@@ -688,6 +715,7 @@ partition by range (run_id)
 ;
 
 create index failure_of_group on failure (group_id, run_id);
+create index failure_of_test_in_group on failure (group_id, test_id);
 
 -- A cause that somebody, or a rule, has explained: for one result, or for a group from a run on.
 create table decision (
@@ -700,8 +728,12 @@ create table decision (
   test_id integer not null,
   -- When that run began: it is carried to runs that began then or later.
   since timestamp with time zone not null,
-  -- Whether it stands for that result alone.
-  single boolean not null,
+  -- 0 for that result alone, 1 for its group from that run on, 2 for the group with all that it had.
+  scope integer not null,
+  -- The latest run there was when it was made for the group with all that it had.
+  up_to_run_id integer,
+  -- Runs that began then or later are not explained by it.
+  ends_at timestamp with time zone,
   category_id integer not null,
   comment text,
   made_at timestamp with time zone not null,

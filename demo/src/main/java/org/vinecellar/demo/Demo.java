@@ -14,7 +14,8 @@ import java.util.Map;
 import org.vinecellar.client.command.VineCommand;
 
 /**
- * Loads the story into a portal: {@code Demo URL TOKEN [LAST-DAY]}. The same day, the same data.
+ * Loads the story into a portal: {@code Demo URL [LAST-DAY [FIRST LAST]]}, all its nights or those
+ * of the numbers. The same day, the same data.
  */
 public final class Demo {
   private static final String[] REVIEWERS = {"moorings", "fares", "boarding"};
@@ -41,7 +42,13 @@ public final class Demo {
             : Instant.now().minus(5, ChronoUnit.HOURS).truncatedTo(ChronoUnit.DAYS);
     Instant lastNight = day.atOffset(ZoneOffset.UTC).with(LocalTime.of(1, 30)).toInstant();
     Path folder = Files.createTempDirectory("vine-demo");
-    new Demo(args[0], System.getenv("VINE_TOKEN"), lastNight, folder).load();
+    Demo demo = new Demo(args[0], System.getenv("VINE_TOKEN"), lastNight, folder);
+    if (args.length > 3) {
+      demo.nights(Integer.parseInt(args[2]), Integer.parseInt(args[3]));
+    } else {
+      demo.nights(1, Story.NIGHTS);
+      demo.notes();
+    }
     remove(folder);
   }
 
@@ -53,11 +60,10 @@ public final class Demo {
     }
   }
 
-  private void load() throws IOException {
-    for (int night = 1; night <= Story.NIGHTS; night++) {
+  private void nights(int first, int last) throws IOException {
+    for (int night = first; night <= last; night++) {
       night(night);
     }
-    notes();
   }
 
   /** What people wrote since. */
@@ -193,17 +199,18 @@ public final class Demo {
       List<String> more)
       throws IOException {
     Path file = folder.resolve(fileName(stream));
+    List<Suite> all = Troubles.in(stream, night, suites);
     if (isScenarios(stream)) {
-      ScenarioFile.write(file, at, suites);
+      ScenarioFile.write(file, at, all);
     } else {
-      ReportFile.write(file, at, properties, suites);
+      ReportFile.write(file, at, properties, all);
     }
-    List<String> all = new ArrayList<>(more);
+    List<String> options = new ArrayList<>(more);
     Path shots = ReportFile.shotsOf(file);
     if (Files.isDirectory(shots)) {
-      all.addAll(List.of("--attach", shots.toString()));
+      options.addAll(List.of("--attach", shots.toString()));
     }
-    push(stream, night, file, team, all);
+    push(stream, night, file, team, options);
     if (Files.isDirectory(shots)) {
       remove(shots);
     }

@@ -10,7 +10,7 @@ final class Failures {
       \tat org.junit.jupiter.api.AssertEquals.failNotEqual(AssertEquals.java:197)
       \tat org.junit.jupiter.api.Assertions.assertEquals(Assertions.java:1145)
       """;
-  private static final String RUNNER =
+  static final String RUNNER =
       """
       \tat java.base/jdk.internal.reflect.DirectMethodHandleAccessor.invoke(DirectMethodHandleAccessor.java:103)
       \tat java.base/java.lang.reflect.Method.invoke(Method.java:580)
@@ -120,6 +120,101 @@ final class Failures {
             + "\n\tat org.skerrow.booking.boarding.BerthPlans.load(BerthPlans.java:52)\n\tat "
             + suite
             + ".plans(BoardingPassTest.java:24)\n"
+            + RUNNER);
+  }
+
+  /** What JUnit says of a check that did not hold. */
+  static Case.Failure junit(String type, String message, String frames) {
+    return new Case.Failure(
+        false, type, message, type + ": " + message + "\n" + JUNIT + frames + RUNNER);
+  }
+
+  /** The frame of a test. */
+  static String calledFrom(String suite, String test, int line) {
+    String name = suite.substring(suite.lastIndexOf('.') + 1);
+    return "\tat "
+        + suite
+        + "."
+        + test.replaceAll("\\W.*", "")
+        + "("
+        + name
+        + ".java:"
+        + (line + Math.floorMod(test.hashCode(), 90))
+        + ")\n";
+  }
+
+  /** A cabin whose deck nobody knows: thrown by the product, whoever asks. */
+  static Case.Failure noDeck(String suite, String test) {
+    String message =
+        "Cannot invoke \"org.skerrow.booking.cabins.Deck.capacity()\" because \"deck\" is null";
+    String caller =
+        suite.contains(".pets.")
+            ? "\tat org.skerrow.booking.pets.PetCabins.free(PetCabins.java:29)\n"
+            : "\tat org.skerrow.booking.cabins.CabinBooking.reserve(CabinBooking.java:64)\n";
+    return new Case.Failure(
+        true,
+        "java.lang.NullPointerException",
+        message,
+        "java.lang.NullPointerException: "
+            + message
+            + "\n\tat org.skerrow.booking.cabins.CabinPlan.deckOf(CabinPlan.java:117)\n"
+            + caller
+            + calledFrom(suite, test, 21)
+            + RUNNER);
+  }
+
+  /** The invoice looks different from now on, and somebody wanted that. */
+  static Case.Failure invoice(String suite, String test) {
+    String area = suite.replaceAll(".*\\.(\\w+)\\.\\w+$", "$1");
+    String message =
+        "snapshot invoice/booking.snap does not match\n- Total   "
+            + area
+            + "\n+ Total incl. harbour due   "
+            + area;
+    return junit(
+        "org.opentest4j.AssertionFailedError",
+        message,
+        "\tat org.skerrow.testing.Snapshots.matches(Snapshots.java:52)\n"
+            + calledFrom(suite, test, 70));
+  }
+
+  /** A migration that was forgotten. */
+  static Case.Failure noRelation(String suite, String test) {
+    String root =
+        "org.postgresql.util.PSQLException: ERROR: relation \"season_pass\" does not exist";
+    String outer = "org.skerrow.booking.store.StoreException";
+    return new Case.Failure(
+        true,
+        outer,
+        "cannot read reservations",
+        outer
+            + ": cannot read reservations\n\tat org.skerrow.booking.store.ReservationStore."
+            + (test.startsWith("find") ? "find" : "keep")
+            + "(ReservationStore.java:"
+            + (80 + test.length())
+            + ")\n"
+            + calledFrom(suite, test, 35)
+            + RUNNER
+            + "Caused by: "
+            + root
+            + "\n  Position: "
+            + (30 + test.length())
+            + "\n\tat org.postgresql.core.v3.QueryExecutorImpl.receiveErrorResponse"
+            + "(QueryExecutorImpl.java:2725)\n\t... 6 more");
+  }
+
+  /** The table of fares lacks an island. */
+  static Case.Failure noFare(String row) {
+    String route = row.replaceAll(".*\\[(.*)]", "$1");
+    String message = "no fare in the table “2027” for the route " + route;
+    return new Case.Failure(
+        true,
+        "org.skerrow.fares.MissingFareException",
+        message,
+        "org.skerrow.fares.MissingFareException: "
+            + message
+            + "\n\tat org.skerrow.fares.FareTable.fareOf(FareTable.java:73)\n"
+            + "\tat org.skerrow.fares.TableCheck.row(TableCheck.java:38)\n"
             + RUNNER);
   }
 }

@@ -20,6 +20,7 @@ import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.triage.decisions.TriageStore;
+import org.vinecellar.core.triage.desk.DeskStore;
 import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.access.PgPeopleStore;
 import org.vinecellar.store.access.PgProjectStore;
@@ -43,6 +44,7 @@ import org.vinecellar.store.runs.PgRunStore;
 import org.vinecellar.store.sql.PgDatabaseWatch;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.triage.Carrying;
+import org.vinecellar.store.triage.PgDeskStore;
 import org.vinecellar.store.triage.PgTriageStore;
 import org.vinecellar.store.triage.RunExplaining;
 import org.vinecellar.store.work.PgWorkStore;
@@ -150,6 +152,11 @@ public final class Stores {
   /** Groups of failures, and decisions. */
   public TriageStore triage() {
     return new PgTriageStore(sql);
+  }
+
+  /** Failure groups over all runs. */
+  public DeskStore desk() {
+    return new PgDeskStore(sql);
   }
 
   /** Streams, runs and results. */

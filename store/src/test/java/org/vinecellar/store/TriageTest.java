@@ -56,7 +56,7 @@ class TriageTest {
   }
 
   /** A file of failing tests, each thrown in a method of the product: {@code a:Fares.rounded}. */
-  private static String failing(int night, String... tests) {
+  static String failing(int night, String... tests) {
     StringBuilder xml =
         new StringBuilder(
             String.format(

@@ -15,6 +15,7 @@ public enum ProblemCode {
   EDITED_MEANWHILE(ProblemKind.CONFLICT, "Somebody else changed it meanwhile"),
   VERSION_NEEDED(ProblemKind.CALLER, "Say which version you change"),
   LAST_ONE(ProblemKind.CONFLICT, "The last one must stay"),
+  NOT_EXPLAINED(ProblemKind.CONFLICT, "Nothing explains it"),
   RUN_CLOSED(ProblemKind.CONFLICT, "The run is closed"),
   RUN_OPEN(ProblemKind.CONFLICT, "The run is open"),
   SAME_FILES(ProblemKind.CONFLICT, "Another run has these files"),

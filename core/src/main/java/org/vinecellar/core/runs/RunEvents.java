@@ -2,13 +2,15 @@ package org.vinecellar.core.runs;
 
 import java.util.function.BooleanSupplier;
 
-/** Tells of runs that change, whichever instance of the service changed them. */
+/** Tells of runs and failure groups that change, whichever instance of the service changed them. */
 public interface RunEvents {
   /** Takes the news; called by the thread that listens. */
-  @FunctionalInterface
   interface Listener {
     /** A run has another version now. */
     void changed(int projectId, long runId);
+
+    /** Something else is decided of a failure group now. */
+    void decided(int projectId, long group);
   }
 
   /**

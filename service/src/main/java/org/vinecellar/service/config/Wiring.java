@@ -28,6 +28,7 @@ import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.triage.decisions.TriageStore;
+import org.vinecellar.core.triage.desk.DeskStore;
 import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.Stores;
 
@@ -124,6 +125,12 @@ public class Wiring {
   @Singleton
   TriageStore triageStore(Stores stores) {
     return stores.triage();
+  }
+
+  @Produces
+  @Singleton
+  DeskStore deskStore(Stores stores) {
+    return stores.desk();
   }
 
   @Produces

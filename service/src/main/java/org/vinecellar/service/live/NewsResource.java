@@ -29,7 +29,7 @@ import org.vinecellar.service.guard.Crowd;
 import org.vinecellar.service.guard.Room;
 import org.vinecellar.service.guard.Rooms;
 
-/** News of a project's runs, as server-sent events. */
+/** News of a project's runs and failure groups, as server-sent events. */
 @Path("/api/v1/projects/{project}/news")
 @Tag(name = "live")
 @Singleton
@@ -66,7 +66,9 @@ public class NewsResource {
   @Produces(MediaType.SERVER_SENT_EVENTS)
   @Operation(
       operationId = "watchRuns",
-      summary = "An event “run” with the number of each run that changes; 0 for any of them")
+      summary =
+          "An event “run” with the number of each run that changes, and “group” with that of each"
+              + " failure group of which something is decided; run 0 for anything")
   public Multi<OutboundSseEvent> watch(
       @PathParam("project") String key, @Context HttpServerRequest request, @Context Sse sse) {
     Project project = caller.project(key, Right.READ);
@@ -75,7 +77,7 @@ public class NewsResource {
         new Identify.Shown("GET", request.getHeader("Authorization"), cookie.in(request), null);
     Multi<OutboundSseEvent> changes =
         news.of(project.id())
-            .map(one -> sse.newEventBuilder().name("run").data(one.runId()).build());
+            .map(one -> sse.newEventBuilder().name(one.event()).data(one.id()).build());
     // At each tick it is asked again whether the watcher may: a revoked token ends the news.
     Multi<OutboundSseEvent> signs =
         Multi.createFrom()

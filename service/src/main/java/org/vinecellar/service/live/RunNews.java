@@ -13,14 +13,32 @@ import org.vinecellar.core.runs.RunEvents;
 @Singleton
 public class RunNews {
   private static final Logger LOG = Logger.getLogger(RunNews.class);
+  private static final String RUN = "run";
   private static final long PAUSE_MS = 1_000;
 
   private final RunEvents events;
   private final BroadcastProcessor<News> watchers = BroadcastProcessor.create();
   private volatile boolean wanted;
 
-  /** A run has changed; or, with run 0, anything may have. */
-  record News(int projectId, long runId) {}
+  private final RunEvents.Listener told =
+      new RunEvents.Listener() {
+        @Override
+        public void changed(int projectId, long runId) {
+          watchers.onNext(new News(projectId, RUN, runId));
+        }
+
+        @Override
+        public void decided(int projectId, long group) {
+          watchers.onNext(new News(projectId, "group", group));
+        }
+      };
+
+  /**
+   * Something has changed; with number 0, anything may have.
+   *
+   * @param event of what: run or group
+   */
+  record News(int projectId, String event, long id) {}
 
   RunNews(RunEvents events) {
     this.events = events;
@@ -41,8 +59,8 @@ public class RunNews {
     while (wanted) {
       try {
         // What happened while nobody listened is not told: everybody looks once.
-        watchers.onNext(new News(0, 0));
-        events.listen(() -> wanted, (project, run) -> watchers.onNext(new News(project, run)));
+        watchers.onNext(new News(0, RUN, 0));
+        events.listen(() -> wanted, told);
       } catch (RuntimeException e) {
         LOG.warnf("news of runs stopped coming, listening again: %s", e.getMessage());
         pause();

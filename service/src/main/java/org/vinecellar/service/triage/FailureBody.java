@@ -19,7 +19,7 @@ import org.vinecellar.core.triage.decisions.FailureLine;
  * @param decision its number
  * @param ticket null when there is none
  */
-@Schema(name = "Failure")
+@Schema(name = "FailureLine")
 public record FailureBody(
     int run,
     @Schema(nullable = true) @Nullable String key,

@@ -4,7 +4,6 @@ import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.triage.decisions.FailureLine;
 import org.vinecellar.core.triage.decisions.GroupInRun;
 import org.vinecellar.core.triage.decisions.TriageStore;
 
@@ -55,7 +54,6 @@ public record GroupsInRunBody(List<GroupInRunBody> groups, int total, int result
       @Schema(nullable = true) @Nullable SaidBody said,
       @Schema(nullable = true) @Nullable SeenBody seen) {
     static GroupInRunBody of(GroupInRun line) {
-      FailureLine.Said said = line.said();
       GroupInRun.Seen seen = line.seen();
       return new GroupInRunBody(
           line.group(),
@@ -67,27 +65,10 @@ public record GroupsInRunBody(List<GroupInRunBody> groups, int total, int result
           line.open(),
           line.first().toString(),
           line.test(),
-          said == null
-              ? null
-              : new SaidBody(
-                  said.id(), said.category(), said.origin().word(), said.comment(), said.by()),
+          SaidBody.of(line.said()),
           seen == null ? null : new SeenBody(seen.stream(), seen.run(), seen.at(), seen.here()));
     }
   }
-
-  /**
-   * What was decided.
-   *
-   * @param origin how it came to the results: hand, rule or carried
-   * @param comment null when none was written
-   */
-  @Schema(name = "Said")
-  public record SaidBody(
-      long decision,
-      String category,
-      String origin,
-      @Schema(nullable = true) @Nullable String comment,
-      String by) {}
 
   /**
    * Where a group was first seen.

@@ -42,7 +42,6 @@ public class TriageResource {
   private static final int USUAL = 500;
   private static final int MOST = 2_000;
   private static final int MOST_GROUPS = 1_000;
-  private static final int MAX_COMMENT = 20_000;
 
   private final TriageStore store;
   private final Caller caller;
@@ -195,13 +194,11 @@ public class TriageResource {
       @PathParam("result") String result,
       @Nullable VerdictBody body) {
     Project project = caller.project(key, Right.EDIT);
-    if (body == null || body.category() == null || body.category().isBlank()) {
+    if (body == null) {
       throw invalid("say which category, as JSON: category, and perhaps comment and scope");
     }
-    String comment = body.comment() == null ? null : body.comment().replace("\0", "").strip();
-    if (comment != null && comment.length() > MAX_COMMENT) {
-      throw invalid("the comment is longer than " + MAX_COMMENT + " characters");
-    }
+    String category = VerdictWords.category(body.category());
+    String comment = VerdictWords.comment(body.comment());
     String scope = body.scope() == null ? "group" : body.scope();
     if (!scope.equals("group") && !scope.equals("result")) {
       throw invalid("scope is “" + scope + "”; it can be group or result");
@@ -218,10 +215,7 @@ public class TriageResource {
             project.id(),
             run,
             id,
-            new TriageStore.Verdict(
-                body.category(),
-                comment == null || comment.isEmpty() ? null : comment,
-                scope.equals("result")),
+            new TriageStore.Verdict(category, comment, scope.equals("result")),
             hand());
     worker.soon();
     return new DecidedBody(decided.id(), decided.group(), decided.carried());

@@ -228,6 +228,7 @@ public final class RunLedger {
         .set(RUN.VERSION, RUN.VERSION.plus(1))
         .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
         .execute();
+    new GroupCounts(dsl, projectId).ofRun(runId);
     new RunMove(dsl, projectId, run).leave(now);
     WorkRows.ask(dsl, WorkKind.REMOVE_RUN, projectId, runId, now);
     dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);

@@ -1,5 +1,6 @@
 package org.vinecellar.store.ledger;
 
+import static org.vinecellar.store.generated.Tables.GROUP_RUN;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.STREAM;
 
@@ -53,6 +54,10 @@ final class RunMove {
                 .returningResult(STREAM.NEXT_RUN_NUMBER)
                 .fetchSingle(STREAM.NEXT_RUN_NUMBER)
             - 1;
+    dsl.update(GROUP_RUN)
+        .set(GROUP_RUN.STREAM_ID, stream)
+        .where(GROUP_RUN.PROJECT_ID.eq(projectId), GROUP_RUN.RUN_ID.eq(run.get(RUN.ID)))
+        .execute();
     RunOrder order = new RunOrder(dsl, projectId, stream);
     RunOrder.Place here =
         new RunOrder.Place(

@@ -25,11 +25,12 @@ public final class PgRunEvents implements RunEvents {
     try (Connection connection = sql.connection();
         Statement statement = connection.createStatement()) {
       statement.execute("listen vine_run");
+      statement.execute("listen vine_group");
       PGConnection notified = connection.unwrap(PGConnection.class);
       while (wanted.getAsBoolean()) {
         PGNotification[] news = notified.getNotifications(WAIT_MS);
         for (PGNotification one : news == null ? new PGNotification[0] : news) {
-          tell(one.getParameter(), listener);
+          tell(one, listener);
         }
       }
       statement.execute("unlisten *");
@@ -38,12 +39,18 @@ public final class PgRunEvents implements RunEvents {
     }
   }
 
-  private static void tell(String parameter, Listener listener) {
+  private static void tell(PGNotification one, Listener listener) {
+    String parameter = one.getParameter();
+    if (!parameter.matches("[0-9]{1,9}/[0-9]{1,18}")) {
+      return;
+    }
     int slash = parameter.indexOf('/');
-    if (parameter.matches("[0-9]{1,9}/[0-9]{1,18}")) {
-      listener.changed(
-          Integer.parseInt(parameter.substring(0, slash)),
-          Long.parseLong(parameter.substring(slash + 1)));
+    int project = Integer.parseInt(parameter.substring(0, slash));
+    long id = Long.parseLong(parameter.substring(slash + 1));
+    if (one.getName().equals("vine_group")) {
+      listener.decided(project, id);
+    } else {
+      listener.changed(project, id);
     }
   }
 }

@@ -20,6 +20,7 @@ import org.vinecellar.core.triage.grouping.GroupKey;
 import org.vinecellar.core.triage.grouping.Grouping;
 import org.vinecellar.core.triage.signature.Signature;
 import org.vinecellar.core.triage.signature.Signer;
+import org.vinecellar.store.ledger.GroupCounts;
 
 /** Work: groups the failures of a run, and carries to them what was decided. */
 public final class RunExplaining {
@@ -66,6 +67,7 @@ public final class RunExplaining {
     FailingResults results = new FailingResults(dsl, projectId, runId);
     if (!results.areThere()) {
       dsl.execute("delete from failure where run_id = ?", runId);
+      new GroupCounts(dsl, projectId).ofRun(runId);
       return;
     }
     Signer signer = new Signer(CodeMap.of(results.suiteNames(), CodeSettings.NONE));
@@ -88,6 +90,7 @@ public final class RunExplaining {
     Map<String, Integer> ids = enter(result, groups, now);
     failures(settled, result, ids);
     Carrying.toRun(dsl, projectId, runId);
+    new GroupCounts(dsl, projectId).ofRun(runId);
   }
 
   /** A text that cannot be read is no reason to leave all the others unread. */

@@ -6,7 +6,7 @@ public enum WorkKind {
   COMPARE_RUN,
   /** Groups the failures of a run, and carries what was decided to them. */
   EXPLAIN_RUN,
-  /** Carries what was decided of a group to its other failures. */
+  /** Brings what was decided of a group to its failures, and takes away what was taken back. */
   CARRY_GROUP,
   /** Takes the rows of a run off the disk. */
   REMOVE_RUN,

@@ -1,0 +1,107 @@
+package org.vinecellar.core.triage.desk;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.edits.EditStore.Hand;
+import org.vinecellar.core.triage.decisions.TriageStore.Decided;
+
+/** Keeps failure groups over all runs, and what is done with whole ones. All is of one project. */
+public interface DeskStore {
+  /**
+   * What is asked for.
+   *
+   * @param since only groups that were seen since; null for all
+   * @param who asks, for what is theirs
+   * @param now by which the latest come first
+   * @param from how many lines are left out at the beginning
+   */
+  record Question(
+      Show show, @Nullable Instant since, String who, Instant now, int from, int limit) {
+    /** Checks nulls. */
+    public Question {
+      Objects.requireNonNull(show);
+      Objects.requireNonNull(who);
+      Objects.requireNonNull(now);
+    }
+  }
+
+  /**
+   * The groups, the widest and latest first: by their unexplained results, of which half count for
+   * each week since they were last seen; then by all of their results.
+   */
+  List<GroupLine> groups(int projectId, Question question);
+
+  /**
+   * How much there is.
+   *
+   * @param unsorted groups seen since then with results that nobody explained
+   * @param returned those of them that had been explained before
+   * @param mine groups that were given to who asks
+   * @param older groups with unexplained results that were last seen before then
+   * @param open results of these runs that nobody explained
+   * @param results failing results of the runs since then
+   * @param decisions that stand and explain one of them
+   * @param byHand results that somebody explained one by one
+   */
+  record Sums(
+      int unsorted,
+      int returned,
+      int mine,
+      int older,
+      int open,
+      int results,
+      int decisions,
+      int byHand) {}
+
+  /**
+   * How much there is.
+   *
+   * @param since which runs count; null for all
+   */
+  Sums sums(int projectId, @Nullable Instant since, String who);
+
+  /** One group; empty when there is none, or all its runs are gone. */
+  Optional<GroupDetail> group(int projectId, long group);
+
+  /**
+   * What somebody decides of a whole group.
+   *
+   * @param category by its name
+   */
+  record Verdict(String category, @Nullable String comment) {
+    /** Checks nulls. */
+    public Verdict {
+      Objects.requireNonNull(category);
+    }
+  }
+
+  /**
+   * Explains all results that a group has, and those to come. What was decided of the group before
+   * is replaced by it; not what was decided of one result alone.
+   *
+   * @throws org.vinecellar.core.problem.CellarException {@code NOT_FOUND} when there is no such
+   *     group, {@code INVALID_VALUE} when there is no such category
+   */
+  Decided decide(int projectId, long group, Verdict verdict, Hand hand);
+
+  /**
+   * What was decided of the group comes to its end: what fails in runs that begin then or later
+   * asks again.
+   *
+   * @throws org.vinecellar.core.problem.CellarException {@code NOT_FOUND} when there is no such
+   *     group, {@code NOT_EXPLAINED} when nothing that was decided of it stands
+   */
+  void mended(int projectId, long group, Instant at, Hand hand);
+
+  /**
+   * Gives the group to somebody.
+   *
+   * @param to null to nobody
+   * @throws org.vinecellar.core.problem.CellarException {@code NOT_FOUND} when there is no such
+   *     group
+   */
+  void assign(int projectId, long group, @Nullable String to, Hand hand);
+}

@@ -1,0 +1,105 @@
+package org.vinecellar.core.triage.desk;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Objects;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.results.ResultId;
+import org.vinecellar.core.triage.decisions.FailureLine.Said;
+import org.vinecellar.core.triage.signature.KeyKind;
+
+/**
+ * A failure group, whole.
+ *
+ * @param tests those with most results first; the first ones only
+ * @param streams each stream in which it was seen, the latest first
+ * @param strip the latest runs that have it, the latest last
+ * @param said all that was ever decided of it, the latest first
+ * @param similar other groups with like errors, the likest first
+ */
+public record GroupDetail(
+    GroupLine line,
+    List<OfTest> tests,
+    List<OfStream> streams,
+    List<InRun> strip,
+    List<Past> said,
+    List<Similar> similar) {
+
+  /** Checks nulls and copies the lists. */
+  public GroupDetail {
+    Objects.requireNonNull(line);
+    tests = List.copyOf(tests);
+    streams = List.copyOf(streams);
+    strip = List.copyOf(strip);
+    said = List.copyOf(said);
+    similar = List.copyOf(similar);
+  }
+
+  /**
+   * A test of it.
+   *
+   * @param name the suite's own name, a hash, the test's name and parameters
+   * @param results of the test that belong to the group
+   * @param last the latest run with such a result
+   * @param result the one of that run
+   */
+  public record OfTest(
+      long test, String name, int results, GroupLine.SeenIn last, ResultId result) {}
+
+  /**
+   * A stream in which it was seen.
+   *
+   * @param runs that have it
+   * @param last the latest of them
+   * @param since the first of those that have it without one between that has not; up to the latest
+   * @param before the run before that one; null when there is none
+   * @param gone whether a later run of the stream has it no more
+   */
+  public record OfStream(
+      String stream, int runs, Commit last, Commit since, @Nullable Commit before, boolean gone) {}
+
+  /**
+   * A run and what it was made of.
+   *
+   * @param commit null when nobody told
+   */
+  public record Commit(int number, Instant at, @Nullable String commit) {}
+
+  /** How many results a run has of it. */
+  public record InRun(GroupLine.SeenIn run, int results, int open) {}
+
+  /**
+   * A decision.
+   *
+   * @param run at which it was made
+   * @param scope for what it was made
+   * @param results that it explains now
+   * @param ends when it came, or comes, to its end; null for never
+   * @param undoneBy null while it stands
+   */
+  public record Past(
+      Said said,
+      GroupLine.@Nullable SeenIn run,
+      Instant at,
+      String scope,
+      int results,
+      @Nullable Instant ends,
+      @Nullable Instant undoneAt,
+      @Nullable String undoneBy) {}
+
+  /**
+   * Another group.
+   *
+   * @param likeness of the words of both errors, from 0 to 1
+   * @param sameTests that have results of both
+   * @param said what explains it; null for nothing
+   */
+  public record Similar(
+      long id,
+      KeyKind kind,
+      String sentence,
+      String template,
+      double likeness,
+      int sameTests,
+      @Nullable Said said) {}
+}

@@ -1,0 +1,209 @@
+package org.vinecellar.service.triage;
+
+import jakarta.ws.rs.Consumes;
+import jakarta.ws.rs.GET;
+import jakarta.ws.rs.POST;
+import jakarta.ws.rs.PUT;
+import jakarta.ws.rs.Path;
+import jakarta.ws.rs.PathParam;
+import jakarta.ws.rs.Produces;
+import jakarta.ws.rs.QueryParam;
+import jakarta.ws.rs.core.MediaType;
+import java.time.Duration;
+import java.time.Instant;
+import java.time.InstantSource;
+import java.util.Arrays;
+import java.util.stream.Collectors;
+import org.eclipse.microprofile.openapi.annotations.Operation;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.eclipse.microprofile.openapi.annotations.tags.Tag;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.access.Project;
+import org.vinecellar.core.access.Right;
+import org.vinecellar.core.edits.EditStore.Hand;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.triage.decisions.TriageStore.Decided;
+import org.vinecellar.core.triage.desk.DeskStore;
+import org.vinecellar.core.triage.desk.Show;
+import org.vinecellar.service.access.Caller;
+import org.vinecellar.service.triage.TriageResource.DecidedBody;
+import org.vinecellar.service.web.Pages;
+import org.vinecellar.service.work.Worker;
+
+/** Failure groups over all runs. */
+@Path("/api/v1/projects/{project}/groups")
+@Tag(name = "triage")
+@Produces(MediaType.APPLICATION_JSON)
+public class DeskResource {
+  private static final int USUAL = 100;
+  private static final int MOST = 500;
+  private static final int MOST_LEFT_OUT = 10_000;
+  private static final int MOST_DAYS = 36_500;
+  private static final int MAX_NAME = 300;
+
+  private final DeskStore store;
+  private final Caller caller;
+  private final Worker worker;
+  private final InstantSource clock;
+
+  DeskResource(DeskStore store, Caller caller, Worker worker, InstantSource clock) {
+    this.store = store;
+    this.caller = caller;
+    this.worker = worker;
+    this.clock = clock;
+  }
+
+  @GET
+  @Operation(
+      operationId = "listGroups",
+      summary = "Failure groups, the widest and latest unexplained ones first")
+  public DeskBody groups(
+      @PathParam("project") String key,
+      @QueryParam("show") @Nullable String show,
+      @QueryParam("days") @Nullable Integer days,
+      @QueryParam("from") @Nullable Integer from,
+      @QueryParam("limit") @Nullable Integer limit) {
+    Project project = caller.project(key, Right.READ);
+    if (days != null && (days < 1 || days > MOST_DAYS)) {
+      throw invalid("days is " + days + "; it can be 1 to " + MOST_DAYS + ", or left out");
+    }
+    if (from != null && (from < 0 || from > MOST_LEFT_OUT)) {
+      throw invalid("from is " + from + "; it can be 0 to " + MOST_LEFT_OUT);
+    }
+    Instant now = clock.instant();
+    Instant since = days == null ? null : now.minus(Duration.ofDays(days));
+    DeskStore.Question question =
+        new DeskStore.Question(
+            shown(show),
+            since,
+            caller.name(),
+            now,
+            from == null ? 0 : from,
+            Pages.limit(limit, USUAL, MOST));
+    return DeskBody.of(
+        store.groups(project.id(), question), store.sums(project.id(), since, caller.name()));
+  }
+
+  private static Show shown(@Nullable String word) {
+    return word == null
+        ? Show.UNSORTED
+        : Show.ofWord(word)
+            .orElseThrow(
+                () ->
+                    invalid(
+                        "show is “"
+                            + word
+                            + "”; it can be "
+                            + Arrays.stream(Show.values())
+                                .map(Show::word)
+                                .collect(Collectors.joining(", "))));
+  }
+
+  @GET
+  @Path("{group}")
+  @Operation(operationId = "getGroup", summary = "One failure group over all its runs")
+  public GroupBody group(@PathParam("project") String key, @PathParam("group") long group) {
+    Project project = caller.project(key, Right.READ);
+    return store
+        .group(project.id(), group)
+        .map(GroupBody::of)
+        .orElseThrow(
+            () ->
+                new CellarException(
+                    ProblemCode.NOT_FOUND,
+                    "there is no failure group " + group + "; perhaps its runs were deleted"));
+  }
+
+  /**
+   * What somebody decides of a whole group.
+   *
+   * @param category by its name
+   * @param comment Markdown
+   */
+  @Schema(name = "NewGroupDecision")
+  public record GroupVerdictBody(
+      @Nullable String category, @Schema(nullable = true) @Nullable String comment) {}
+
+  @POST
+  @Path("{group}/decision")
+  @Consumes(MediaType.APPLICATION_JSON)
+  @Operation(
+      operationId = "decideGroup",
+      summary = "Explain a failure group: all that it has, and what comes")
+  public DecidedBody decide(
+      @PathParam("project") String key,
+      @PathParam("group") long group,
+      @Nullable GroupVerdictBody body) {
+    Project project = caller.project(key, Right.EDIT);
+    if (body == null) {
+      throw invalid("say which category, as JSON: category, and perhaps comment");
+    }
+    Decided decided =
+        store.decide(
+            project.id(),
+            group,
+            new DeskStore.Verdict(
+                VerdictWords.category(body.category()), VerdictWords.comment(body.comment())),
+            hand());
+    worker.soon();
+    return new DecidedBody(decided.id(), decided.group(), decided.carried());
+  }
+
+  /**
+   * When a cause was mended.
+   *
+   * @param at runs that begin then or later are explained no more; null for now
+   */
+  @Schema(name = "Mended")
+  public record MendedBody(@Schema(nullable = true) @Nullable Instant at) {}
+
+  @POST
+  @Path("{group}/mended")
+  @Consumes(MediaType.APPLICATION_JSON)
+  @Operation(
+      operationId = "mendGroup",
+      summary = "What was decided of the group is over; should it fail again, it asks again")
+  public void mended(
+      @PathParam("project") String key, @PathParam("group") long group, @Nullable MendedBody body) {
+    Project project = caller.project(key, Right.EDIT);
+    Instant now = clock.instant();
+    Instant at = body == null || body.at() == null ? now : body.at();
+    if (at.isAfter(now)) {
+      throw invalid("at is " + at + ", which is still to come; leave it out for now");
+    }
+    store.mended(project.id(), group, at, hand());
+  }
+
+  /**
+   * Who looks after a group.
+   *
+   * @param to a name; null for nobody
+   */
+  @Schema(name = "Assigned")
+  public record AssignedBody(@Schema(nullable = true) @Nullable String to) {}
+
+  @PUT
+  @Path("{group}/assigned")
+  @Consumes(MediaType.APPLICATION_JSON)
+  @Operation(operationId = "assignGroup", summary = "Give a failure group to somebody")
+  public void assign(
+      @PathParam("project") String key,
+      @PathParam("group") long group,
+      @Nullable AssignedBody body) {
+    Project project = caller.project(key, Right.EDIT);
+    String to = body == null || body.to() == null ? "" : body.to().replace("\0", "").strip();
+    if (to.length() > MAX_NAME) {
+      throw invalid("the name is longer than " + MAX_NAME + " characters");
+    }
+    store.assign(project.id(), group, to.isEmpty() ? null : to, hand());
+  }
+
+  private Hand hand() {
+    return new Hand(caller.name(), clock.instant());
+  }
+
+  private static CellarException invalid(String message) {
+    return new CellarException(ProblemCode.INVALID_VALUE, message);
+  }
+}

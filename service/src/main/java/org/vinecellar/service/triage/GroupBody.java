@@ -1,0 +1,173 @@
+package org.vinecellar.service.triage;
+
+import java.time.Instant;
+import java.util.List;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.triage.desk.GroupDetail;
+import org.vinecellar.service.triage.DeskBody.GroupLineBody;
+import org.vinecellar.service.triage.DeskBody.SeenInBody;
+
+/**
+ * A failure group, whole.
+ *
+ * @param tests those with most results first; at most 50
+ * @param streams the latest first; at most 20
+ * @param strip the latest 60 runs that have it, the latest last
+ * @param past all that was ever decided of it, the latest first; at most 50
+ * @param similar other groups with like errors, the likest first
+ */
+@Schema(name = "GroupDetail")
+public record GroupBody(
+    GroupLineBody line,
+    List<GroupTestBody> tests,
+    List<GroupStreamBody> streams,
+    List<GroupRunBody> strip,
+    List<PastBody> past,
+    List<SimilarBody> similar) {
+  static GroupBody of(GroupDetail detail) {
+    return new GroupBody(
+        GroupLineBody.of(detail.line()),
+        detail.tests().stream().map(GroupTestBody::of).toList(),
+        detail.streams().stream().map(GroupStreamBody::of).toList(),
+        detail.strip().stream()
+            .map(one -> new GroupRunBody(SeenInBody.of(one.run()), one.results(), one.open()))
+            .toList(),
+        detail.said().stream().map(PastBody::of).toList(),
+        detail.similar().stream().map(SimilarBody::of).toList());
+  }
+
+  /**
+   * A test of a group.
+   *
+   * @param name the innermost suite's name, a hash and the test's name with its parameters
+   * @param results of the test that belong to the group
+   * @param last the latest run with such a result
+   * @param result the one of that run
+   */
+  @Schema(name = "GroupTest")
+  public record GroupTestBody(long test, String name, int results, SeenInBody last, String result) {
+    static GroupTestBody of(GroupDetail.OfTest one) {
+      return new GroupTestBody(
+          one.test(),
+          one.name(),
+          one.results(),
+          SeenInBody.of(one.last()),
+          one.result().toString());
+    }
+  }
+
+  /**
+   * A stream in which a group was seen.
+   *
+   * @param runs that have it
+   * @param last the latest of them
+   * @param since the first of those up to the latest between which none is without it
+   * @param before the last run without it before those; null when there is none
+   * @param gone whether a later run of the stream is without it
+   */
+  @Schema(name = "GroupStream")
+  public record GroupStreamBody(
+      String stream,
+      int runs,
+      CommitBody last,
+      CommitBody since,
+      @Schema(nullable = true) @Nullable CommitBody before,
+      boolean gone) {
+    static GroupStreamBody of(GroupDetail.OfStream one) {
+      return new GroupStreamBody(
+          one.stream(),
+          one.runs(),
+          CommitBody.some(one.last()),
+          CommitBody.some(one.since()),
+          CommitBody.of(one.before()),
+          one.gone());
+    }
+  }
+
+  /**
+   * A run of a stream.
+   *
+   * @param commit null when nobody told
+   */
+  @Schema(name = "CommitOfRun")
+  public record CommitBody(
+      int number, Instant at, @Schema(nullable = true) @Nullable String commit) {
+    static CommitBody some(GroupDetail.Commit one) {
+      return new CommitBody(one.number(), one.at(), one.commit());
+    }
+
+    static @Nullable CommitBody of(GroupDetail.@Nullable Commit one) {
+      return one == null ? null : some(one);
+    }
+  }
+
+  /** How many results a run has of a group. */
+  @Schema(name = "GroupRun")
+  public record GroupRunBody(SeenInBody run, int results, int open) {}
+
+  /**
+   * A decision.
+   *
+   * @param run at which it was made; null when that is gone
+   * @param scope result (for one alone), onwards (for the group from that run on) or whole
+   * @param results that it explains now
+   * @param ends runs that began then or later are not explained by it; null for never
+   * @param undoneAt null while it stands
+   */
+  @Schema(name = "PastDecision")
+  public record PastBody(
+      SaidBody said,
+      @Schema(nullable = true) @Nullable SeenInBody run,
+      Instant at,
+      String scope,
+      int results,
+      @Schema(nullable = true) @Nullable Instant ends,
+      @Schema(nullable = true) @Nullable Instant undoneAt,
+      @Schema(nullable = true) @Nullable String undoneBy) {
+    static PastBody of(GroupDetail.Past past) {
+      return new PastBody(
+          new SaidBody(
+              past.said().id(),
+              past.said().category(),
+              past.said().origin().word(),
+              past.said().comment(),
+              past.said().by()),
+          past.run() == null ? null : SeenInBody.of(past.run()),
+          past.at(),
+          past.scope(),
+          past.results(),
+          past.ends(),
+          past.undoneAt(),
+          past.undoneBy());
+    }
+  }
+
+  /**
+   * Another group.
+   *
+   * @param likeness of the words of both errors, from 0 to 1
+   * @param sameTests that have results of both
+   * @param said what explains it; null for nothing
+   */
+  @Schema(name = "SimilarGroup")
+  public record SimilarBody(
+      long group,
+      String keyKind,
+      String sentence,
+      String template,
+      double likeness,
+      int sameTests,
+      @Schema(nullable = true) @Nullable SaidBody said) {
+    static SimilarBody of(GroupDetail.Similar one) {
+      return new SimilarBody(
+          one.id(),
+          one.kind().word(),
+          one.sentence(),
+          one.template(),
+          one.likeness(),
+          one.sameTests(),
+          SaidBody.of(one.said()));
+    }
+  }
+}

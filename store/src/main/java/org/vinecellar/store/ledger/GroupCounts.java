@@ -1,0 +1,115 @@
+package org.vinecellar.store.ledger;
+
+import java.util.Collection;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.vinecellar.store.sql.Ids;
+
+/**
+ * How many results each failure group has, by run and over all. Told anew after failures of a run
+ * or a group changed, in the same transaction and as its last change: the rows of the groups are
+ * held from then on, so that nobody else counts what is not yet to be seen.
+ */
+public final class GroupCounts {
+  private static final String COUNTED =
+      "select f.group_id, f.run_id, count(*) as results,"
+          + " count(*) filter (where f.decision_id is null) as open"
+          + " from failure f where ";
+
+  /** Rows as they are to be, as {@code n}; those of a run that is gone are none. */
+  private static final String ROWS =
+      "n as (select c.*, r.stream_id, r.started_at from c join run r on r.project_id = ?"
+          + " and r.id = c.run_id and r.number is not null)";
+
+  private static final String WRITE =
+      " on conflict (project_id, group_id, run_id) do update set stream_id = excluded.stream_id,"
+          + " started_at = excluded.started_at, results = excluded.results, open = excluded.open"
+          + " where (g.stream_id, g.started_at, g.results, g.open) is distinct from"
+          + " (excluded.stream_id, excluded.started_at, excluded.results, excluded.open)";
+
+  private static final String SUMS =
+      "update failure_group g set results = s.results, open = s.open, runs = s.runs,"
+          + " last_at = s.last_at from (select i.id, coalesce(sum(r.results), 0)::int as results,"
+          + " coalesce(sum(r.open), 0)::int as open, count(r.run_id)::int as runs,"
+          + " max(r.started_at) as last_at from unnest(?) as i(id)"
+          + " left join group_run r on r.project_id = ? and r.group_id = i.id group by i.id) s"
+          + " where g.project_id = ? and g.id = s.id and (g.results, g.open, g.runs, g.last_at)"
+          + " is distinct from (s.results, s.open, s.runs, s.last_at)";
+
+  private final DSLContext dsl;
+  private final int projectId;
+
+  /** In a transaction. */
+  public GroupCounts(DSLContext dsl, int projectId) {
+    this.dsl = dsl;
+    this.projectId = projectId;
+  }
+
+  /** The failures of a run are others now, or the run is gone. */
+  public void ofRun(long run) {
+    Field<Integer[]> groups =
+        Ids.of(
+            dsl.fetch(
+                    "select group_id from failure where run_id = ? union"
+                        + " select group_id from group_run where project_id = ? and run_id = ?",
+                    run,
+                    projectId,
+                    run)
+                .into(Integer.class));
+    hold(groups);
+    write("f.run_id = ? group by 1, 2", "o.run_id = ?", run, run);
+    sums(groups);
+  }
+
+  /** What is decided of failures of a group in a run is something else now. */
+  public void ofGroupInRun(long group, long run) {
+    Field<Integer[]> groups = Ids.of((int) group);
+    hold(groups);
+    write(
+        "f.run_id = ? and f.group_id = " + group + " group by 1, 2",
+        "o.run_id = ? and o.group_id = " + group,
+        run,
+        run);
+    sums(groups);
+  }
+
+  /** What is decided of failures of groups in any of their runs is something else now. */
+  public void ofGroups(Collection<Long> some) {
+    Field<Integer[]> groups = Ids.of(some);
+    hold(groups);
+    write("f.group_id = any(?) group by 1, 2", "o.group_id = any(?)", groups, groups);
+    sums(groups);
+  }
+
+  private void hold(Field<Integer[]> groups) {
+    dsl.execute(
+        "select 1 from failure_group where project_id = ? and id = any(?) order by id for update",
+        projectId,
+        groups);
+  }
+
+  private void write(String which, String before, Object of, Object ofBefore) {
+    dsl.execute(
+        "with c as ("
+            + COUNTED
+            + which
+            + "), "
+            + ROWS
+            + ", gone as (delete from group_run o where o.project_id = ? and "
+            + before
+            + " and not exists (select 1 from n where n.group_id = o.group_id"
+            + " and n.run_id = o.run_id)) insert into group_run as g (project_id, group_id, run_id,"
+            + " stream_id, started_at, results, open) select ?, n.group_id, n.run_id, n.stream_id,"
+            + " n.started_at, n.results, n.open from n"
+            + WRITE,
+        of,
+        projectId,
+        projectId,
+        ofBefore,
+        projectId);
+  }
+
+  private void sums(Field<Integer[]> groups) {
+    dsl.execute(SUMS, groups, projectId, projectId);
+  }
+}

@@ -1,0 +1,285 @@
+package org.vinecellar.store.triage;
+
+import static org.vinecellar.store.generated.Tables.DECISION;
+import static org.vinecellar.store.generated.Tables.FAILURE;
+import static org.vinecellar.store.generated.Tables.FAILURE_GROUP;
+import static org.vinecellar.store.generated.Tables.RUN;
+
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.util.List;
+import java.util.Objects;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.edits.EditStore.Hand;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.results.ResultId;
+import org.vinecellar.core.triage.decisions.Category;
+import org.vinecellar.core.triage.decisions.DecisionOrigin;
+import org.vinecellar.core.triage.decisions.Scope;
+import org.vinecellar.core.triage.decisions.TriageStore.Decided;
+import org.vinecellar.core.triage.decisions.TriageStore.Verdict;
+import org.vinecellar.store.ledger.GroupCounts;
+import org.vinecellar.store.results.Packed;
+import org.vinecellar.store.sql.Sql;
+import org.vinecellar.store.work.WorkKind;
+import org.vinecellar.store.work.WorkRows;
+
+/** Makes decisions, and takes them back. In a transaction. */
+final class Decisions {
+  /** Up to so many results are done at once; the rest is left to the work in the background. */
+  private static final int AT_ONCE = 2_000;
+
+  private final DSLContext dsl;
+  private final int projectId;
+  private final Hand hand;
+
+  Decisions(DSLContext dsl, int projectId, Hand hand) {
+    this.dsl = dsl;
+    this.projectId = projectId;
+    this.hand = hand;
+  }
+
+  /** At one result: for it alone, or for its group from its run on. */
+  Decided atResult(long runId, ResultId result, Verdict verdict) {
+    Record run =
+        dsl.select(RUN.STARTED_AT)
+            .from(RUN)
+            .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId), RUN.NUMBER.isNotNull())
+            .fetchOne();
+    Record failure =
+        run == null || !Packed.isPlace(result)
+            ? null
+            : dsl.selectFrom(FAILURE)
+                .where(FAILURE.RUN_ID.eq(runId), FAILURE.PLACE.eq(Packed.place(result)))
+                .forUpdate()
+                .fetchOne();
+    if (run == null || failure == null) {
+      throw new CellarException(
+          ProblemCode.NOT_FOUND,
+          "result “"
+              + result
+              + "” of that run is not among its failures; perhaps it passes now, or its run is"
+              + " still being grouped: try again in a moment");
+    }
+    Category category = Categories.named(dsl, projectId, verdict.category());
+    long group = failure.get(FAILURE.GROUP_ID);
+    Long before = failure.get(FAILURE.DECISION_ID);
+    boolean own = before != null && failure.get(FAILURE.ORIGIN) == DecisionOrigin.HAND.code();
+    if (own && !isOfWhole(before)) {
+      // Who decides again at the same result says it better now.
+      undo(before);
+    }
+    Scope scope = verdict.single() ? Scope.RESULT : Scope.ONWARDS;
+    long id = insert(failure, run.get(RUN.STARTED_AT), category, verdict.comment(), scope);
+    dsl.update(FAILURE)
+        .set(FAILURE.DECISION_ID, id)
+        .set(FAILURE.ORIGIN, DecisionOrigin.HAND.code())
+        .where(FAILURE.RUN_ID.eq(runId), FAILURE.PLACE.eq(Packed.place(result)))
+        .execute();
+    int carried = 0;
+    if (scope != Scope.RESULT) {
+      carried = Carrying.toGroupInRun(dsl, projectId, group, runId);
+      later(group);
+    }
+    new GroupCounts(dsl, projectId).ofGroupInRun(group, runId);
+    told(group);
+    return new Decided(id, group, carried);
+  }
+
+  private boolean isOfWhole(long decision) {
+    return dsl.fetchExists(
+        DECISION,
+        DECISION.PROJECT_ID.eq(projectId),
+        DECISION.ID.eq(decision),
+        DECISION.SCOPE.eq(Scope.WHOLE.code()));
+  }
+
+  /** Of a group with all that it has. What was decided of the group before is replaced. */
+  Decided ofGroup(long group, String categoryName, @Nullable String comment) {
+    Record held = held(group);
+    Category category = Categories.named(dsl, projectId, categoryName);
+    Record failure =
+        dsl.select(FAILURE.fields())
+            .from(FAILURE)
+            .join(RUN)
+            .on(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(FAILURE.RUN_ID), RUN.NUMBER.isNotNull())
+            .where(FAILURE.GROUP_ID.eq(group))
+            .orderBy(FAILURE.RUN_ID.desc(), FAILURE.PLACE)
+            .limit(1)
+            .fetchOne();
+    if (failure == null) {
+      throw noGroup(group);
+    }
+    dsl.update(DECISION)
+        .set(DECISION.UNDONE_AT, Sql.utc(hand.now()))
+        .set(DECISION.UNDONE_BY, hand.name())
+        .where(standing(group), DECISION.ENDS_AT.isNull())
+        .execute();
+    OffsetDateTime since = Objects.requireNonNull(held.get(FAILURE_GROUP.LAST_AT));
+    long id = insert(failure, since, category, comment, Scope.WHOLE);
+    dsl.update(DECISION)
+        .set(
+            DECISION.UP_TO_RUN_ID,
+            DSL.select(DSL.max(RUN.ID)).from(RUN).where(RUN.PROJECT_ID.eq(projectId)))
+        .where(DECISION.PROJECT_ID.eq(projectId), DECISION.ID.eq(id))
+        .execute();
+    dsl.execute(
+        "update failure f set decision_id = ?, origin = ? where f.run_id = ? and f.place = ?"
+            + " and not exists (select 1 from decision d where d.project_id = ?"
+            + " and d.id = f.decision_id and d.undone_at is null)",
+        id,
+        DecisionOrigin.HAND.code(),
+        failure.get(FAILURE.RUN_ID),
+        failure.get(FAILURE.PLACE),
+        projectId);
+    carry(group, held.get(FAILURE_GROUP.RESULTS));
+    return new Decided(id, group, held.get(FAILURE_GROUP.OPEN));
+  }
+
+  /** What was decided of the group explains no run that began at that time or later. */
+  void end(long group, Instant at) {
+    Record unused = held(group);
+    int ended =
+        dsl.update(DECISION)
+            .set(DECISION.ENDS_AT, Sql.utc(at))
+            .where(standing(group), DECISION.ENDS_AT.isNull())
+            .execute();
+    if (ended == 0) {
+      throw new CellarException(
+          ProblemCode.NOT_EXPLAINED,
+          "nothing that was decided of group "
+              + group
+              + " goes on; choose a category first, and say that it is mended after that");
+    }
+    // What was carried to runs that began after that asks again.
+    dsl.execute(
+        "update failure f set decision_id = null, origin = null from decision d, run r"
+            + " where f.group_id = ? and f.origin = ? and d.project_id = ? and d.id = f.decision_id"
+            + " and d.ends_at is not null and r.project_id = ? and r.id = f.run_id"
+            + " and r.started_at >= d.ends_at",
+        group,
+        DecisionOrigin.CARRIED.code(),
+        projectId,
+        projectId);
+    new GroupCounts(dsl, projectId).ofGroups(List.of(group));
+    told(group);
+  }
+
+  void assign(long group, @Nullable String to) {
+    Record unused = held(group);
+    dsl.update(FAILURE_GROUP)
+        .set(FAILURE_GROUP.ASSIGNED_TO, to)
+        .where(FAILURE_GROUP.PROJECT_ID.eq(projectId), FAILURE_GROUP.ID.eq(group))
+        .execute();
+    told(group);
+  }
+
+  /** Whether there was such a decision that stood. */
+  boolean undo(long decision) {
+    Record row =
+        dsl.update(DECISION)
+            .set(DECISION.UNDONE_AT, Sql.utc(hand.now()))
+            .set(DECISION.UNDONE_BY, hand.name())
+            .where(
+                DECISION.PROJECT_ID.eq(projectId),
+                DECISION.ID.eq(decision),
+                DECISION.UNDONE_AT.isNull())
+            .returning(DECISION.GROUP_ID, DECISION.RUN_ID, DECISION.PLACE)
+            .fetchOne();
+    if (row == null) {
+      return false;
+    }
+    long group = row.get(DECISION.GROUP_ID);
+    // Where it was made; the result may be in another group by now.
+    dsl.update(FAILURE)
+        .setNull(FAILURE.DECISION_ID)
+        .setNull(FAILURE.ORIGIN)
+        .where(
+            FAILURE.RUN_ID.eq(row.get(DECISION.RUN_ID)),
+            FAILURE.PLACE.eq(row.get(DECISION.PLACE)),
+            FAILURE.DECISION_ID.eq(decision))
+        .execute();
+    Integer results =
+        dsl.select(FAILURE_GROUP.RESULTS)
+            .from(FAILURE_GROUP)
+            .where(FAILURE_GROUP.PROJECT_ID.eq(projectId), FAILURE_GROUP.ID.eq(group))
+            .fetchOne(FAILURE_GROUP.RESULTS);
+    carry(group, results == null ? Integer.MAX_VALUE : results);
+    return true;
+  }
+
+  private long insert(
+      Record failure,
+      OffsetDateTime since,
+      Category category,
+      @Nullable String comment,
+      Scope scope) {
+    return dsl.insertInto(DECISION)
+        .set(DECISION.PROJECT_ID, projectId)
+        .set(DECISION.GROUP_ID, failure.get(FAILURE.GROUP_ID))
+        .set(DECISION.RUN_ID, failure.get(FAILURE.RUN_ID))
+        .set(DECISION.PLACE, failure.get(FAILURE.PLACE))
+        .set(DECISION.TEST_ID, failure.get(FAILURE.TEST_ID))
+        .set(DECISION.SINCE, since)
+        .set(DECISION.SCOPE, scope.code())
+        .set(DECISION.CATEGORY_ID, category.id())
+        .set(DECISION.COMMENT, comment)
+        .set(DECISION.MADE_AT, Sql.utc(hand.now()))
+        .set(DECISION.MADE_BY, hand.name())
+        .returning(DECISION.ID)
+        .fetchSingle(DECISION.ID);
+  }
+
+  private Condition standing(long group) {
+    return DSL.and(
+        DECISION.PROJECT_ID.eq(projectId),
+        DECISION.GROUP_ID.eq(group),
+        DECISION.UNDONE_AT.isNull(),
+        DECISION.SCOPE.gt(Scope.RESULT.code()));
+  }
+
+  private Record held(long group) {
+    Record row =
+        dsl.select(FAILURE_GROUP.RESULTS, FAILURE_GROUP.OPEN, FAILURE_GROUP.LAST_AT)
+            .from(FAILURE_GROUP)
+            .where(
+                FAILURE_GROUP.PROJECT_ID.eq(projectId),
+                FAILURE_GROUP.ID.eq(group),
+                FAILURE_GROUP.MERGED_INTO.isNull())
+            .forUpdate()
+            .fetchOne();
+    if (row == null) {
+      throw noGroup(group);
+    }
+    return row;
+  }
+
+  static CellarException noGroup(long group) {
+    return new CellarException(
+        ProblemCode.NOT_FOUND,
+        "there is no failure group " + group + "; perhaps its runs were deleted");
+  }
+
+  /** Of small groups at once, so that who asks next sees it. */
+  private void carry(long group, int results) {
+    if (results <= AT_ONCE) {
+      Carrying.group(dsl, projectId, group, hand.now());
+    } else {
+      later(group);
+    }
+    told(group);
+  }
+
+  private void later(long group) {
+    WorkRows.ask(dsl, WorkKind.CARRY_GROUP, projectId, group, hand.now());
+  }
+
+  private void told(long group) {
+    GroupNews.tell(dsl, projectId, group);
+  }
+}

@@ -1,0 +1,208 @@
+package org.vinecellar.store.triage;
+
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.triage.desk.DeskStore.Question;
+import org.vinecellar.core.triage.desk.DeskStore.Sums;
+import org.vinecellar.core.triage.desk.GroupLine;
+import org.vinecellar.core.triage.desk.Show;
+import org.vinecellar.core.triage.signature.KeyKind;
+import org.vinecellar.store.results.Packed;
+import org.vinecellar.store.sql.Sql;
+
+/** Failure groups over all runs. */
+final class DeskQueries {
+  private static final String RETURNED =
+      "(g.open > 0 and exists (select 1 from decision e where e.project_id = g.project_id"
+          + " and e.group_id = g.id and e.undone_at is null and e.scope > 0"
+          + " and e.ends_at <= g.last_at))";
+
+  private static final String THERE = "g.project_id = ? and g.results > 0";
+
+  /** A run of the group, the first or the last by its time, as {@code name}. */
+  private static final String RUN =
+      " join lateral (select r.id, r.number, r.started_at, m.name as stream from group_run gr"
+          + " join run r on r.project_id = g.project_id and r.id = gr.run_id and r.number is not null"
+          + " join stream m on m.project_id = g.project_id and m.id = r.stream_id"
+          + " and m.deleted_at is null where gr.project_id = g.project_id and gr.group_id = g.id"
+          + " order by gr.started_at %s, gr.run_id %s limit 1) %s on true";
+
+  /** Each of many rows is found from the one before it, whatever number has the same. */
+  private static final String DISTINCT =
+      "(with recursive one (id) as (select min(x.%2$s) from %1$s x where %3$s union all"
+          + " select (select min(x.%2$s) from %1$s x where %3$s and x.%2$s > one.id) from one"
+          + " where one.id is not null) select count(id)::int from one)";
+
+  private static final String TESTS =
+      String.format(DISTINCT, "failure", "test_id", "x.group_id = g.id");
+  private static final String STREAMS =
+      String.format(
+          DISTINCT, "group_run", "stream_id", "x.project_id = g.project_id and x.group_id = g.id");
+
+  private static final String LINES =
+      "select g.id, g.kind, g.sentence, g.template, g.results, g.open, g.runs, g.assigned_to, "
+          + TESTS
+          + " as tests, "
+          + STREAMS
+          + " as streams, a.id as first_id, a.number as first_number, a.started_at as first_at,"
+          + " a.stream as first_stream, z.id as last_id, z.number as last_number,"
+          + " z.started_at as last_at, z.stream as last_stream, f.place, "
+          + FailureQueries.TEST_NAME
+          + " as test, d.id as decision, d.comment, d.made_by, d.ends_at, c.name as category,"
+          + " case when d.id is null then null else 1 end as origin, "
+          + RETURNED
+          + " as returned from g"
+          + String.format(RUN, "asc", "asc", "a")
+          + String.format(RUN, "desc", "desc", "z")
+          + " join lateral (select f.place, f.test_id from failure f where f.run_id = z.id"
+          + " and f.group_id = g.id order by f.decision_id is not null, f.place limit 1) f on true"
+          + " join test t on t.project_id = g.project_id and t.id = f.test_id"
+          + " left join suite s on s.project_id = g.project_id and s.id = t.suite_id"
+          + " left join lateral (select d.* from decision d where d.project_id = g.project_id"
+          + " and d.group_id = g.id and d.undone_at is null and d.scope > 0"
+          + " order by d.ends_at is not null, d.id desc limit 1) d on true"
+          + " left join category c on c.project_id = g.project_id and c.id = d.category_id";
+
+  private final DSLContext dsl;
+  private final int projectId;
+
+  DeskQueries(DSLContext dsl, int projectId) {
+    this.dsl = dsl;
+    this.projectId = projectId;
+  }
+
+  List<GroupLine> lines(Question question) {
+    return dsl.fetch(
+            "with g as (select g.*, g.open * power(0.5, greatest(0, extract(epoch from"
+                + " ?::timestamptz - g.last_at)) / 604800.0) as weight from failure_group g where "
+                + THERE
+                + " and (?::timestamptz is null or g.last_at >= ?::timestamptz)"
+                + which(question.show())
+                + " and (?::text is null or g.assigned_to = ?)"
+                + " order by weight desc, g.results desc, g.id offset ? limit ?) "
+                + LINES
+                + " order by g.weight desc, g.results desc, g.id",
+            Sql.utc(question.now()),
+            projectId,
+            time(question.since()),
+            time(question.since()),
+            question.show() == Show.MINE ? question.who() : null,
+            question.who(),
+            question.from(),
+            question.limit())
+        .map(DeskQueries::line);
+  }
+
+  private static String which(Show show) {
+    return switch (show) {
+      case UNSORTED -> " and g.open > 0";
+      case RETURNED -> " and " + RETURNED;
+      case EXPLAINED -> " and g.open = 0";
+      case MINE, ALL -> "";
+    };
+  }
+
+  Optional<GroupLine> line(long group) {
+    return dsl
+        .fetch(
+            "with g as (select g.* from failure_group g where " + THERE + " and g.id = ?) " + LINES,
+            projectId,
+            group)
+        .stream()
+        .findFirst()
+        .map(DeskQueries::line);
+  }
+
+  Sums sums(@Nullable Instant since, String who) {
+    OffsetDateTime from = time(since);
+    Record groups =
+        dsl.fetchSingle(
+            "with g as (select g.*, ?::timestamptz is null or g.last_at >= ?::timestamptz as late"
+                + " from failure_group g where "
+                + THERE
+                + " and (g.open > 0 or g.assigned_to = ?)) select"
+                + " count(*) filter (where g.open > 0 and g.late)::int as unsorted,"
+                + " count(*) filter (where g.late and "
+                + RETURNED
+                + ")::int as returned, count(*) filter (where g.assigned_to = ?)::int as mine,"
+                + " count(*) filter (where g.open > 0 and not g.late)::int as older from g",
+            from,
+            from,
+            projectId,
+            who,
+            who);
+    Record results =
+        dsl.fetchSingle(
+            "select coalesce(sum(gr.open), 0)::int as open, coalesce(sum(gr.results), 0)::int"
+                + " as results from group_run gr where gr.project_id = ?"
+                + " and (?::timestamptz is null or gr.started_at >= ?::timestamptz)",
+            projectId,
+            from,
+            from);
+    Record decisions =
+        dsl.fetchSingle(
+            "select count(*) filter (where d.scope > 0)::int as decisions,"
+                + " count(*) filter (where d.scope = 0)::int as by_hand from decision d"
+                + " where d.project_id = ? and d.undone_at is null and exists (select 1"
+                + " from group_run gr where gr.project_id = d.project_id"
+                + " and gr.group_id = d.group_id and gr.open < gr.results"
+                + " and (?::timestamptz is null or gr.started_at >= ?::timestamptz))",
+            projectId,
+            from,
+            from);
+    return new Sums(
+        groups.get("unsorted", Integer.class),
+        groups.get("returned", Integer.class),
+        groups.get("mine", Integer.class),
+        groups.get("older", Integer.class),
+        results.get("open", Integer.class),
+        results.get("results", Integer.class),
+        decisions.get("decisions", Integer.class),
+        decisions.get("by_hand", Integer.class));
+  }
+
+  private static @Nullable OffsetDateTime time(@Nullable Instant at) {
+    return at == null ? null : Sql.utc(at);
+  }
+
+  private static GroupLine line(Record row) {
+    return new GroupLine(
+        row.get("id", Long.class),
+        KeyKind.ofCode(row.get("kind", Integer.class)),
+        row.get("sentence", String.class),
+        row.get("template", String.class),
+        row.get("results", Integer.class),
+        row.get("open", Integer.class),
+        row.get("tests", Integer.class),
+        row.get("streams", Integer.class),
+        row.get("runs", Integer.class),
+        seen(row, "first_"),
+        seen(row, "last_"),
+        Packed.id(row.get("place", Integer.class)),
+        row.get("test", String.class),
+        FailureQueries.said(row),
+        instant(row, "ends_at"),
+        row.get("returned", Boolean.class),
+        row.get("assigned_to", String.class));
+  }
+
+  /** A run, of columns that begin so. */
+  static GroupLine.SeenIn seen(Record row, String prefix) {
+    return new GroupLine.SeenIn(
+        row.get(prefix + "id", Long.class),
+        row.get(prefix + "stream", String.class),
+        row.get(prefix + "number", Integer.class),
+        Objects.requireNonNull(instant(row, prefix + "at")));
+  }
+
+  static @Nullable Instant instant(Record row, String column) {
+    OffsetDateTime at = row.get(column, OffsetDateTime.class);
+    return at == null ? null : at.toInstant();
+  }
+}

@@ -1,0 +1,67 @@
+package org.vinecellar.store.triage;
+
+import java.time.Instant;
+import java.util.List;
+import java.util.Optional;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.edits.EditStore.Hand;
+import org.vinecellar.core.triage.decisions.TriageStore.Decided;
+import org.vinecellar.core.triage.desk.DeskStore;
+import org.vinecellar.core.triage.desk.GroupDetail;
+import org.vinecellar.core.triage.desk.GroupLine;
+import org.vinecellar.store.sql.Sql;
+
+/** Failure groups over all runs in PostgreSQL. Thread-safe. */
+public final class PgDeskStore implements DeskStore {
+  private final Sql sql;
+
+  /** On that database. */
+  public PgDeskStore(Sql sql) {
+    this.sql = sql;
+  }
+
+  @Override
+  public List<GroupLine> groups(int projectId, Question question) {
+    return sql.with(dsl -> new DeskQueries(dsl, projectId).lines(question));
+  }
+
+  @Override
+  public Sums sums(int projectId, @Nullable Instant since, String who) {
+    return sql.with(dsl -> new DeskQueries(dsl, projectId).sums(since, who));
+  }
+
+  @Override
+  public Optional<GroupDetail> group(int projectId, long group) {
+    return sql.with(
+        dsl ->
+            new DeskQueries(dsl, projectId)
+                .line(group)
+                .map(line -> new GroupQueries(dsl, projectId, group).detail(line)));
+  }
+
+  @Override
+  public Decided decide(int projectId, long group, Verdict verdict, Hand hand) {
+    return sql.transaction(
+        dsl ->
+            new Decisions(dsl, projectId, hand)
+                .ofGroup(group, verdict.category(), verdict.comment()));
+  }
+
+  @Override
+  public void mended(int projectId, long group, Instant at, Hand hand) {
+    sql.transaction(
+        dsl -> {
+          new Decisions(dsl, projectId, hand).end(group, at);
+          return true;
+        });
+  }
+
+  @Override
+  public void assign(int projectId, long group, @Nullable String to, Hand hand) {
+    sql.transaction(
+        dsl -> {
+          new Decisions(dsl, projectId, hand).assign(group, to);
+          return true;
+        });
+  }
+}

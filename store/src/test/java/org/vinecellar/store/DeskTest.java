@@ -1,0 +1,362 @@
+package org.vinecellar.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Optional;
+import java.util.Random;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.vinecellar.core.edits.EditStore.Hand;
+import org.vinecellar.core.filters.Criterion;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.runs.RunQuery;
+import org.vinecellar.core.runs.RunSummary;
+import org.vinecellar.core.triage.decisions.FailureLine;
+import org.vinecellar.core.triage.decisions.TriageStore;
+import org.vinecellar.core.triage.desk.DeskStore;
+import org.vinecellar.core.triage.desk.GroupDetail;
+import org.vinecellar.core.triage.desk.GroupLine;
+import org.vinecellar.core.triage.desk.Show;
+
+/** Failure groups over all runs: their sums hold whatever happens, and whole ones are decided. */
+class DeskTest {
+  private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
+  private static final Hand LEAD = new Hand("lead", NOW);
+  private static final String STREAM = "fares/nightly";
+  private static final String OTHER = "quay/nightly";
+  private static final String[] PLACES = {"Fares.rounded", "Fares.split", "Quay.free", "bare", "P"};
+  @RegisterExtension private static final TestStore STORE = new TestStore();
+
+  private final Stores stores = STORE.stores();
+  private TestUploads uploads;
+  private int project;
+
+  @BeforeEach
+  void freshProject() {
+    uploads = TestUploads.inNewProject(stores, NOW);
+    project = uploads.project();
+  }
+
+  private void work() {
+    TestDatabase.work(stores);
+  }
+
+  private void send(String stream, int night, String... tests) {
+    uploads.send(stream, "night-" + night, TriageTest.failing(night, tests));
+  }
+
+  private void closed(String stream, int night, String... tests) {
+    uploads.send(stream, null, TriageTest.failing(night, tests));
+  }
+
+  private List<GroupLine> groups(Show show, @Nullable Instant since) {
+    return stores.desk().groups(project, new DeskStore.Question(show, since, "lead", NOW, 0, 100));
+  }
+
+  private GroupLine group(String sentence) {
+    return groups(Show.ALL, null).stream()
+        .filter(one -> one.sentence().contains(sentence))
+        .findFirst()
+        .orElseThrow();
+  }
+
+  private void decide(GroupLine group, String category) {
+    TriageStore.Decided unused =
+        stores
+            .desk()
+            .decide(project, group.id(), new DeskStore.Verdict(category, "so it is"), LEAD);
+  }
+
+  private List<FailureLine> lines(String stream) {
+    return stores.triage().failures(project, new TriageStore.Wanted(stream, 1, 999, null, 2_000));
+  }
+
+  private List<String> categories(String stream) {
+    return lines(stream).stream()
+        .map(line -> line.decision() == null ? "-" : line.decision().category())
+        .toList();
+  }
+
+  @Test
+  void theQueueHasTheWidestAndLatestFirstAndTellsWhatEachCovers() {
+    closed(STREAM, 1, "a:Fares.rounded", "b:Fares.rounded", "c:Quay.free");
+    closed(STREAM, 2, "d:P", "a:P");
+    closed(STREAM, 3, "a:Fares.rounded", "d:P");
+    closed(STREAM, 4, "a:Fares.rounded", "d:P");
+    closed(OTHER, 4, "e:Fares.rounded", "f:Tide.at", "g:Tide.at");
+    work();
+    assertThat(groups(Show.UNSORTED, null))
+        .extracting(one -> one.sentence().replaceAll(".*`(\\w+\\.\\w+)`.*", "$1"))
+        .containsExactly("Fares.rounded", "Tide.at", "Quay.free");
+    GroupLine widest = groups(Show.UNSORTED, null).get(0);
+    assertThat(widest.results()).isEqualTo(5);
+    assertThat(widest.open()).isEqualTo(5);
+    assertThat(widest.tests()).isEqualTo(3);
+    assertThat(widest.streams()).isEqualTo(2);
+    assertThat(widest.runs()).isEqualTo(4);
+    assertThat(widest.first().number()).isEqualTo(1);
+    assertThat(widest.last().stream()).isEqualTo(OTHER);
+    assertThat(widest.test()).isEqualTo("org.skerrow.FareTest#e");
+
+    assertThat(groups(Show.UNSORTED, Instant.parse("2026-10-04T00:00:00Z"))).hasSize(2);
+    DeskStore.Sums sums = stores.desk().sums(project, Instant.parse("2026-10-04T00:00:00Z"), "x");
+    assertThat(sums.older()).isEqualTo(1);
+    assertThat(sums.results()).isEqualTo(4);
+
+    GroupDetail detail = stores.desk().group(project, widest.id()).orElseThrow();
+    GroupDetail.OfStream nightly =
+        detail.streams().stream().filter(one -> one.stream().equals(STREAM)).findFirst().get();
+    assertThat(nightly.since().number()).as("after the night that was without it").isEqualTo(3);
+    assertThat(nightly.before()).extracting(one -> one == null ? 0 : one.number()).isEqualTo(2);
+    assertThat(nightly.gone()).isFalse();
+    assertThat(detail.strip()).extracting(GroupDetail.InRun::results).containsExactly(2, 1, 1, 1);
+    assertThat(detail.tests().get(0).name()).isEqualTo("org.skerrow.FareTest#a");
+    assertThat(detail.tests().get(0).results()).isEqualTo(3);
+    assertThat(stores.desk().group(project + 1_000, widest.id())).isEqualTo(Optional.empty());
+  }
+
+  @Test
+  void aWholeGroupIsExplainedWithWhatItHadAndWhatComes() {
+    send(STREAM, 1, "a:bare", "a2:Fares.split");
+    send(STREAM, 2, "a:bare", "b:Fares.rounded");
+    send(STREAM, 3, "c:Fares.rounded");
+    work();
+    groups(Show.UNSORTED, null).forEach(one -> decide(one, "Test fault"));
+    assertThat(categories(STREAM)).hasSize(5).containsOnly("Test fault");
+    assertThat(groups(Show.UNSORTED, null)).isEmpty();
+    assertThat(groups(Show.EXPLAINED, null)).hasSize(3);
+    send(STREAM, 5, "a:bare", "d:Fares.rounded", "e:bare");
+    work();
+    assertThat(categories(STREAM)).endsWith("Test fault", "Test fault", "-");
+
+    // Somebody knows better: all of it says so.
+    GroupLine rounded = group("Fares.rounded");
+    decide(rounded, "Product fault");
+    assertThat(categories(STREAM)).filteredOn("Product fault"::equals).hasSize(3);
+    assertThat(stores.desk().group(project, rounded.id()).orElseThrow().said())
+        .extracting(past -> past.undoneBy())
+        .containsExactly(null, "lead");
+    long last = stores.desk().group(project, rounded.id()).orElseThrow().said().get(0).said().id();
+    stores.triage().undo(project, last, LEAD);
+    assertThat(group("Fares.rounded").open()).isEqualTo(3);
+    assertThatThrownBy(
+            () ->
+                stores
+                    .desk()
+                    .decide(project, 999_999, new DeskStore.Verdict("Test fault", null), LEAD))
+        .isInstanceOfSatisfying(
+            CellarException.class, e -> assertThat(e.code()).isEqualTo(ProblemCode.NOT_FOUND));
+  }
+
+  @Test
+  void whatWasMendedReturnsWithItsPast() {
+    send(STREAM, 1, "a:Fares.rounded");
+    send(STREAM, 2, "a:Fares.rounded");
+    work();
+    GroupLine group = group("Fares.rounded");
+    Instant mended = Instant.parse("2026-10-02T12:00:00Z");
+    assertThatThrownBy(() -> stores.desk().mended(project, group.id(), mended, LEAD))
+        .isInstanceOfSatisfying(
+            CellarException.class, e -> assertThat(e.code()).isEqualTo(ProblemCode.NOT_EXPLAINED));
+    decide(group, "Product fault");
+    stores.desk().mended(project, group.id(), mended, LEAD);
+    work();
+    assertThat(groups(Show.UNSORTED, null)).isEmpty();
+    send(STREAM, 3, "a:Fares.rounded", "b:Fares.rounded");
+    work();
+    assertThat(categories(STREAM)).containsExactly("Product fault", "Product fault", "-", "-");
+    GroupLine returned = groups(Show.RETURNED, null).get(0);
+    assertThat(returned.returned()).isTrue();
+    assertThat(returned.open()).isEqualTo(2);
+    assertThat(returned.ended()).isEqualTo(mended);
+    assertThat(stores.desk().sums(project, null, "x").returned()).isEqualTo(1);
+    decide(returned, "Test fault");
+    assertThat(categories(STREAM))
+        .containsExactly("Product fault", "Product fault", "Test fault", "Test fault");
+    assertThat(groups(Show.RETURNED, null)).isEmpty();
+
+    stores.desk().assign(project, group.id(), "lead", LEAD);
+    assertThat(groups(Show.MINE, null)).extracting(GroupLine::assigned).containsExactly("lead");
+    stores.desk().assign(project, group.id(), null, LEAD);
+    assertThat(groups(Show.MINE, null)).isEmpty();
+  }
+
+  /** Uploads, decisions and what takes them back, in any order: the sums are those of the rows. */
+  @ParameterizedTest
+  @ValueSource(longs = {1, 2, 3})
+  void sumsAreWhatAPlainCountFinds(long seed) {
+    Random random = new Random(seed);
+    for (int i = 0; i < 60; i++) {
+      any(random);
+      if (random.nextInt(4) == 0) {
+        work();
+        assertThat(wrongSums()).as("seed %d, step %d", seed, i).isZero();
+      }
+    }
+    work();
+    assertThat(wrongSums()).isZero();
+    for (GroupLine line : groups(Show.ALL, null)) {
+      assertThat((long) line.tests())
+          .isEqualTo(
+              STORE.number(
+                  "select count(distinct test_id) from failure f join run r on r.id = f.run_id"
+                      + " and r.number is not null where f.group_id = "
+                      + line.id()));
+      assertThat((long) line.streams())
+          .isEqualTo(
+              STORE.number(
+                  "select count(distinct r.stream_id) from failure f join run r on r.id = f.run_id"
+                      + " and r.number is not null where f.group_id = "
+                      + line.id()));
+    }
+  }
+
+  private void any(Random random) {
+    List<GroupLine> groups = groups(Show.ALL, null);
+    GroupLine group = groups.isEmpty() ? null : groups.get(random.nextInt(groups.size()));
+    List<RunSummary> runs =
+        stores
+            .runs()
+            .runs(project, new RunQuery(null, Criterion.EVERYTHING, Optional.empty(), 200));
+    RunSummary run = runs.isEmpty() ? null : runs.get(random.nextInt(runs.size()));
+    int what = random.nextInt(12);
+    if (what < 5 || group == null || run == null) {
+      String[] tests = new String[1 + random.nextInt(4)];
+      for (int i = 0; i < tests.length; i++) {
+        tests[i] = "t" + random.nextInt(4) + i + ":" + PLACES[random.nextInt(PLACES.length)];
+      }
+      send(random.nextBoolean() ? STREAM : OTHER, 1 + random.nextInt(12), tests);
+      return;
+    }
+    switch (what) {
+      case 5, 6 -> decide(group, random.nextBoolean() ? "Test fault" : "Product fault");
+      case 7 ->
+          tolerant(
+              () ->
+                  stores
+                      .desk()
+                      .mended(
+                          project,
+                          group.id(),
+                          Instant.parse("2026-10-01T12:00:00Z")
+                              .plus(Duration.ofDays(random.nextInt(12))),
+                          LEAD));
+      case 8 ->
+          stores
+              .desk()
+              .group(project, group.id())
+              .flatMap(one -> one.said().stream().findFirst())
+              .ifPresent(
+                  past -> tolerant(() -> stores.triage().undo(project, past.said().id(), LEAD)));
+      case 9 ->
+          tolerant(
+              () ->
+                  stores
+                      .triage()
+                      .decide(
+                          project,
+                          group.last().run(),
+                          group.shown(),
+                          new TriageStore.Verdict("Test fault", null, random.nextBoolean()),
+                          LEAD));
+      case 10 -> {
+        boolean unused = stores.removal().removeRun(project, run.id(), NOW);
+      }
+      default ->
+          tolerant(
+              () ->
+                  stores
+                      .moves()
+                      .moveRun(
+                          project, run.id(), run.stream().equals(STREAM) ? OTHER : STREAM, LEAD));
+    }
+  }
+
+  private static void tolerant(Runnable what) {
+    try {
+      what.run();
+    } catch (CellarException e) {
+      assertThat(e.code()).isNotIn(ProblemCode.INTERNAL, ProblemCode.UNAVAILABLE);
+    }
+  }
+
+  private long wrongSums() {
+    String rows =
+        "(select r.project_id, f.group_id, f.run_id, r.stream_id, r.started_at,"
+            + " count(*)::int as results, count(*) filter (where f.decision_id is null)::int as open"
+            + " from failure f join run r on r.id = f.run_id and r.number is not null"
+            + " where r.project_id = "
+            + project
+            + " group by 1, 2, 3, 4, 5)";
+    String kept =
+        "(select project_id, group_id, run_id, stream_id, started_at, results, open from group_run"
+            + " where project_id = "
+            + project
+            + ")";
+    return STORE.count(
+            "((" + rows + " except " + kept + ") union all (" + kept + " except " + rows + ")) x")
+        + STORE.count(
+            "failure_group g left join (select group_id, sum(results) as results, sum(open) as open,"
+                + " count(*) as runs, max(started_at) as last from group_run where project_id = "
+                + project
+                + " group by 1) s on s.group_id = g.id where g.project_id = "
+                + project
+                + " and (g.results, g.open, g.runs, g.last_at) is distinct from"
+                + " (coalesce(s.results, 0), coalesce(s.open, 0), coalesce(s.runs, 0), s.last)");
+  }
+
+  /** Decisions of many on one group, while its runs come and are grouped. */
+  @Test
+  void manyAtOnceLeaveSumsThatAreTrue() throws Exception {
+    send(STREAM, 1, "a:Fares.rounded", "b:Quay.free");
+    work();
+    List<Callable<Boolean>> all = new ArrayList<>();
+    for (int i = 2; i < 14; i++) {
+      int night = i;
+      all.add(
+          () -> {
+            send(night % 2 == 0 ? STREAM : OTHER, night, "a:Fares.rounded", "c:Fares.rounded");
+            return true;
+          });
+      all.add(
+          () -> {
+            decide(group("Fares.rounded"), night % 3 == 0 ? "Test fault" : "Product fault");
+            return true;
+          });
+      all.add(
+          () -> {
+            work();
+            return true;
+          });
+    }
+    Collections.shuffle(all, new Random(7));
+    ExecutorService threads = Executors.newFixedThreadPool(8);
+    try {
+      for (Future<Boolean> one : threads.invokeAll(all)) {
+        assertThat(one.get()).isTrue();
+      }
+    } finally {
+      threads.shutdown();
+    }
+    work();
+    assertThat(wrongSums()).isZero();
+    decide(group("Fares.rounded"), "Expected change");
+    assertThat(categories(STREAM)).filteredOn("Expected change"::equals).hasSize(13);
+    assertThat(group("Fares.rounded").open()).isZero();
+  }
+}
