@@ -14,7 +14,8 @@ import {
 } from '@testing-library/react';
 import { afterEach, beforeAll, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Result } from '../features/runs/api';
-import { attempt, counts, detail, failure, result, run, text } from '../features/runs/testData';
+import { counts, detail, result, run } from '../features/runs/testData';
+import { attempt, failure, text } from '../shared/attempts/testData';
 import { json, portal } from '../shared/testing/portal';
 import { createAppRouter } from './router';
 

@@ -6,23 +6,11 @@ export type Stream = Schemas['Stream'];
 export type Run = Schemas['Run'];
 export type RunPoint = Schemas['RunPoint'];
 export type Result = Schemas['Result'];
-export type Detail = Schemas['ResultDetail'];
-export type Attempt = Schemas['Attempt'];
-export type Failure = Schemas['Failure'];
-export type Step = Schemas['Step'];
-export type LogLine = Schemas['LogLine'];
-export type Attachment = Schemas['Attachment'];
 export type Part = Schemas['Part'];
 export type Counts = Schemas['Counts'];
 export type Changes = Schemas['Changes'];
 export type Difference = Schemas['Difference'];
 export type Suite = Schemas['Suite'];
-export type LongText = Schemas['LongText'];
-
-/** Where the content of an attachment is. */
-export function attachmentHref(project: string, run: Run, attachment: Attachment): string {
-  return `/api/v1/projects/${project}/runs/${run.id}/attachments/${attachment.id}`;
-}
 
 /** How often an open run is looked at again, should news of it get lost on their way. */
 const OPEN_MS = 10_000;
@@ -137,19 +125,6 @@ export function resultsQuery(project: string, run: Run, filter: string, suite?: 
       ),
     getNextPageParam: (page) => page.next,
     placeholderData: (before) => before,
-  });
-}
-
-export function detailQuery(project: string, run: Run, result: string, full: boolean) {
-  return queryOptions({
-    queryKey: runKeys.inside(project, run, 'one', result, full),
-    queryFn: () =>
-      unwrap(
-        api.GET('/api/v1/projects/{project}/runs/{run}/results/{result}', {
-          params: { path: { project, run: run.id, result }, query: { full } },
-        }),
-      ),
-    placeholderData: (before) => (before?.result.id === result ? before : undefined),
   });
 }
 

@@ -1,7 +1,8 @@
+import { LEVELS, type Level } from '../../shared/attempts/reading';
+import type { Detail } from '../../shared/attempts/types';
 import { plural } from '../../shared/lib/format';
 import { OUTCOMES, type Outcome } from '../../shared/ui/OutcomeGlyph';
-import type { Changes, Counts, Detail, Part, Result, Run, RunPoint, Stream } from './api';
-import { LEVELS, type Level } from './result/reading';
+import type { Changes, Counts, Part, Result, Run, RunPoint, Stream } from './api';
 
 export interface RunsSearch {
   stream?: string;

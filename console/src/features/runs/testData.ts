@@ -1,15 +1,6 @@
-import type {
-  Attempt,
-  Counts,
-  Detail,
-  Failure,
-  LongText,
-  Part,
-  Result,
-  Run,
-  RunPoint,
-  Step,
-} from './api';
+import { attempt } from '../../shared/attempts/testData';
+import type { Detail } from '../../shared/attempts/types';
+import type { Counts, Part, Result, Run, RunPoint } from './api';
 
 export const NO_COUNTS: Counts = {
   tests: 0,
@@ -34,28 +25,6 @@ export const NO_CHANGES = {
 export function counts(some: Partial<Counts>): Counts {
   const all = { ...NO_COUNTS, ...some };
   return { ...all, tests: all.passed + all.failed + all.errored + all.skipped + all.notReached };
-}
-
-export function text(whole: string): LongText {
-  return { text: whole, length: whole.length, cut: false };
-}
-
-export function failure(some: Partial<Failure>): Failure {
-  return { type: null, message: null, comparison: null, trace: null, traceBlocks: [], ...some };
-}
-
-export function attempt(some: Partial<Attempt>): Attempt {
-  return {
-    outcome: 'failed',
-    durationMs: null,
-    failures: [],
-    stdout: null,
-    stderr: null,
-    steps: [],
-    logs: [],
-    attachments: [],
-    ...some,
-  };
 }
 
 export function point(number: number, some: Partial<Counts>): RunPoint {
@@ -96,23 +65,6 @@ export function part(some: Partial<Part>): Part {
     testTimeMs: 1200,
     files: [],
     attachments: [],
-    ...some,
-  };
-}
-
-export function step(some: Partial<Step>): Step {
-  return {
-    keyword: null,
-    text: 'a step',
-    outcome: 'passed',
-    status: null,
-    durationMs: null,
-    message: null,
-    argument: null,
-    table: [],
-    logs: [],
-    attachments: [],
-    steps: [],
     ...some,
   };
 }

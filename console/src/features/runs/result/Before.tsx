@@ -1,7 +1,8 @@
 import { Link } from '@tanstack/react-router';
+import type { Detail } from '../../../shared/attempts/types';
 import { plural } from '../../../shared/lib/format';
 import { asOutcome, OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
-import type { Detail, Run } from '../api';
+import type { Run } from '../api';
 import { failingSince, otherResult, type RunSearch } from '../model';
 
 /** What the test did in earlier runs of the stream. */

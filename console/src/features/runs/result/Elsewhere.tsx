@@ -1,6 +1,7 @@
 import { Link } from '@tanstack/react-router';
+import type { Detail } from '../../../shared/attempts/types';
 import { asOutcome, OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
-import type { Detail, Run } from '../api';
+import type { Run } from '../api';
 import { cleaned, elsewhereWords, type RunSearch, whereOf } from '../model';
 
 /** The same test in other variants or parts of the run. */

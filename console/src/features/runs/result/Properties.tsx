@@ -1,4 +1,4 @@
-import type { Detail } from '../api';
+import type { Detail } from '../../../shared/attempts/types';
 
 /** What its file tells of a test beside all else. */
 export function Properties({ detail }: { detail: Detail }) {

@@ -1,14 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
 import { Pin as PinIcon, PinOff } from 'lucide-react';
 import { useMemo, useRef } from 'react';
+import { shownAttempt } from '../../../shared/attempts/Attempts';
+import { detailQuery } from '../../../shared/attempts/api';
+import { LookContext } from '../../../shared/attempts/look';
 import { useKey } from '../../../shared/lib/keys';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
-import { detailQuery, type Run, runQuery } from '../api';
+import { type Run, runQuery } from '../api';
 import { type Pin, pinText, type RunSearch, readPin } from '../model';
-import { shownAttempt } from './Attempts';
 import { Before } from './Before';
 import { FindBox } from './FindBox';
-import { LookContext } from './look';
 import { ResultPanel } from './ResultPanel';
 
 interface AreaProps {

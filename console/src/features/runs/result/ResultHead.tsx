@@ -1,5 +1,6 @@
 import { PencilLine, Scale } from 'lucide-react';
 import { useState } from 'react';
+import type { Detail } from '../../../shared/attempts/types';
 import { NoteDialog } from '../../../shared/edits/NoteDialog';
 import { NoteWords } from '../../../shared/edits/NoteWords';
 import { OverruleDialog } from '../../../shared/edits/OverruleDialog';
@@ -10,7 +11,7 @@ import { CopyButton } from '../../../shared/ui/CopyButton';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { asOutcome, OutcomeGlyph, outcomeColour } from '../../../shared/ui/OutcomeGlyph';
 import { QuietButton } from '../../../shared/ui/QuietButton';
-import type { Detail, Run } from '../api';
+import type { Run } from '../api';
 import { VariantWords } from '../components/VariantWords';
 import { displayName } from '../model';
 

@@ -1,8 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
 import { type ReactNode, useState } from 'react';
+import { Attempts } from '../../../shared/attempts/Attempts';
+import { detailQuery } from '../../../shared/attempts/api';
+import { attachmentHref } from '../../../shared/attempts/types';
 import { Failed, Loading } from '../../../shared/ui/States';
-import { attachmentHref, detailQuery, type Run } from '../api';
-import { Attempts } from './Attempts';
+import type { Run } from '../api';
 import { Before } from './Before';
 import { Elsewhere } from './Elsewhere';
 import { Properties } from './Properties';

@@ -1,5 +1,6 @@
 import { Link } from '@tanstack/react-router';
-import type { Detail, Run } from '../api';
+import type { Detail } from '../../../shared/attempts/types';
+import type { Run } from '../api';
 import { displayName, type RunSearch } from '../model';
 
 /** The set-up whose failure kept the test from running. */

@@ -1,10 +1,11 @@
+import { AttachmentList } from '../../../shared/attempts/AttachmentList';
+import { attachmentHref } from '../../../shared/attempts/types';
 import { plural } from '../../../shared/lib/format';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
-import { attachmentHref, type Part, type Run } from '../api';
+import type { Part, Run } from '../api';
 import { CountsLine } from '../components/CountsLine';
 import { VariantWords } from '../components/VariantWords';
 import { type Span, spanOf } from '../model';
-import { AttachmentList } from '../result/AttachmentList';
 import { Lane } from './Lane';
 
 /** The parts of a run, with their files' problems and their environment. */

@@ -1,7 +1,6 @@
 import { useMemo } from 'react';
-import { duration } from '../../../shared/lib/format';
-import { OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
-import type { Attachment, Attempt } from '../api';
+import { duration } from '../lib/format';
+import { OutcomeGlyph } from '../ui/OutcomeGlyph';
 import { AttachmentList } from './AttachmentList';
 import { Choice } from './Choice';
 import { FailureView } from './FailureView';
@@ -10,6 +9,7 @@ import { useLook } from './look';
 import { Printed } from './Printed';
 import { countLevels, countSteps, type Level, stepsThat } from './reading';
 import { StepList } from './StepList';
+import type { Attachment, Attempt } from './types';
 
 /** What one try said: its failures, what it did, what it left behind, what it printed. */
 export function AttemptView(props: {

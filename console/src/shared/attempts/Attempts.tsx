@@ -1,7 +1,7 @@
-import { asOutcome, OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
-import type { Attachment, Detail } from '../api';
+import { asOutcome, OutcomeGlyph } from '../ui/OutcomeGlyph';
 import { Picture } from './AttachmentList';
 import { AttemptView } from './AttemptView';
+import type { Attachment, Detail } from './types';
 
 interface AttemptsProps {
   detail: Detail;

@@ -1,7 +1,7 @@
-import { CopyButton } from '../../../shared/ui/CopyButton';
-import { OutputBlock } from '../../../shared/ui/OutputBlock';
-import type { Failure } from '../api';
+import { CopyButton } from '../ui/CopyButton';
+import { OutputBlock } from '../ui/OutputBlock';
 import { TraceView } from './TraceView';
+import type { Failure } from './types';
 import { WholeLink } from './WholeLink';
 
 /** What went wrong: the message, what was compared, and where. */

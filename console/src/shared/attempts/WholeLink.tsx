@@ -1,4 +1,4 @@
-import type { LongText } from '../api';
+import type { LongText } from './types';
 
 /** Of a text that is cut: how much there is, and the way to all of it. */
 export function WholeLink({ text, onWhole }: { text: LongText | null; onWhole: () => void }) {

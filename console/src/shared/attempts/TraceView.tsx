@@ -1,6 +1,6 @@
 import { useState } from 'react';
-import type { Schemas } from '../../../shared/api/client';
-import { plural } from '../../../shared/lib/format';
+import type { Schemas } from '../api/client';
+import { plural } from '../lib/format';
 import { useLook } from './look';
 
 type Block = Schemas['TraceBlock'];

@@ -1,5 +1,5 @@
-import { OUTCOMES, type Outcome } from '../../../shared/ui/OutcomeGlyph';
-import type { Attempt, LogLine, Step } from '../api';
+import { OUTCOMES, type Outcome } from '../ui/OutcomeGlyph';
+import type { Attempt, LogLine, Step } from './types';
 
 /** Lines of a log are told apart by how grave they are; the gravest first. */
 export const LEVELS = ['error', 'warn', 'info', 'debug', 'trace', 'none'] as const;

@@ -1,12 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { Download, FileQuestion } from 'lucide-react';
 import { useState } from 'react';
-import { bytes } from '../../../shared/lib/format';
-import { runKeys } from '../../../shared/runs/keys';
-import { JsonText } from '../../../shared/ui/JsonText';
-import { MarkdownText } from '../../../shared/ui/MarkdownText';
-import { OutputBlock } from '../../../shared/ui/OutputBlock';
-import type { Attachment } from '../api';
+import { bytes } from '../lib/format';
+import { runKeys } from '../runs/keys';
+import { JsonText } from '../ui/JsonText';
+import { MarkdownText } from '../ui/MarkdownText';
+import { OutputBlock } from '../ui/OutputBlock';
+import type { Attachment } from './types';
 
 /** How much of a text is shown in place. */
 const SHOWN_BYTES = 256 * 1024;

@@ -2,13 +2,13 @@
 
 import { cleanup, fireEvent, render, screen } from '@testing-library/react';
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import type { Attachment } from '../api';
-import { attempt, failure, step, text } from '../testData';
 import { AttachmentList } from './AttachmentList';
 import { AttemptView } from './AttemptView';
 import { type Look, LookContext, WHOLE } from './look';
 import { StepList } from './StepList';
 import { TraceView } from './TraceView';
+import { attempt, failure, step, text } from './testData';
+import type { Attachment } from './types';
 
 afterEach(() => {
   cleanup();

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { count } from '../../../shared/lib/format';
+import { count } from '../lib/format';
 
 /** Kinds with their counts, of which some can be chosen; nothing where there is one kind only. */
 export function Choice<K extends string>(props: {

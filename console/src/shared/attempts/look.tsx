@@ -1,5 +1,5 @@
 import { createContext, useContext } from 'react';
-import type { Outcome } from '../../../shared/ui/OutcomeGlyph';
+import type { Outcome } from '../ui/OutcomeGlyph';
 import type { Level } from './reading';
 
 /** What of a result is shown, and what is looked for in it. */

@@ -1,10 +1,10 @@
 import { useMemo } from 'react';
-import { exactTime, plural } from '../../../shared/lib/format';
-import { OutputBlock } from '../../../shared/ui/OutputBlock';
-import type { LogLine } from '../api';
+import { exactTime, plural } from '../lib/format';
+import { OutputBlock } from '../ui/OutputBlock';
 import { Folded } from './Folded';
 import { useLook } from './look';
 import { fold, type Level, levelOf } from './reading';
+import type { LogLine } from './types';
 
 const COLOURS: Partial<Record<Level, string>> = { error: 'text-failed', warn: 'text-errored' };
 

@@ -1,9 +1,9 @@
-import { duration } from '../../../shared/lib/format';
-import { asOutcome, OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
-import { OutputBlock } from '../../../shared/ui/OutputBlock';
-import type { Attachment, Step } from '../api';
+import { duration } from '../lib/format';
+import { asOutcome, OutcomeGlyph } from '../ui/OutcomeGlyph';
+import { OutputBlock } from '../ui/OutputBlock';
 import { AttachmentList } from './AttachmentList';
 import { LogLines } from './LogLines';
+import type { Attachment, Step } from './types';
 
 interface Shown {
   attachments: Attachment[];

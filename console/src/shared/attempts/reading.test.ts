@@ -1,7 +1,7 @@
 import { describe, expect, it } from 'vitest';
-import type { Step } from '../api';
-import { attempt, step, text } from '../testData';
 import { countLevels, countSteps, fold, linesOf, stepsThat } from './reading';
+import { attempt, step, text } from './testData';
+import type { Step } from './types';
 
 describe('the level of a printed line', () => {
   it.each([

@@ -1,5 +1,5 @@
 import { type ReactNode, useState } from 'react';
-import { count } from '../../../shared/lib/format';
+import { count } from '../lib/format';
 import type { Fold } from './reading';
 
 /** Lines; where they repeat themselves they stand once with their count until they are asked for. */

@@ -1,12 +1,12 @@
 import { useMemo } from 'react';
-import { count } from '../../../shared/lib/format';
-import { CopyButton } from '../../../shared/ui/CopyButton';
-import { OutputBlock } from '../../../shared/ui/OutputBlock';
-import type { LongText } from '../api';
+import { count } from '../lib/format';
+import { CopyButton } from '../ui/CopyButton';
+import { OutputBlock } from '../ui/OutputBlock';
 import { Folded } from './Folded';
 import { NoneOf } from './LogLines';
 import { useLook } from './look';
 import { fold, linesOf } from './reading';
+import type { LongText } from './types';
 import { WholeLink } from './WholeLink';
 
 /** What a try printed, as far as its lines are of the levels that are looked at. */
