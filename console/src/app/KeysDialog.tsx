@@ -15,6 +15,8 @@ const KEYS: [string, string][] = [
   ['1 … 9', 'explain the chosen group'],
   ['c', 'write a comment to it'],
   ['u', 'take back what explains it'],
+  ['m', 'say that the group is mended'],
+  ['a', 'take the group, or give it back'],
   ['?', 'show these keys'],
 ];
 

@@ -8,6 +8,12 @@ import { projectsQuery, sessionQuery } from '../shared/session/api';
 import { useOwns } from '../shared/session/may';
 import { KeysDialog } from './KeysDialog';
 
+const AREA = {
+  className: 'flex items-center border-y-2 border-t-transparent px-3 font-semibold',
+  activeProps: { className: 'border-b-primary text-primary' },
+  inactiveProps: { className: 'border-b-transparent' },
+} as const;
+
 /** The frame of every page: project left, areas in the middle, account right. */
 export function Shell() {
   const { project } = useParams({ strict: false });
@@ -24,15 +30,14 @@ export function Shell() {
         <ProjectSwitch current={project} />
         <nav aria-label="Areas" className="flex items-stretch self-stretch">
           {project ? (
-            <Link
-              to="/$project/runs"
-              params={{ project }}
-              className="flex items-center border-y-2 border-t-transparent px-3 font-semibold"
-              activeProps={{ className: 'border-b-primary text-primary' }}
-              inactiveProps={{ className: 'border-b-transparent' }}
-            >
-              Runs
-            </Link>
+            <>
+              <Link to="/$project/runs" params={{ project }} {...AREA}>
+                Runs
+              </Link>
+              <Link to="/$project/triage" params={{ project }} {...AREA}>
+                Triage
+              </Link>
+            </>
           ) : null}
         </nav>
         <div className="ml-auto flex items-center gap-1">

@@ -12,6 +12,7 @@ import {
 import { useState } from 'react';
 import { readSignInSearch } from '../features/access/model';
 import { readRunSearch, readRunsSearch } from '../features/runs/model';
+import { readDeskSearch } from '../features/triage/model';
 import { projectsQuery, sessionQuery } from '../shared/session/api';
 import { Empty, Failed } from '../shared/ui/States';
 import { Shell } from './Shell';
@@ -46,6 +47,10 @@ const OperationsPage = lazyRouteComponent(
 );
 const RunPage = lazyRouteComponent(() => import('../features/runs/run/RunPage'), 'RunPage');
 const RunsPage = lazyRouteComponent(() => import('../features/runs/streams/RunsPage'), 'RunsPage');
+const TriagePage = lazyRouteComponent(
+  () => import('../features/triage/desk/TriagePage'),
+  'TriagePage',
+);
 const SignInPage = lazyRouteComponent(() => import('../features/access/SignInPage'), 'SignInPage');
 
 // The router hands the pages what validateSearch made, but also every parameter that it dropped; so
@@ -192,6 +197,20 @@ const run = createRoute({
   },
 });
 
+const triage = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/triage',
+  validateSearch: readDeskSearch,
+  component: function Triage() {
+    return (
+      <TriagePage
+        project={triage.useParams().project}
+        search={readDeskSearch(triage.useSearch())}
+      />
+    );
+  },
+});
+
 const connect = createRoute({
   getParentRoute: () => inside,
   path: '/$project/connect',
@@ -232,6 +251,7 @@ export function createAppRouter(client: QueryClient) {
         operations,
         members,
         tokens,
+        triage,
         connect,
         latestBundle,
         runsArea.addChildren([runs, run]),

@@ -1,20 +1,31 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
-import { runsChanged } from './keys';
+import { triageKeys } from '../triage/keys';
+import { runKeys, runsChanged } from './keys';
 
 /** News in quick succession are answered together, after so long. */
 const TOGETHER_MS = 400;
 
-/** Looks again at what is shown of runs when the portal says that one has changed. */
+/** Looks again at what is shown when the portal says that a run, or a decision, has changed. */
 export function useRunNews(project: string, run?: number): void {
   const queries = useQueryClient();
   useEffect(() => {
     const news = new EventSource(`/api/v1/projects/${project}/news`);
     let waiting: ReturnType<typeof setTimeout> | undefined;
+    let decided = false;
     const look = () => {
       waiting = undefined;
       void runsChanged(queries, project);
+      void queries.invalidateQueries({ queryKey: triageKeys.groups(project) });
+      if (decided) {
+        decided = false;
+        void queries.invalidateQueries({ queryKey: runKeys.results(project) });
+      }
     };
+    news.addEventListener('group', () => {
+      decided = true;
+      waiting ??= setTimeout(look, TOGETHER_MS);
+    });
     news.addEventListener('run', (event) => {
       const changed = Number(event.data);
       if (run === undefined || changed === run || changed === 0) {

@@ -1,19 +1,16 @@
-import { queryOptions } from '@tanstack/react-query';
+import { keepPreviousData, queryOptions, useQueryClient } from '@tanstack/react-query';
 import { api, done, type Schemas, unwrap } from '../api/client';
+import { runKeys } from '../runs/keys';
+import { triageKeys } from './keys';
 
 export type Category = Schemas['Category'];
 export type GroupInRun = Schemas['GroupInRun'];
 export type GroupsInRun = Schemas['GroupsInRun'];
 export type Said = Schemas['Said'];
 
-export const triageKeys = {
-  categories: (project: string) => ['categories', project] as const,
-  /** Groups and what is decided of them, of all runs. */
-  groups: (project: string) => ['groups', project] as const,
-  /** Once all is grouped it is asked for again: the last answer may have come just before. */
-  groupsInRun: (project: string, run: { id: number; version: number; explained: boolean }) =>
-    ['groups', project, run.id, run.version, run.explained] as const,
-};
+export type Group = Schemas['Group'];
+export type GroupDetail = Schemas['GroupDetail'];
+export type Desk = Schemas['Desk'];
 
 export function categoriesQuery(project: string) {
   return queryOptions({
@@ -62,6 +59,78 @@ export function undo(project: string, decision: number): Promise<void> {
   return done(
     api.DELETE('/api/v1/projects/{project}/decisions/{decision}', {
       params: { path: { project, decision } },
+    }),
+  );
+}
+
+/** What shows something of decisions is asked for again. */
+export function useDecided(project: string): () => Promise<unknown> {
+  const client = useQueryClient();
+  return () =>
+    Promise.all([
+      client.invalidateQueries({ queryKey: triageKeys.groups(project) }),
+      // Lists that are filtered by category.
+      client.invalidateQueries({ queryKey: runKeys.results(project) }),
+    ]);
+}
+
+/** How many groups are shown; nobody sorts more in a morning. */
+const DESK = 500;
+
+export function deskQuery(project: string, show: string, days: number | undefined) {
+  return queryOptions({
+    queryKey: triageKeys.desk(project, show, days),
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/v1/projects/{project}/groups', {
+          params: {
+            path: { project },
+            query: { show, limit: DESK, ...(days === undefined ? {} : { days }) },
+          },
+        }),
+      ),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function groupQuery(project: string, group: number) {
+  return queryOptions({
+    queryKey: triageKeys.group(project, group),
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/v1/projects/{project}/groups/{group}', {
+          params: { path: { project, group } },
+        }),
+      ),
+  });
+}
+
+/** Explains a group with all that it has. */
+export function decideGroup(project: string, group: number, category: string, comment: string) {
+  return unwrap(
+    api.POST('/api/v1/projects/{project}/groups/{group}/decision', {
+      params: { path: { project, group } },
+      body: { category, comment: comment === '' ? null : comment },
+    }),
+  );
+}
+
+/** What was decided of it is over: should it fail again, it asks again. */
+export function mendGroup(project: string, group: number): Promise<void> {
+  return done(
+    api.POST('/api/v1/projects/{project}/groups/{group}/mended', {
+      params: { path: { project, group } },
+      body: { at: null },
+    }),
+  );
+}
+
+/** Gives it to somebody, or to nobody. */
+export function assignGroup(project: string, group: number, to: string | null): Promise<void> {
+  return done(
+    api.PUT('/api/v1/projects/{project}/groups/{group}/assigned', {
+      params: { path: { project, group } },
+      body: { to },
     }),
   );
 }

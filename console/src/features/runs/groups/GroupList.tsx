@@ -6,8 +6,8 @@ import { useMayEdit } from '../../../shared/session/may';
 import { categoriesQuery, type GroupInRun, groupsInRunQuery } from '../../../shared/triage/api';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
 import type { Run } from '../api';
-import { DecideBar } from './DecideBar';
 import { GroupRow } from './GroupRow';
+import { RunDecideBar } from './RunDecideBar';
 
 const ROW = 84;
 
@@ -78,7 +78,7 @@ export function GroupList(props: {
           </button>
         )}
       </KeyedList>
-      <DecideBar
+      <RunDecideBar
         key={chosen.group}
         project={project}
         run={run}

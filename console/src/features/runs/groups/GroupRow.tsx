@@ -1,10 +1,9 @@
 import { plural } from '../../../shared/lib/format';
 import type { Category, GroupInRun } from '../../../shared/triage/api';
 import { CategoryMark } from '../../../shared/triage/CategoryMark';
+import { GroupBeside, GroupTitle } from '../../../shared/triage/GroupTitle';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import type { Run } from '../api';
-import { errorBeside, isNamedByError, title } from './model';
-import { Template } from './Template';
 
 /** A failure group in a list: how much it covers, what is wrong, and what explains it. */
 export function GroupRow(props: {
@@ -13,7 +12,6 @@ export function GroupRow(props: {
   categories: Category[] | undefined;
 }) {
   const { group } = props;
-  const error = errorBeside(group);
   return (
     <span className="flex min-w-0 items-start gap-3">
       <span
@@ -27,14 +25,14 @@ export function GroupRow(props: {
       <span className="min-w-0 grow">
         <span className="flex min-w-0 items-baseline gap-2">
           <span className={`min-w-0 grow truncate ${group.open > 0 ? 'font-semibold' : ''}`}>
-            {isNamedByError(group) ? <Template text={title(group)} /> : title(group)}
+            <GroupTitle group={group} />
           </span>
           {group.seen?.here ? (
             <span className="badge badge-xs shrink-0 border-0 bg-failed text-base-100">new</span>
           ) : null}
         </span>
         <span className="block truncate text-[13px] text-quiet" title={group.sentence}>
-          {error === undefined ? group.sentence.replaceAll('`', '') : <Template text={error} />}
+          <GroupBeside group={group} />
         </span>
         <span className="mt-0.5 flex min-w-0 items-baseline gap-2 text-[13px]">
           {group.said ? (

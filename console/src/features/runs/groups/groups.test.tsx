@@ -3,9 +3,10 @@
 import { cleanup, render, screen } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
 import type { GroupInRun } from '../../../shared/triage/api';
+import { choices } from '../../../shared/triage/choices';
+import { title } from '../../../shared/triage/title';
 import { run } from '../testData';
 import { GroupRow } from './GroupRow';
-import { choices, title } from './model';
 
 afterEach(cleanup);
 

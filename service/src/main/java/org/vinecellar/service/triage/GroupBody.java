@@ -11,6 +11,8 @@ import org.vinecellar.service.triage.DeskBody.SeenInBody;
 /**
  * A failure group, whole.
  *
+ * @param values what stood in each hole of the first line of the template in the latest results; at
+ *     most 20 of each, empty where their first lines tell something else
  * @param tests those with most results first; at most 50
  * @param streams the latest first; at most 20
  * @param strip the latest 60 runs that have it, the latest last
@@ -20,6 +22,7 @@ import org.vinecellar.service.triage.DeskBody.SeenInBody;
 @Schema(name = "GroupDetail")
 public record GroupBody(
     GroupLineBody line,
+    List<List<String>> values,
     List<GroupTestBody> tests,
     List<GroupStreamBody> streams,
     List<GroupRunBody> strip,
@@ -28,6 +31,7 @@ public record GroupBody(
   static GroupBody of(GroupDetail detail) {
     return new GroupBody(
         GroupLineBody.of(detail.line()),
+        detail.values(),
         detail.tests().stream().map(GroupTestBody::of).toList(),
         detail.streams().stream().map(GroupStreamBody::of).toList(),
         detail.strip().stream()

@@ -1,9 +1,12 @@
 package org.vinecellar.store.triage;
 
 import com.fasterxml.jackson.core.type.TypeReference;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
+import java.util.TreeSet;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
@@ -12,6 +15,7 @@ import org.vinecellar.core.triage.desk.GroupDetail;
 import org.vinecellar.core.triage.desk.GroupDetail.Similar;
 import org.vinecellar.core.triage.desk.GroupLine;
 import org.vinecellar.core.triage.grouping.Likeness;
+import org.vinecellar.core.triage.grouping.Template;
 import org.vinecellar.core.triage.signature.KeyKind;
 import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.sql.Json;
@@ -24,6 +28,7 @@ final class GroupQueries {
   private static final int PAST = 50;
   private static final int SIMILAR = 5;
   private static final int LOOKED_AT = 200;
+  private static final int VALUES = 20;
 
   /** What has less in common is not worth a look. */
   private static final double LIKE_ENOUGH = 0.3;
@@ -46,7 +51,34 @@ final class GroupQueries {
   }
 
   GroupDetail detail(GroupLine line) {
-    return new GroupDetail(line, tests(), streams(), strip(), past(), similar());
+    return new GroupDetail(line, values(line), tests(), streams(), strip(), past(), similar());
+  }
+
+  /** Of the latest of its results. */
+  private List<List<String>> values(GroupLine line) {
+    String first = line.template().split("\n", 2)[0].strip();
+    List<Set<String>> values = new ArrayList<>();
+    for (String text :
+        dsl.fetch(
+                "select distinct n.first_line from (select r.first_line from failure f"
+                    + " join result r on r.run_id = f.run_id and r.place = f.place"
+                    + " where f.group_id = ? order by f.run_id desc, f.place limit ?) n"
+                    + " where n.first_line is not null order by 1",
+                group,
+                LOOKED_AT)
+            .getValues(0, String.class)) {
+      Template.values(first, text.strip())
+          .ifPresent(
+              some -> {
+                for (int i = 0; i < some.size(); i++) {
+                  if (values.size() == i) {
+                    values.add(new TreeSet<>());
+                  }
+                  values.get(i).add(some.get(i));
+                }
+              });
+    }
+    return values.stream().map(some -> some.stream().limit(VALUES).toList()).toList();
   }
 
   private List<GroupDetail.OfTest> tests() {

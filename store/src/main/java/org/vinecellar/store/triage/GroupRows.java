@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -14,8 +15,10 @@ import org.vinecellar.core.results.Key128;
 import org.vinecellar.core.triage.grouping.GroupKey;
 import org.vinecellar.core.triage.grouping.KnownGroup;
 import org.vinecellar.core.triage.grouping.KnownGroups;
+import org.vinecellar.core.triage.grouping.Template;
 import org.vinecellar.core.triage.signature.KeyKind;
 import org.vinecellar.core.triage.signature.Signature;
+import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 
@@ -115,6 +118,35 @@ final class GroupRows {
 
   private static String cut(String text) {
     return text.length() > LONGEST ? text.substring(0, LONGEST) + "…" : text;
+  }
+
+  /** The template of each group shows what these errors do not have in common, too. */
+  void widen(Map<Integer, Set<String>> templates) {
+    Map<Integer, String> wider = new LinkedHashMap<>();
+    for (Record row :
+        dsl.fetch(
+            "select id, template from failure_group where project_id = ? and id = any(?) order by id",
+            projectId,
+            Ids.of(templates.keySet()))) {
+      Integer id = row.get(0, Integer.class);
+      String before = row.get(1, String.class);
+      String template = before;
+      for (String one : templates.getOrDefault(id, Set.of())) {
+        template = Template.widened(template, cut(one));
+      }
+      if (!template.equals(before)) {
+        wider.put(id, template);
+      }
+    }
+    if (!wider.isEmpty()) {
+      dsl.execute(
+          "update failure_group g set template = n.template"
+              + " from unnest(?::int[], ?::text[]) as n(id, template)"
+              + " where g.project_id = ? and g.id = n.id",
+          wider.keySet().toArray(Integer[]::new),
+          wider.values().toArray(String[]::new),
+          projectId);
+    }
   }
 
   /** A group is found by these too from now on. */

@@ -10,6 +10,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
+import java.util.TreeSet;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.slf4j.Logger;
@@ -25,6 +26,9 @@ import org.vinecellar.store.ledger.GroupCounts;
 /** Work: groups the failures of a run, and carries to them what was decided. */
 public final class RunExplaining {
   private static final Logger LOG = LoggerFactory.getLogger(RunExplaining.class);
+
+  /** So many errors of a group in one run tell what is the same in all. */
+  private static final int TEMPLATES = 20;
 
   private final DSLContext dsl;
   private final int projectId;
@@ -89,6 +93,7 @@ public final class RunExplaining {
     Grouping.Result result = Grouping.of(settled, groups.with(Grouping.asked(settled)));
     Map<String, Integer> ids = enter(result, groups, now);
     failures(settled, result, ids);
+    groups.widen(templates(settled, result, ids));
     Carrying.toRun(dsl, projectId, runId);
     new GroupCounts(dsl, projectId).ofRun(runId);
   }
@@ -127,6 +132,21 @@ public final class RunExplaining {
             });
     groups.add(keys);
     return ids;
+  }
+
+  /** Some of what the errors of each group look like. */
+  private static Map<Integer, Set<String>> templates(
+      List<Signature> settled, Grouping.Result result, Map<String, Integer> ids) {
+    Map<Integer, Set<String>> templates = new LinkedHashMap<>();
+    for (Signature one : settled) {
+      Grouping.Placed placed = Objects.requireNonNull(result.of().get(one.key()));
+      Integer id = Objects.requireNonNull(ids.get(placed.first().key()));
+      Set<String> some = templates.computeIfAbsent(id, k -> new TreeSet<>());
+      if (some.size() < TEMPLATES) {
+        some.add(one.template());
+      }
+    }
+    return templates;
   }
 
   /** What is in its group already stays as it is, with what was decided of it. */

@@ -11,6 +11,7 @@ import org.vinecellar.core.triage.signature.KeyKind;
 /**
  * A failure group, whole.
  *
+ * @param values what stood in each hole of the first line of the template, in some of its results
  * @param tests those with most results first; the first ones only
  * @param streams each stream in which it was seen, the latest first
  * @param strip the latest runs that have it, the latest last
@@ -19,6 +20,7 @@ import org.vinecellar.core.triage.signature.KeyKind;
  */
 public record GroupDetail(
     GroupLine line,
+    List<List<String>> values,
     List<OfTest> tests,
     List<OfStream> streams,
     List<InRun> strip,
@@ -28,6 +30,7 @@ public record GroupDetail(
   /** Checks nulls and copies the lists. */
   public GroupDetail {
     Objects.requireNonNull(line);
+    values = List.copyOf(values);
     tests = List.copyOf(tests);
     streams = List.copyOf(streams);
     strip = List.copyOf(strip);

@@ -120,7 +120,17 @@ final class Hosts {
     String low = host.toLowerCase(Locale.ROOT);
     int dot = low.indexOf('.');
     String shown = dot > 0 && !low.startsWith("www.") ? low.substring(0, dot) : low;
-    return new Host(name, name.isEmpty() ? "" : shown, port, scheme, at);
+    return new Host(name, name.isEmpty() ? "" : withoutReplica(shown, name), port, scheme, at);
+  }
+
+  /** A number at its end is not shown where it is no part of the name. */
+  private static String withoutReplica(String shown, String name) {
+    int end = shown.length();
+    while (end > 0 && Character.isDigit(shown.charAt(end - 1))) {
+      end--;
+    }
+    boolean numbered = end < shown.length() && end > 1 && shown.charAt(end - 1) == '-';
+    return numbered && !name.endsWith(shown.substring(end)) ? shown.substring(0, end - 1) : shown;
   }
 
   static List<Host> in(String text) {

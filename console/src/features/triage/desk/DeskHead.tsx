@@ -1,0 +1,103 @@
+import { count, plural } from '../../../shared/lib/format';
+import type { Desk } from '../../../shared/triage/api';
+import {
+  type DeskSearch,
+  SHOWS,
+  type Show,
+  SPANS,
+  type Span,
+  savedWords,
+  spanWords,
+} from '../model';
+
+/** What is left to sort, what is done, and which groups are shown. */
+export function DeskHead(props: {
+  show: Show;
+  span: Span;
+  sums: Desk['sums'];
+  onChange: (next: Partial<DeskSearch>) => void;
+}) {
+  const { show, span, sums } = props;
+  const { explained, decisions } = savedWords(sums);
+  return (
+    <header className="shrink-0 px-5 pt-4">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <h1 className="font-serif text-2xl">Triage</h1>
+        <p role="status" className="text-[15px]">
+          <span className={sums.unsorted > 0 ? 'font-semibold text-failed' : 'font-semibold'}>
+            {sums.unsorted === 0 ? 'Nothing to sort' : `${plural(sums.unsorted, 'group')} to sort`}
+          </span>
+          <span className="text-quiet">
+            {sums.results === 0
+              ? ', no failures at all'
+              : ` · ${count(explained)} of ${plural(sums.results, 'failure')} explained${
+                  explained > 0 ? ` by ${plural(decisions, 'decision')}` : ''
+                }`}
+          </span>
+        </p>
+        <label className="ml-auto flex items-baseline gap-2 text-sm">
+          <span className="text-quiet">seen in</span>
+          <select
+            className="select select-sm w-auto"
+            value={span}
+            onChange={(e) => props.onChange({ days: asSpan(e.target.value), group: undefined })}
+          >
+            {SPANS.map((one) => (
+              <option key={one} value={one}>
+                {spanWords(one)}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      <div className="mt-2 flex gap-1">
+        {SHOWS.map((one) => (
+          <button
+            key={one}
+            type="button"
+            aria-pressed={one === show}
+            onClick={() => props.onChange({ show: one, group: undefined })}
+            className={`border-b-2 px-3 py-1.5 first-letter:uppercase ${
+              one === show
+                ? 'border-primary font-semibold text-primary'
+                : 'border-transparent hover:bg-base-200'
+            }`}
+          >
+            {one.charAt(0).toUpperCase() + one.slice(1)}
+            <Many n={howMany(one, sums)} />
+          </button>
+        ))}
+        {sums.older > 0 && show === 'unsorted' && span !== 0 ? (
+          <button
+            type="button"
+            className="link ml-auto self-center text-sm text-quiet"
+            onClick={() => props.onChange({ days: 0 })}
+          >
+            {plural(sums.older, 'older one')}
+          </button>
+        ) : null}
+      </div>
+    </header>
+  );
+}
+
+function Many({ n }: { n: number | undefined }) {
+  return n ? <span className="ml-1.5 text-sm text-quiet tabular-nums">{count(n)}</span> : null;
+}
+
+function howMany(show: Show, sums: Desk['sums']): number | undefined {
+  switch (show) {
+    case 'unsorted':
+      return sums.unsorted;
+    case 'returned':
+      return sums.returned;
+    case 'mine':
+      return sums.mine;
+    default:
+      return undefined;
+  }
+}
+
+function asSpan(value: string): Span {
+  return SPANS.find((one) => String(one) === value) ?? 7;
+}

@@ -1,0 +1,130 @@
+import { useQuery } from '@tanstack/react-query';
+import { useNavigate } from '@tanstack/react-router';
+import { useEffect, useState } from 'react';
+import { KeyedList } from '../../../shared/layout/KeyedList';
+import { SplitPage } from '../../../shared/layout/SplitPage';
+import { useRunNews } from '../../../shared/runs/news';
+import { categoriesQuery, deskQuery, type Group } from '../../../shared/triage/api';
+import { Empty, Failed, Loading } from '../../../shared/ui/States';
+import { GroupPanel } from '../group/GroupPanel';
+import { cleaned, type DeskSearch, shownOf, spanOf } from '../model';
+import { DeskHead } from './DeskHead';
+import { DeskRow } from './DeskRow';
+
+const ROW = 88;
+
+/** The failure groups of all runs: what needs a person first, the chosen one beside it. */
+export function TriagePage({ project, search }: { project: string; search: DeskSearch }) {
+  useRunNews(project);
+  const navigate = useNavigate();
+  const show = shownOf(search);
+  const span = spanOf(search);
+  const desk = useQuery(deskQuery(project, show, span === 0 ? undefined : span));
+  const categories = useQuery(categoriesQuery(project));
+  // At once, before the address follows: a key pressed now must not hit the one before.
+  const [picked, setPicked] = useState(search.group);
+  useEffect(() => setPicked(search.group), [search.group]);
+  const change = (next: Partial<DeskSearch>) => {
+    if ('group' in next) {
+      setPicked(next.group);
+    }
+    void navigate({
+      to: '/$project/triage',
+      params: { project },
+      search: cleaned({ ...search, ...next }),
+      replace: true,
+    });
+  };
+  if (desk.isPending) {
+    return <Loading lines={10} />;
+  }
+  if (desk.error) {
+    return <Failed page error={desk.error} retry={() => desk.refetch()} />;
+  }
+  const { groups, sums } = desk.data;
+  const chosen = picked ?? groups[0]?.group;
+  const select = (group: Group) => change({ group: group.group });
+  return (
+    <SplitPage
+      head={<DeskHead show={show} span={span} sums={sums} onChange={(next) => change(next)} />}
+    >
+      <section
+        aria-label="Failure groups"
+        className="flex min-h-0 flex-col border-base-300 max-[899px]:h-[45vh] max-[899px]:shrink-0 max-[899px]:border-b min-[900px]:border-r"
+      >
+        {groups.length === 0 ? (
+          <NothingLeft show={show} older={sums.older} onAll={() => change({ days: 0 })} />
+        ) : (
+          <KeyedList
+            label="List of failure groups"
+            rows={groups}
+            rowHeight={ROW}
+            keyOf={(row) => String(row.group)}
+            selected={String(chosen)}
+            onSelect={select}
+            onKey={(key) => (key === 'n' ? nextOpen(groups, chosen) : undefined)}
+            onMore={undefined}
+          >
+            {(row, selected) => (
+              <button
+                type="button"
+                aria-current={selected}
+                onClick={() => select(row)}
+                className={`block h-full w-full border-l-[3px] px-4 py-2 text-left ${
+                  selected
+                    ? 'border-primary bg-base-200'
+                    : 'border-transparent hover:bg-base-200/60'
+                }`}
+              >
+                <DeskRow group={row} categories={categories.data} />
+              </button>
+            )}
+          </KeyedList>
+        )}
+      </section>
+      {chosen === undefined ? (
+        <Empty title="Nothing chosen">A failure group is shown here, with all that is known.</Empty>
+      ) : (
+        <GroupPanel
+          key={chosen}
+          project={project}
+          id={chosen}
+          known={groups.find((one) => one.group === chosen)}
+          categories={categories.data}
+          onGroup={(group) => change({ group })}
+          // It stays chosen when it leaves the list: a second press must not hit another one.
+          onDecided={() => change({ group: chosen })}
+        />
+      )}
+    </SplitPage>
+  );
+}
+
+/** The next one below that nobody explained; from the top after the last. */
+function nextOpen(groups: Group[], chosen: number | undefined): number | undefined {
+  const at = groups.findIndex((one) => one.group === chosen);
+  const below = groups.findIndex((one, i) => i > at && one.open > 0);
+  const next = below < 0 ? groups.findIndex((one) => one.open > 0) : below;
+  return next < 0 ? undefined : next;
+}
+
+function NothingLeft(props: { show: string; older: number; onAll: () => void }) {
+  if (props.show !== 'unsorted') {
+    return <Empty title="None">There is no such group in this time.</Empty>;
+  }
+  return (
+    <Empty title="Everything is explained">
+      {props.older > 0 ? (
+        <p>
+          In this time, that is.{' '}
+          <button type="button" className="link" onClick={props.onAll}>
+            {props.older === 1 ? 'One group' : `${props.older} groups`} of before
+          </button>{' '}
+          nobody explained.
+        </p>
+      ) : (
+        'No failure waits for a person.'
+      )}
+    </Empty>
+  );
+}

@@ -1,0 +1,81 @@
+import { plural } from '../../../shared/lib/format';
+import type { Category, GroupDetail } from '../../../shared/triage/api';
+import { CategoryMark } from '../../../shared/triage/CategoryMark';
+import { MarkdownText } from '../../../shared/ui/MarkdownText';
+import { RelativeTime } from '../../../shared/ui/RelativeTime';
+import { RunLink } from './RunLink';
+
+type Past = GroupDetail['past'][number];
+
+/** All that was ever decided of it, by whom and when; nothing when nobody did. */
+export function PastDecisions(props: {
+  project: string;
+  past: Past[];
+  categories: Category[] | undefined;
+}) {
+  if (props.past.length === 0) {
+    return null;
+  }
+  return (
+    <section>
+      <h3 className="mb-1 font-semibold">What was decided</h3>
+      <ul className="text-sm">
+        {props.past.map((one) => (
+          <li
+            key={one.said.decision}
+            className={`border-b border-base-300/70 py-1.5 last:border-0 ${
+              one.undoneAt ? 'opacity-70' : ''
+            }`}
+          >
+            <p className="flex flex-wrap items-baseline gap-x-2">
+              <CategoryMark name={one.said.category} categories={props.categories} />
+              <span className="text-quiet">
+                by {one.said.by}, <RelativeTime iso={one.at} /> · {scope(one)}
+                {one.run ? (
+                  <>
+                    {' '}
+                    at <RunLink project={props.project} run={one.run} />
+                  </>
+                ) : null}
+              </span>
+              <span className="ml-auto text-quiet">{state(one)}</span>
+            </p>
+            {one.said.comment ? <MarkdownText text={one.said.comment} /> : null}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+function scope(one: Past): string {
+  switch (one.scope) {
+    case 'result':
+      return 'one result';
+    case 'whole':
+      return 'the whole group';
+    default:
+      return 'the group from then on';
+  }
+}
+
+function state(one: Past) {
+  if (one.undoneAt) {
+    return (
+      <>
+        taken back by {one.undoneBy}, <RelativeTime iso={one.undoneAt} />
+      </>
+    );
+  }
+  return (
+    <>
+      explains {plural(one.results, 'result')}
+      {one.ends ? (
+        <>
+          {' '}
+          · mended <RelativeTime iso={one.ends} />
+        </>
+      ) : null}
+    </>
+  );
+}
