@@ -43,6 +43,7 @@ export function result(some: Partial<Result>): Result {
     attempts: 1,
     change: null,
     firstLine: null,
+    cause: null,
     ...some,
   } as Result;
 }

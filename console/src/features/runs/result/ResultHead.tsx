@@ -14,6 +14,7 @@ import { QuietButton } from '../../../shared/ui/QuietButton';
 import type { Run } from '../api';
 import { VariantWords } from '../components/VariantWords';
 import { displayName } from '../model';
+import { CauseLine } from './CauseLine';
 
 /** Which test it is, how it ended, and what people say of it. */
 export function ResultHead({
@@ -75,6 +76,7 @@ export function ResultHead({
           <QuietButton icon={PencilLine} word="describe" onClick={() => setDialog('note')} />
         ) : null}
       </p>
+      {result.cause ? <CauseLine project={project} run={run} cause={result.cause} /> : null}
       {detail.overruling ? <Overruled overruling={detail.overruling} /> : null}
       {detail.note.description ? (
         <div className="mt-3 border-l-2 border-accent pl-3">

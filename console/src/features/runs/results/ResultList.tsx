@@ -1,6 +1,7 @@
-import { useInfiniteQuery } from '@tanstack/react-query';
+import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { useEffect, useMemo } from 'react';
 import { KeyedList } from '../../../shared/layout/KeyedList';
+import { categoriesQuery } from '../../../shared/triage/api';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
 import { type Result, type Run, resultsQuery } from '../api';
 import { ResultLink } from './ResultLink';
@@ -19,6 +20,7 @@ export function ResultList(props: {
 }) {
   const { project, run, onFirst } = props;
   const query = useInfiniteQuery(resultsQuery(project, run, props.filter));
+  const categories = useQuery(categoriesQuery(project));
   const rows = useMemo(() => query.data?.pages.flatMap((page) => page.items) ?? [], [query.data]);
   const first = rows[0]?.id;
   useEffect(() => onFirst(first), [first, onFirst]);
@@ -55,7 +57,7 @@ export function ResultList(props: {
           className="h-full px-4"
           everyTab={false}
         >
-          <ResultRow result={row} withSuite />
+          <ResultRow result={row} withSuite categories={categories.data} />
         </ResultLink>
       )}
     </KeyedList>

@@ -1,12 +1,19 @@
 import { RotateCw } from 'lucide-react';
 import { duration } from '../../../shared/lib/format';
+import type { Category } from '../../../shared/triage/api';
+import { CategoryMark } from '../../../shared/triage/CategoryMark';
 import { asOutcome, OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
 import type { Result } from '../api';
 import { VariantWords } from '../components/VariantWords';
 import { displayName, isFailing, shortSuite } from '../model';
 
 /** A result in a list: glyph, name, where it stands, what it said. */
-export function ResultRow({ result, withSuite }: { result: Result; withSuite: boolean }) {
+export function ResultRow(props: {
+  result: Result;
+  withSuite: boolean;
+  categories: Category[] | undefined;
+}) {
+  const { result, withSuite } = props;
   const suite = result.suite.at(-1);
   return (
     <span className="flex min-w-0 items-start gap-2.5">
@@ -22,6 +29,16 @@ export function ResultRow({ result, withSuite }: { result: Result; withSuite: bo
           <VariantWords variant={result.variant} short />
           {result.change === 'new failing' ? (
             <span className="badge badge-xs shrink-0 border-0 bg-failed text-base-100">new</span>
+          ) : null}
+          {result.cause?.said ? (
+            <span
+              className="max-w-[40%] shrink truncate text-xs"
+              title={`${result.cause.said.category}, ${result.cause.said.origin}${
+                result.cause.said.comment ? `: ${result.cause.said.comment}` : ''
+              }`}
+            >
+              <CategoryMark name={result.cause.said.category} categories={props.categories} />
+            </span>
           ) : null}
           {result.reported ? (
             <span

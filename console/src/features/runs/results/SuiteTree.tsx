@@ -1,6 +1,7 @@
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { ChevronRight } from 'lucide-react';
 import { useState } from 'react';
+import { categoriesQuery } from '../../../shared/triage/api';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
 import { NO_SUITE, type Run, resultsQuery, type Suite, suitesQuery } from '../api';
 import { CountsLine } from '../components/CountsLine';
@@ -90,6 +91,7 @@ function Node({ suite, atOnce, ...props }: TreeProps & { suite: Suite; atOnce: b
 
 function Results(props: TreeProps & { suite: number }) {
   const query = useInfiniteQuery(resultsQuery(props.project, props.run, props.filter, props.suite));
+  const categories = useQuery(categoriesQuery(props.project));
   const rows = query.data?.pages.flatMap((page) => page.items) ?? [];
   return (
     <>
@@ -104,7 +106,7 @@ function Results(props: TreeProps & { suite: number }) {
               className="px-3 py-1.5"
               everyTab
             >
-              <ResultRow result={row} withSuite={false} />
+              <ResultRow result={row} withSuite={false} categories={categories.data} />
             </ResultLink>
           </li>
         ))}

@@ -18,7 +18,7 @@ afterEach(() => {
 
 describe('ResultRow', () => {
   it('shows a class by its short name, and its full one on hover', () => {
-    render(<ResultRow result={result({ parameters: '[2]' })} withSuite />);
+    render(<ResultRow result={result({ parameters: '[2]' })} withSuite categories={undefined} />);
     expect(screen.getByText('FareTest').title).toBe('org.skerrow.fares.FareTest');
     expect(screen.getByTitle('roundsUp[2]').textContent).toBe('roundsUp[2]');
   });
@@ -28,6 +28,7 @@ describe('ResultRow', () => {
       <ResultRow
         result={result({ outcome: 'failed', change: 'new failing', attempts: 3 })}
         withSuite={false}
+        categories={undefined}
       />,
     );
     expect(screen.getByText('new')).toBeTruthy();
@@ -177,7 +178,13 @@ describe('set-ups that failed', () => {
 
 describe('an overruled result', () => {
   it('says so in the list, with what was reported', () => {
-    render(<ResultRow result={result({ outcome: 'skipped', reported: 'failed' })} withSuite />);
+    render(
+      <ResultRow
+        result={result({ outcome: 'skipped', reported: 'failed' })}
+        withSuite
+        categories={undefined}
+      />,
+    );
     expect(screen.getByTitle('Reported as failed').textContent).toBe('overruled');
   });
 

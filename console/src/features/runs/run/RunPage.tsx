@@ -1,8 +1,9 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { Navigate, useNavigate } from '@tanstack/react-router';
-import { useCallback, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { SplitPage } from '../../../shared/layout/SplitPage';
 import { useKey } from '../../../shared/lib/keys';
+import { runKeys } from '../../../shared/runs/keys';
 import { useRunNews } from '../../../shared/runs/news';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
 import { type Result, type Run, runQuery } from '../api';
@@ -49,6 +50,15 @@ export function RunPage(props: {
 function LoadedRun({ project, run, search }: { project: string; run: Run; search: RunSearch }) {
   useRunNews(project, run.id);
   const navigate = useNavigate();
+  const client = useQueryClient();
+  // Causes come a moment after the results; that is no other version of the run.
+  const explained = useRef(run.explained);
+  useEffect(() => {
+    if (run.explained && !explained.current) {
+      void client.invalidateQueries({ queryKey: runKeys.results(project) });
+    }
+    explained.current = run.explained;
+  }, [run.explained, client, project]);
   const [firstShown, setFirstShown] = useState<string>();
   const change = useCallback(
     (next: Partial<RunSearch>) =>

@@ -87,6 +87,8 @@ class RightsTest {
         "GET " + p + "/runs/{run}/differences",
         "GET " + p + "/runs/{run}/failing",
         "GET " + p + "/runs/{run}/groups",
+        "GET " + p + "/groups",
+        "GET " + p + "/groups/{group}",
         "GET " + p + "/categories",
         "GET " + p + "/failures",
         "GET " + p + "/runs/{run}/parts/{part}/files/{file}",
@@ -111,6 +113,9 @@ class RightsTest {
         "PUT " + p + "/{kind}/{id}/note",
         "POST " + p + "/runs/{run}/results/{result}/decision",
         "DELETE " + p + "/decisions/{decision}",
+        "POST " + p + "/groups/{group}/decision",
+        "POST " + p + "/groups/{group}/mended",
+        "PUT " + p + "/groups/{group}/assigned",
         "PUT " + p + "/runs/{run}/results/{result}/outcome");
     put(
         table,

@@ -4,9 +4,11 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
+import java.util.HashMap;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.client.http.Portal;
+import org.vinecellar.client.output.GroupPrinter;
 import org.vinecellar.client.output.Terminal;
 import org.vinecellar.client.settings.SettingsFile;
 import picocli.CommandLine.Command;
@@ -20,7 +22,8 @@ import picocli.CommandLine.Spec;
 /** Says what caused failures. */
 @Command(
     name = "triage",
-    description = "Explain failures: decide what caused one, or take a decision back.",
+    description =
+        "Explain failures: list and show their groups, decide what caused one, or take a decision back.",
     mixinStandardHelpOptions = true,
     synopsisSubcommandLabel = "COMMAND")
 final class TriageCommand implements Runnable {
@@ -37,30 +40,91 @@ final class TriageCommand implements Runnable {
   @Override
   public void run() {
     throw new ParameterException(
-        spec.commandLine(), "name a command: triage decide or triage undo");
+        spec.commandLine(),
+        "name a command: triage list, triage show, triage decide or triage undo");
+  }
+
+  @Command(
+      name = "list",
+      description =
+          "List failure groups over all runs: the widest and latest unexplained ones first.",
+      mixinStandardHelpOptions = true)
+  int list(
+      @Mixin PortalOptions options,
+      @Option(
+              names = "--show",
+              paramLabel = "WHICH",
+              defaultValue = "unsorted",
+              description = "unsorted (the usual), returned, mine, explained or all.")
+          String show,
+      @Option(
+              names = "--days",
+              paramLabel = "N",
+              description = "Only those that were seen in the last N days.")
+          @Nullable Integer days,
+      @Option(
+              names = "--limit",
+              paramLabel = "N",
+              defaultValue = "20",
+              description = "At most so many groups (20, up to 500).")
+          int limit) {
+    Portal portal = options.portal(environment, SettingsFile.near(Path.of("")));
+    Map<String, String> query = new HashMap<>();
+    query.put("show", show);
+    query.put("limit", Integer.toString(limit));
+    if (days != null) {
+      query.put("days", days.toString());
+    }
+    JsonNode desk = portal.get("groups", query);
+    if (options.json()) {
+      terminal.json(desk);
+    } else {
+      new GroupPrinter(terminal).desk(desk);
+    }
+    return ExitCode.DONE;
+  }
+
+  @Command(
+      name = "show",
+      description = "Show a failure group: since when it is seen, where, and in which tests.",
+      mixinStandardHelpOptions = true)
+  int show(
+      @Mixin PortalOptions options,
+      @Parameters(paramLabel = "GROUP", description = "Its number.") long group) {
+    Portal portal = options.portal(environment, SettingsFile.near(Path.of("")));
+    JsonNode detail = portal.get("groups/" + group, Map.of());
+    if (options.json()) {
+      terminal.json(detail);
+    } else {
+      new GroupPrinter(terminal).whole(detail);
+    }
+    return ExitCode.DONE;
   }
 
   @Command(
       name = "decide",
       description = {
         "Explain a failing result, and with it the failures that share its cause:",
-        "those of its run and of later runs, unless --only-this is given."
+        "those of its run and of later runs, unless --only-this is given.",
+        "With --group, explain a whole group, with all that it had."
       },
       mixinStandardHelpOptions = true)
   int decide(
       @Mixin PortalOptions options,
       @Parameters(
               paramLabel = "STREAM#N",
+              arity = "0..1",
               description = "The run, e.g. booking-api/nightly#12; without #N the latest.")
-          String run,
+          @Nullable String run,
+      @Option(names = "--group", paramLabel = "GROUP", description = "In place of run and test.")
+          @Nullable Long group,
       @Option(
               names = "--test",
               paramLabel = "TEST",
-              required = true,
               description =
                   "The test that failed, by its class and name: org.skerrow.FareTest#rounds; or its"
                       + " ID in the run.")
-          String test,
+          @Nullable String test,
       @Option(
               names = "--category",
               paramLabel = "NAME",
@@ -71,18 +135,25 @@ final class TriageCommand implements Runnable {
           @Nullable String comment,
       @Option(names = "--only-this", description = "It explains this one result alone.")
           boolean single) {
-    Portal portal = options.portal(environment, SettingsFile.near(Path.of("")));
-    JsonNode found = RunName.of(run).find(portal);
-    String path = "runs/" + found.path("id").asText();
-    String result = test;
-    if (test.indexOf('#') >= 0) {
-      result = portal.get(path + "/failing", Map.of("test", test)).path("result").asText();
+    if (group == null && (run == null || test == null)) {
+      throw new ParameterException(
+          spec.commandLine(), "say which: a run and --test, or --group with its number");
     }
+    if (group != null && (run != null || test != null || single)) {
+      throw new ParameterException(
+          spec.commandLine(), "--group stands alone: without a run, --test and --only-this");
+    }
+    Portal portal = options.portal(environment, SettingsFile.near(Path.of("")));
     ObjectNode body = JsonNodeFactory.instance.objectNode();
     body.put("category", category);
     body.put("comment", comment);
-    body.put("scope", single ? "result" : "group");
-    JsonNode decided = portal.post(path + "/results/" + Portal.encoded(result) + "/decision", body);
+    JsonNode decided;
+    if (group != null) {
+      decided = portal.post("groups/" + group + "/decision", body);
+    } else {
+      body.put("scope", single ? "result" : "group");
+      decided = portal.post(failing(portal, run, test) + "/decision", body);
+    }
     if (options.json()) {
       terminal.json(decided);
     } else {
@@ -94,9 +165,21 @@ final class TriageCommand implements Runnable {
               + decided.path("group").asText()
               + ": "
               + category
-              + (carried == 0 ? "" : ", carried to " + carried + " more in this run"));
+              + (group != null
+                  ? ", explains " + carried + " more results"
+                  : carried == 0 ? "" : ", carried to " + carried + " more in this run"));
     }
     return ExitCode.DONE;
+  }
+
+  private static String failing(Portal portal, @Nullable String run, @Nullable String test) {
+    String named = test == null ? "" : test;
+    String path = "runs/" + RunName.of(run == null ? "" : run).find(portal).path("id").asText();
+    String result =
+        named.indexOf('#') < 0
+            ? named
+            : portal.get(path + "/failing", Map.of("test", named)).path("result").asText();
+    return path + "/results/" + Portal.encoded(result);
   }
 
   @Command(

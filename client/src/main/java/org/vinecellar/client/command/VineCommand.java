@@ -44,6 +44,7 @@ public final class VineCommand implements Runnable {
           "runs",
           "tests",
           "show",
+          "groups",
           "wait",
           "triage",
           "export",
@@ -148,6 +149,7 @@ public final class VineCommand implements Runnable {
       case "tests" -> new TestsCommand(terminal, environment);
       case "show" -> new ShowCommand(terminal, environment);
       case "wait" -> new WaitCommand(terminal, environment);
+      case "groups" -> new GroupsCommand(terminal, environment);
       case "triage" -> new TriageCommand(terminal, environment);
       case "export" -> new ExportCommand(terminal, environment);
       case "describe" -> new DescribeCommand(terminal, environment);

@@ -252,6 +252,10 @@ public final class RunPrinter {
       if (!line.isEmpty()) {
         terminal.line("           " + Terminal.clean(shortened(line)));
       }
+      String cause = GroupPrinter.cause(row.path("cause"));
+      if (!cause.isEmpty()) {
+        terminal.line("           " + terminal.paint(shortened(cause), Terminal.Paint.SLATE));
+      }
     }
   }
 

@@ -5,6 +5,7 @@ import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.results.ResultKind;
+import org.vinecellar.core.triage.decisions.Cause;
 
 /**
  * A result as the list of a run shows it.
@@ -13,6 +14,7 @@ import org.vinecellar.core.results.ResultKind;
  * @param firstLine of its failure or skip; null when there is none
  * @param reported what it was before somebody overruled it; null when nobody did
  * @param change since the previous run; null when there is none
+ * @param cause why it fails; null when it does not, or is not grouped yet
  */
 public record ResultRow(
     ResultId id,
@@ -23,4 +25,5 @@ public record ResultRow(
     int attempts,
     @Nullable Long durationMicros,
     @Nullable String firstLine,
-    @Nullable Change change) {}
+    @Nullable Change change,
+    @Nullable Cause cause) {}

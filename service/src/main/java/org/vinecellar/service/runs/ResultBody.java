@@ -7,12 +7,14 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.service.triage.CauseBody;
 
 /**
  * A result as the list of a run shows it.
  *
  * @param variant what tells the test apart from others of its name, such as browser: webkit
  * @param reported its outcome before somebody overruled it; null when nobody did
+ * @param cause why it fails; null when it does not, or is being grouped
  */
 @Schema(name = "Result")
 public record ResultBody(
@@ -28,7 +30,8 @@ public record ResultBody(
     int attempts,
     @Schema(nullable = true) @Nullable Double durationMs,
     @Schema(nullable = true) @Nullable String firstLine,
-    @Schema(nullable = true) @Nullable String change) {
+    @Schema(nullable = true) @Nullable String change,
+    @Schema(nullable = true) @Nullable CauseBody cause) {
 
   /** As the API tells it. */
   public static ResultBody of(ResultRow r) {
@@ -47,6 +50,7 @@ public record ResultBody(
         r.attempts(),
         micros == null ? null : micros / 1000.0,
         r.firstLine(),
-        change == null ? null : change.word());
+        change == null ? null : change.word(),
+        CauseBody.of(r.cause()));
   }
 }

@@ -54,7 +54,6 @@ public record GroupsInRunBody(List<GroupInRunBody> groups, int total, int result
       @Schema(nullable = true) @Nullable SaidBody said,
       @Schema(nullable = true) @Nullable SeenBody seen) {
     static GroupInRunBody of(GroupInRun line) {
-      GroupInRun.Seen seen = line.seen();
       return new GroupInRunBody(
           line.group(),
           line.kind().word(),
@@ -66,7 +65,7 @@ public record GroupsInRunBody(List<GroupInRunBody> groups, int total, int result
           line.first().toString(),
           line.test(),
           SaidBody.of(line.said()),
-          seen == null ? null : new SeenBody(seen.stream(), seen.run(), seen.at(), seen.here()));
+          SeenBody.of(line.seen()));
     }
   }
 
@@ -76,5 +75,9 @@ public record GroupsInRunBody(List<GroupInRunBody> groups, int total, int result
    * @param here whether that is this run
    */
   @Schema(name = "FirstSeen")
-  public record SeenBody(String stream, int run, Instant at, boolean here) {}
+  public record SeenBody(String stream, int run, Instant at, boolean here) {
+    static @Nullable SeenBody of(GroupInRun.@Nullable Seen seen) {
+      return seen == null ? null : new SeenBody(seen.stream(), seen.run(), seen.at(), seen.here());
+    }
+  }
 }

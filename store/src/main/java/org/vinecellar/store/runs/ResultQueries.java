@@ -7,6 +7,7 @@ import static org.vinecellar.store.generated.Tables.TEST;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -22,9 +23,11 @@ import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.core.runs.ResultCursor;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.core.triage.decisions.Cause;
 import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.filters.PossibleOutcomes;
 import org.vinecellar.store.results.Packed;
+import org.vinecellar.store.triage.CauseQueries;
 
 /**
  * Results of a run as pages. Two queries make a page: the failing ones through the index of those
@@ -95,10 +98,25 @@ final class ResultQueries {
   /** Rows as values, with their tests looked up together. */
   List<ResultRow> rows(List<Record> rows) {
     KeptTests tests = new KeptTests(dsl, projectId, rows);
-    return rows.stream().map(row -> row(row, tests.of(row))).toList();
+    Map<Integer, Cause> causes = causes(rows);
+    return rows.stream()
+        .map(row -> row(row, tests.of(row), causes.get(row.get(RESULT.PLACE))))
+        .toList();
   }
 
-  private static ResultRow row(Record row, KeptTest test) {
+  /** Of the failing ones; all are of one run. */
+  private Map<Integer, Cause> causes(List<Record> rows) {
+    List<Integer> failing =
+        rows.stream()
+            .filter(row -> Outcome.ofCode(row.get(RESULT.OUTCOME)).isFailing())
+            .map(row -> row.get(RESULT.PLACE))
+            .toList();
+    return failing.isEmpty()
+        ? Map.of()
+        : CauseQueries.of(dsl, projectId, rows.get(0).get(RESULT.RUN_ID), failing);
+  }
+
+  private static ResultRow row(Record row, KeptTest test, @Nullable Cause cause) {
     Integer change = row.get(RUN_CHANGE.CHANGE);
     Integer reported = row.get(OVERRULING.REPORTED);
     return new ResultRow(
@@ -110,7 +128,8 @@ final class ResultQueries {
         row.get(RESULT.ATTEMPTS),
         row.get(RESULT.DURATION_US),
         row.get(RESULT.FIRST_LINE),
-        change == null ? null : ofThis(Change.ofCode(change), row.get(RESULT.OUTCOME)));
+        change == null ? null : ofThis(Change.ofCode(change), row.get(RESULT.OUTCOME)),
+        cause);
   }
 
   /** What changed is told of the test; of several results, it is not told of those that differ. */

@@ -2,11 +2,9 @@ package org.vinecellar.store.triage;
 
 import static org.vinecellar.store.generated.Tables.RUN;
 
-import java.time.OffsetDateTime;
 import java.util.List;
 import org.jooq.DSLContext;
 import org.jooq.Record;
-import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.triage.decisions.GroupInRun;
@@ -40,8 +38,10 @@ final class GroupInRunQueries {
           + " left join suite s on s.project_id = g.project_id and s.id = t.suite_id"
           + " left join decision d on d.project_id = g.project_id and d.id = n.said"
           + " left join category c on c.project_id = g.project_id and c.id = d.category_id"
-          + " left join run b on b.project_id = g.project_id and b.id = g.first_run_id"
-          + " and b.deleted_at is null"
+          + " left join lateral (select r.* from group_run gr join run r"
+          + " on r.project_id = gr.project_id and r.id = gr.run_id and r.number is not null"
+          + " where gr.project_id = g.project_id and gr.group_id = g.id"
+          + " order by gr.started_at, gr.run_id limit 1) b on true"
           + " left join stream m on m.project_id = g.project_id and m.id = b.stream_id"
           + " order by n.open = 0, n.results desc, n.group_id";
 
@@ -79,16 +79,6 @@ final class GroupInRunQueries {
         Packed.id(row.get("place", Integer.class)),
         row.get("test", String.class),
         FailureQueries.said(row),
-        seen(row, runId));
-  }
-
-  private static GroupInRun.@Nullable Seen seen(Record row, long runId) {
-    Long run = row.get("seen_in", Long.class);
-    String stream = row.get("stream", String.class);
-    Integer number = row.get("number", Integer.class);
-    return run == null || stream == null || number == null
-        ? null
-        : new GroupInRun.Seen(
-            stream, number, row.get("started_at", OffsetDateTime.class).toInstant(), run == runId);
+        CauseQueries.seen(row, runId));
   }
 }

@@ -1,0 +1,38 @@
+package org.vinecellar.service.triage;
+
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.triage.decisions.Cause;
+import org.vinecellar.service.triage.GroupsInRunBody.SeenBody;
+
+/**
+ * Why a result fails, as far as it is known.
+ *
+ * @param group of failures that share the cause
+ * @param keyKind what the group is known by
+ * @param sentence why they are one group
+ * @param template the error, with a hole for each value
+ * @param said null when nobody explained it
+ * @param seen where the group was first seen; null when that run is gone
+ */
+@Schema(name = "Cause")
+public record CauseBody(
+    long group,
+    String keyKind,
+    String sentence,
+    String template,
+    @Schema(nullable = true) @Nullable SaidBody said,
+    @Schema(nullable = true) @Nullable SeenBody seen) {
+  /** As the API tells it; null for null. */
+  public static @Nullable CauseBody of(@Nullable Cause cause) {
+    return cause == null
+        ? null
+        : new CauseBody(
+            cause.group(),
+            cause.kind().word(),
+            cause.sentence(),
+            cause.template(),
+            SaidBody.of(cause.said()),
+            SeenBody.of(cause.seen()));
+  }
+}
