@@ -31,6 +31,9 @@ export function Shell() {
         <nav aria-label="Areas" className="flex items-stretch self-stretch">
           {project ? (
             <>
+              <Link to="/$project/today" params={{ project }} {...AREA}>
+                Today
+              </Link>
               <Link to="/$project/runs" params={{ project }} {...AREA}>
                 Runs
               </Link>

@@ -34,7 +34,7 @@ describe('an address', () => {
   });
 
   it('leads from the start to the first project', async () => {
-    expect((await at('/', true)).location.pathname).toBe('/skerrow/runs');
+    expect((await at('/', true)).location.pathname).toBe('/skerrow/today');
   });
 
   it('of a run is split into project, stream and number', async () => {

@@ -47,6 +47,7 @@ const OperationsPage = lazyRouteComponent(
 );
 const RunPage = lazyRouteComponent(() => import('../features/runs/run/RunPage'), 'RunPage');
 const RunsPage = lazyRouteComponent(() => import('../features/runs/streams/RunsPage'), 'RunsPage');
+const TodayPage = lazyRouteComponent(() => import('../features/today/TodayPage'), 'TodayPage');
 const TriagePage = lazyRouteComponent(
   () => import('../features/triage/desk/TriagePage'),
   'TriagePage',
@@ -98,7 +99,7 @@ const home = createRoute({
     const projects = await context.client.ensureQueryData(projectsQuery);
     const first = projects[0];
     throw first
-      ? redirect({ to: '/$project/runs', params: { project: first.key } })
+      ? redirect({ to: '/$project/today', params: { project: first.key } })
       : redirect({ to: '/projects' });
   },
 });
@@ -197,6 +198,14 @@ const run = createRoute({
   },
 });
 
+const today = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/today',
+  component: function Today() {
+    return <TodayPage project={today.useParams().project} />;
+  },
+});
+
 const triage = createRoute({
   getParentRoute: () => inside,
   path: '/$project/triage',
@@ -251,6 +260,7 @@ export function createAppRouter(client: QueryClient) {
         operations,
         members,
         tokens,
+        today,
         triage,
         connect,
         latestBundle,

@@ -717,6 +717,15 @@ partition by range (run_id)
 create index failure_of_group on failure (group_id, run_id);
 create index failure_of_test_in_group on failure (group_id, test_id);
 
+-- When somebody looks at what needs them: since when it is told what is new, and their latest look.
+create table look (
+  project_id integer not null references project (id) on delete cascade,
+  who varchar(300) not null,
+  since_at timestamp with time zone not null,
+  looked_at timestamp with time zone not null,
+  primary key (project_id, who)
+);
+
 -- A cause that somebody, or a rule, has explained: for one result, or for a group from a run on.
 create table decision (
   project_id integer not null,

@@ -87,6 +87,8 @@ class RightsTest {
         "GET " + p + "/runs/{run}/differences",
         "GET " + p + "/runs/{run}/failing",
         "GET " + p + "/runs/{run}/groups",
+        "GET " + p + "/today",
+        "POST " + p + "/today/look",
         "GET " + p + "/groups",
         "GET " + p + "/groups/{group}",
         "GET " + p + "/categories",

@@ -19,6 +19,7 @@ import org.vinecellar.core.operate.DatabaseWatch;
 import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
+import org.vinecellar.core.today.TodayStore;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.desk.DeskStore;
 import org.vinecellar.core.work.WorkStore;
@@ -43,6 +44,7 @@ import org.vinecellar.store.runs.PgRunEvents;
 import org.vinecellar.store.runs.PgRunStore;
 import org.vinecellar.store.sql.PgDatabaseWatch;
 import org.vinecellar.store.sql.Sql;
+import org.vinecellar.store.today.PgTodayStore;
 import org.vinecellar.store.triage.Carrying;
 import org.vinecellar.store.triage.PgDeskStore;
 import org.vinecellar.store.triage.PgTriageStore;
@@ -152,6 +154,11 @@ public final class Stores {
   /** Groups of failures, and decisions. */
   public TriageStore triage() {
     return new PgTriageStore(sql);
+  }
+
+  /** What needs somebody today. */
+  public TodayStore today() {
+    return new PgTodayStore(sql);
   }
 
   /** Failure groups over all runs. */

@@ -26,6 +26,7 @@ import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.runs.RunQuery;
 import org.vinecellar.core.runs.RunSummary;
+import org.vinecellar.core.today.Today;
 import org.vinecellar.core.triage.decisions.FailureLine;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.desk.DeskStore;
@@ -194,6 +195,47 @@ class DeskTest {
     assertThat(groups(Show.MINE, null)).extracting(GroupLine::assigned).containsExactly("lead");
     stores.desk().assign(project, group.id(), null, LEAD);
     assertThat(groups(Show.MINE, null)).isEmpty();
+  }
+
+  @Test
+  void todayTellsWhatIsNewSinceSomebodyLastLooked() {
+    Instant first = stores.today().look(project, "lead", NOW);
+    assertThat(first).isEqualTo(NOW.minus(Duration.ofDays(1)));
+    Instant soon = NOW.plus(Duration.ofHours(1));
+    assertThat(stores.today().look(project, "lead", soon)).as("the same look").isEqualTo(first);
+    Instant next = NOW.plus(Duration.ofHours(20));
+    assertThat(stores.today().look(project, "lead", next)).isEqualTo(soon);
+    assertThat(stores.today().look(project, "other", next))
+        .isEqualTo(next.minus(Duration.ofDays(1)));
+
+    closed(STREAM, 1, "a:Fares.rounded", "b:P");
+    String[] down = new String[12];
+    for (int i = 0; i < down.length; i++) {
+      down[i] = "t" + i + (i < 10 ? ":Pool.connect" : ":P");
+    }
+    closed(OTHER, 1, down);
+    work();
+    Today today = stores.today().today(project, "lead", NOW.minusSeconds(60), NOW);
+    assertThat(today.fresh().first()).hasSize(2);
+    assertThat(today.fresh().total()).isEqualTo(2);
+    Today.OfStream out = today.streams().get(1);
+    assertThat(out.stream()).isEqualTo(OTHER);
+    assertThat(out.outage())
+        .matches(one -> one != null && one.results() == 10 && one.tests() == 12);
+    assertThat(out.open()).isEqualTo(10);
+    assertThat(out.fresh()).isEqualTo(1);
+    assertThat(today.streams().get(0).outage()).as("one test is no outage").isNull();
+
+    decide(group("Pool.connect"), "Environment fault");
+    // Work of tests is done in the year 2100.
+    Instant far = Instant.parse("2200-01-01T00:00:00Z");
+    today = stores.today().today(project, "lead", far, NOW);
+    assertThat(today.fresh().total()).as("made before").isZero();
+    assertThat(today.streams().get(1).open()).isZero();
+    assertThat(today.streams().get(1).outage()).as("an explained outage is one").isNotNull();
+    stores.desk().assign(project, group("Fares.rounded").id(), "lead", LEAD);
+    assertThat(stores.today().today(project, "lead", NOW, NOW).mine().total()).isEqualTo(1);
+    assertThat(stores.today().today(project, "other", NOW, NOW).mine().first()).isEmpty();
   }
 
   /** Uploads, decisions and what takes them back, in any order: the sums are those of the rows. */

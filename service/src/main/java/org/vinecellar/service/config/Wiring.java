@@ -27,6 +27,7 @@ import org.vinecellar.core.operate.DatabaseWatch;
 import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
+import org.vinecellar.core.today.TodayStore;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.desk.DeskStore;
 import org.vinecellar.core.work.WorkStore;
@@ -131,6 +132,12 @@ public class Wiring {
   @Singleton
   DeskStore deskStore(Stores stores) {
     return stores.desk();
+  }
+
+  @Produces
+  @Singleton
+  TodayStore todayStore(Stores stores) {
+    return stores.today();
   }
 
   @Produces

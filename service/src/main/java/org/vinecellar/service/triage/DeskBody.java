@@ -87,7 +87,8 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
       @Schema(nullable = true) @Nullable Instant ended,
       boolean returned,
       @Schema(nullable = true) @Nullable String assigned) {
-    static GroupLineBody of(GroupLine line) {
+    /** As the API tells it. */
+    public static GroupLineBody of(GroupLine line) {
       return new GroupLineBody(
           line.id(),
           line.kind().word(),

@@ -2,6 +2,8 @@ package org.vinecellar.store.triage;
 
 import java.time.Instant;
 import java.time.OffsetDateTime;
+import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
@@ -17,7 +19,7 @@ import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.sql.Sql;
 
 /** Failure groups over all runs. */
-final class DeskQueries {
+public final class DeskQueries {
   private static final String RETURNED =
       "(g.open > 0 and exists (select 1 from decision e where e.project_id = g.project_id"
           + " and e.group_id = g.id and e.undone_at is null and e.scope > 0"
@@ -72,31 +74,64 @@ final class DeskQueries {
   private final DSLContext dsl;
   private final int projectId;
 
-  DeskQueries(DSLContext dsl, int projectId) {
+  /** In that project. */
+  public DeskQueries(DSLContext dsl, int projectId) {
     this.dsl = dsl;
     this.projectId = projectId;
   }
 
-  List<GroupLine> lines(Question question) {
+  /** Those that are asked for. */
+  public List<GroupLine> lines(Question question) {
+    return lines(question, null);
+  }
+
+  /**
+   * Those that are asked for.
+   *
+   * @param made only those that were made since then; null for all
+   */
+  public List<GroupLine> lines(Question question, @Nullable Instant made) {
+    List<Object> of = new ArrayList<>();
+    of.add(Sql.utc(question.now()));
+    of.addAll(values(question, made));
+    of.add(question.from());
+    of.add(question.limit());
     return dsl.fetch(
             "with g as (select g.*, g.open * power(0.5, greatest(0, extract(epoch from"
                 + " ?::timestamptz - g.last_at)) / 604800.0) as weight from failure_group g where "
-                + THERE
-                + " and (?::timestamptz is null or g.last_at >= ?::timestamptz)"
-                + which(question.show())
-                + " and (?::text is null or g.assigned_to = ?)"
+                + where(question.show())
                 + " order by weight desc, g.results desc, g.id offset ? limit ?) "
                 + LINES
                 + " order by g.weight desc, g.results desc, g.id",
-            Sql.utc(question.now()),
-            projectId,
-            time(question.since()),
-            time(question.since()),
-            question.show() == Show.MINE ? question.who() : null,
-            question.who(),
-            question.from(),
-            question.limit())
+            of.toArray())
         .map(DeskQueries::line);
+  }
+
+  /** How many there are, wherever the question begins and ends. */
+  public int count(Question question, @Nullable Instant made) {
+    return dsl.fetchSingle(
+            "select count(*)::int from failure_group g where " + where(question.show()),
+            values(question, made).toArray())
+        .get(0, Integer.class);
+  }
+
+  private static String where(Show show) {
+    return THERE
+        + " and (?::timestamptz is null or g.last_at >= ?::timestamptz)"
+        + which(show)
+        + " and (?::text is null or g.assigned_to = ?)"
+        + " and (?::timestamptz is null or g.made_at > ?::timestamptz)";
+  }
+
+  private List<Object> values(Question question, @Nullable Instant made) {
+    return Arrays.asList(
+        projectId,
+        time(question.since()),
+        time(question.since()),
+        question.show() == Show.MINE ? question.who() : null,
+        question.who(),
+        time(made),
+        time(made));
   }
 
   private static String which(Show show) {

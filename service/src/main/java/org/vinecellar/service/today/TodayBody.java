@@ -1,0 +1,98 @@
+package org.vinecellar.service.today;
+
+import java.time.Instant;
+import java.util.List;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.today.Outage;
+import org.vinecellar.core.today.Today;
+import org.vinecellar.service.triage.DeskBody.GroupLineBody;
+
+/**
+ * What needs a person.
+ *
+ * @param since what is new is told since then
+ * @param fresh unexplained groups that were made since then
+ * @param returned groups that fail again after they were mended
+ * @param mine groups that were given to who asks
+ * @param streams the latest run of each, by the name of the stream
+ */
+@Schema(name = "Today")
+public record TodayBody(
+    Instant since,
+    SomeGroupsBody fresh,
+    SomeGroupsBody returned,
+    SomeGroupsBody mine,
+    List<StreamTodayBody> streams) {
+  static TodayBody of(Today today) {
+    return new TodayBody(
+        today.since(),
+        SomeGroupsBody.of(today.fresh()),
+        SomeGroupsBody.of(today.returned()),
+        SomeGroupsBody.of(today.mine()),
+        today.streams().stream().map(StreamTodayBody::of).toList());
+  }
+
+  /**
+   * Some failure groups.
+   *
+   * @param first the widest and latest; at most 8
+   * @param total how many there are
+   */
+  @Schema(name = "SomeGroups")
+  public record SomeGroupsBody(List<GroupLineBody> first, int total) {
+    static SomeGroupsBody of(Today.Some some) {
+      return new SomeGroupsBody(
+          some.first().stream().map(GroupLineBody::of).toList(), some.total());
+    }
+  }
+
+  /**
+   * The latest run of a stream.
+   *
+   * @param failures of it that are grouped
+   * @param open those of them that nobody explained
+   * @param fresh groups of it with unexplained results that were made since then
+   * @param explained whether all of it is grouped
+   * @param outage null for none
+   */
+  @Schema(name = "StreamToday")
+  public record StreamTodayBody(
+      String stream,
+      int run,
+      int failures,
+      int open,
+      int fresh,
+      boolean explained,
+      @Schema(nullable = true) @Nullable OutageBody outage) {
+    static StreamTodayBody of(Today.OfStream one) {
+      Outage outage = one.outage();
+      return new StreamTodayBody(
+          one.stream(),
+          one.run(),
+          one.failures(),
+          one.open(),
+          one.fresh(),
+          one.explained(),
+          outage == null
+              ? null
+              : new OutageBody(
+                  outage.group(),
+                  outage.kind().word(),
+                  outage.sentence(),
+                  outage.template(),
+                  outage.results(),
+                  outage.tests()));
+    }
+  }
+
+  /**
+   * One cause that fails most of a run.
+   *
+   * @param results of the run that fail for it
+   * @param tests of the run that ran
+   */
+  @Schema(name = "Outage")
+  public record OutageBody(
+      long group, String keyKind, String sentence, String template, int results, int tests) {}
+}
