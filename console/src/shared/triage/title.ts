@@ -16,7 +16,7 @@ export function isNamedByError(group: Titled): boolean {
 /** What a group is called: by what its sentence names, or by the first line of its error. */
 export function title(group: Titled): string {
   const error = isNamedByError(group) ? firstLine(group) : undefined;
-  return error ?? capital(group.sentence.replaceAll('`', ''));
+  return error ?? capital(group.sentence).replaceAll('`', '');
 }
 
 /** The error, where the title does not tell it. */
@@ -31,6 +31,7 @@ function firstLine(group: Titled): string | undefined {
     ?.trim();
 }
 
+/** A name of a program stays as it is. */
 function capital(text: string): string {
   return text.charAt(0).toUpperCase() + text.slice(1);
 }

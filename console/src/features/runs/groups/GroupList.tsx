@@ -1,11 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useState } from 'react';
 import { KeyedList } from '../../../shared/layout/KeyedList';
 import { count, plural } from '../../../shared/lib/format';
 import { useMayEdit } from '../../../shared/session/may';
 import { categoriesQuery, type GroupInRun, groupsInRunQuery } from '../../../shared/triage/api';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
 import type { Run } from '../api';
+import { isOf } from './byCategory';
+import { CategoryChips } from './CategoryChips';
 import { GroupRow } from './GroupRow';
 import { RunDecideBar } from './RunDecideBar';
 
@@ -24,7 +26,11 @@ export function GroupList(props: {
   const query = useQuery(groupsInRunQuery(project, run));
   const categories = useQuery(categoriesQuery(project));
   const mayEdit = useMayEdit(project);
-  const groups = query.data?.groups ?? [];
+  const [category, setCategory] = useState<string>();
+  const all = query.data?.groups ?? [];
+  const some = category === undefined ? all : all.filter((one) => isOf(one, category));
+  // What was just decided may have left its category: then all are shown again.
+  const groups = some.length > 0 ? some : all;
   const chosen = groups.find((one) => one.group === props.selected) ?? groups[0];
   const first = chosen?.first;
   useEffect(() => onFirst(first), [first, onFirst]);
@@ -45,16 +51,22 @@ export function GroupList(props: {
   const { open, results, total } = query.data;
   return (
     <>
-      <p className="shrink-0 border-b border-base-300 px-4 py-2 text-[13px]" role="status">
+      <p className="shrink-0 px-4 py-2 text-[13px]" role="status">
         <span className={open > 0 ? 'font-semibold' : ''}>
           {open > 0 ? `${count(open)} of ${plural(results, 'failure')} unsorted` : 'All explained'}
         </span>
         <span className="text-quiet">
           {open > 0 ? '' : `: ${plural(results, 'failure')}`} in {plural(total, 'group')}
-          {total > groups.length ? `, the first ${count(groups.length)} shown` : ''}
+          {total > all.length ? `, the first ${count(all.length)} shown` : ''}
           {run.explained ? '' : '; some are still being grouped'}
         </span>
       </p>
+      <CategoryChips
+        groups={all}
+        categories={categories.data}
+        chosen={some.length > 0 ? category : undefined}
+        onChoose={setCategory}
+      />
       <KeyedList
         label="List of failure groups"
         rows={groups}

@@ -6,6 +6,7 @@ import type { GroupInRun } from '../../../shared/triage/api';
 import { choices } from '../../../shared/triage/choices';
 import { title } from '../../../shared/triage/title';
 import { run } from '../testData';
+import { byCategory, isOf, UNSORTED } from './byCategory';
 import { GroupRow } from './GroupRow';
 
 afterEach(cleanup);
@@ -59,9 +60,29 @@ describe('GroupRow', () => {
   });
 });
 
+describe('categories of a run', () => {
+  const said = { decision: 1, category: 'Test fault', origin: 'carried', comment: null, by: 'a' };
+
+  it('count results, not groups: what a decision does not reach is unsorted', () => {
+    const groups = [
+      group({ results: 9, open: 2, said }),
+      group({ results: 3, open: 0, said }),
+      group({ results: 5, open: 5 }),
+      group({ results: 40, open: 0, said: { ...said, category: 'Product fault' } }),
+    ];
+    expect(byCategory(groups)).toEqual([
+      { category: UNSORTED, results: 7 },
+      { category: 'Product fault', results: 40 },
+      { category: 'Test fault', results: 10 },
+    ]);
+    expect(groups.map((one) => isOf(one, UNSORTED))).toEqual([true, false, true, false]);
+    expect(groups.map((one) => isOf(one, 'Test fault'))).toEqual([true, true, false, false]);
+  });
+});
+
 it('calls a fault of the environment by its component', () => {
   expect(title(group({ keyKind: 'environment', sentence: '`fares-db` refuses connections' }))).toBe(
-    'Fares-db refuses connections',
+    'fares-db refuses connections',
   );
 });
 

@@ -234,8 +234,12 @@ class DeskTest {
     assertThat(today.streams().get(1).open()).isZero();
     assertThat(today.streams().get(1).outage()).as("an explained outage is one").isNotNull();
     stores.desk().assign(project, group("Fares.rounded").id(), "lead", LEAD);
-    assertThat(stores.today().today(project, "lead", NOW, NOW).mine().total()).isEqualTo(1);
-    assertThat(stores.today().today(project, "other", NOW, NOW).mine().first()).isEmpty();
+    Instant night = Instant.parse("2026-10-02T04:00:00Z");
+    assertThat(stores.today().today(project, "lead", night, night).mine().total()).isEqualTo(1);
+    assertThat(stores.today().today(project, "lead", NOW, NOW).mine().total())
+        .as("not seen for a month")
+        .isZero();
+    assertThat(stores.today().today(project, "other", night, night).mine().first()).isEmpty();
   }
 
   /** Uploads, decisions and what takes them back, in any order: the sums are those of the rows. */

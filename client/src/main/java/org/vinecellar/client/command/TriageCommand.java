@@ -166,7 +166,10 @@ final class TriageCommand implements Runnable {
               + ": "
               + category
               + (group != null
-                  ? ", explains " + carried + " more results"
+                  ? ", explains "
+                      + carried
+                      + (carried == 1 ? " result" : " results")
+                      + " and what comes"
                   : carried == 0 ? "" : ", carried to " + carried + " more in this run"));
     }
     return ExitCode.DONE;
