@@ -63,15 +63,17 @@ export function undo(project: string, decision: number): Promise<void> {
   );
 }
 
-/** What shows something of decisions is asked for again. */
-export function useDecided(project: string): () => Promise<unknown> {
+/**
+ * What shows something of decisions is asked for again. Nobody waits for that: a key that is pressed
+ * meanwhile counts.
+ */
+export function useDecided(project: string): () => void {
   const client = useQueryClient();
-  return () =>
-    Promise.all([
-      client.invalidateQueries({ queryKey: triageKeys.groups(project) }),
-      // Lists that are filtered by category.
-      client.invalidateQueries({ queryKey: runKeys.results(project) }),
-    ]);
+  return () => {
+    void client.invalidateQueries({ queryKey: triageKeys.groups(project) });
+    // Lists that are filtered by category.
+    void client.invalidateQueries({ queryKey: runKeys.results(project) });
+  };
 }
 
 /** How many groups are shown; nobody sorts more in a morning. */

@@ -27,7 +27,7 @@ export function RunDecideBar(props: {
       decide(project, run.id, group.first, category, comment),
     onSuccess: () => {
       props.onDecided();
-      return decided();
+      decided();
     },
   });
   const undoing = useMutation({

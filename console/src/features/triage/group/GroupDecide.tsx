@@ -32,7 +32,7 @@ export function GroupDecide(props: {
       decideGroup(project, line.group, category, comment),
     onSuccess: () => {
       props.onDecided();
-      return decided();
+      decided();
     },
   });
   const undoing = useMutation({

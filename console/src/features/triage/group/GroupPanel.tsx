@@ -87,7 +87,12 @@ function Inside(props: {
       </div>
       <WhereSeen project={project} group={line.group} streams={detail.streams} />
       <SampleFailure project={project} line={line} />
-      <WhichTests project={project} tests={detail.tests} total={line.tests} />
+      <WhichTests
+        project={project}
+        tests={detail.tests}
+        total={line.tests}
+        results={line.results}
+      />
       <SimilarGroups similar={detail.similar} categories={categories} onGroup={props.onGroup} />
       <PastDecisions project={project} past={detail.past} categories={categories} />
     </div>

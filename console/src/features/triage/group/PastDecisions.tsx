@@ -1,9 +1,12 @@
-import { plural } from '../../../shared/lib/format';
+import { count, plural } from '../../../shared/lib/format';
 import type { Category, GroupDetail } from '../../../shared/triage/api';
 import { CategoryMark } from '../../../shared/triage/CategoryMark';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { RunLink } from './RunLink';
+
+/** The portal counts so far. */
+const MOST_COUNTED = 10_000;
 
 type Past = GroupDetail['past'][number];
 
@@ -69,7 +72,10 @@ function state(one: Past) {
   }
   return (
     <>
-      explains {plural(one.results, 'result')}
+      explains{' '}
+      {one.results >= MOST_COUNTED
+        ? `${count(MOST_COUNTED)} or more results`
+        : plural(one.results, 'result')}
       {one.ends ? (
         <>
           {' '}

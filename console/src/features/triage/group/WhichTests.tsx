@@ -5,8 +5,17 @@ import { RunLink } from './RunLink';
 
 const FIRST = 8;
 
+/** The portal counts the tests in so many results. */
+const LATEST = 5_000;
+
 /** The tests that fail for this cause. */
-export function WhichTests(props: { project: string; tests: GroupDetail['tests']; total: number }) {
+export function WhichTests(props: {
+  project: string;
+  tests: GroupDetail['tests'];
+  total: number;
+  /** Of all its tests. */
+  results: number;
+}) {
   const { project, tests, total } = props;
   const [all, setAll] = useState(false);
   const shown = all ? tests : tests.slice(0, FIRST);
@@ -39,6 +48,9 @@ export function WhichTests(props: { project: string; tests: GroupDetail['tests']
         <button type="button" className="link mt-1 text-sm" onClick={() => setAll(true)}>
           {plural(tests.length - FIRST, 'more test')}
         </button>
+      ) : null}
+      {props.results > LATEST ? (
+        <p className="mt-1 text-sm text-quiet">Counted in its latest {count(LATEST)} results.</p>
       ) : null}
       {all && total > tests.length ? (
         <p className="mt-1 text-sm text-quiet">

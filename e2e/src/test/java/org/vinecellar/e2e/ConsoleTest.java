@@ -473,7 +473,7 @@ class ConsoleTest {
       String sent = "/sign-in?to=" + URLEncoder.encode(to, StandardCharsets.UTF_8);
       Page stranger = browsing.signedIn(portal, sent);
       // to the first project, whichever that is
-      assertThat(stranger).hasURL(Pattern.compile("^http://127[.]0[.]0[.]1:\\d+/[a-z-]+/runs$"));
+      assertThat(stranger).hasURL(Pattern.compile("^http://127[.]0[.]0[.]1:\\d+/[a-z-]+/today$"));
       assertThat(stranger.evaluate("window.stolen === undefined")).isEqualTo(true);
       stranger.context().close();
     }

@@ -4,6 +4,7 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.io.IOException;
@@ -52,6 +53,10 @@ class TriageTest {
         portal.vine(work, "push", "r.xml", "--stream", stream, "--run", "run-" + night);
     assertThat(result.code()).as(result.err()).isZero();
     assertThat(result.err()).doesNotContain("explained");
+  }
+
+  private static Locator list(Page page) {
+    return page.getByRole(AriaRole.REGION, new Page.GetByRoleOptions().setName("Results"));
   }
 
   private List<JsonNode> failures(String... more) {
@@ -122,7 +127,8 @@ class TriageTest {
       page.keyboard().press("Enter");
       page.keyboard().press("1");
       assertThat(page.getByText("All explained")).isVisible();
-      assertThat(page.getByText("nobody aboard")).isVisible();
+      // In the list, and with the result beside it.
+      assertThat(page.getByText("nobody aboard")).hasCount(2);
       Browsing.isAccessible(page);
       page.keyboard().press("u");
       assertThat(page.getByText("3 of 3 failures unsorted")).isVisible();
@@ -132,8 +138,9 @@ class TriageTest {
       push("Gangway.lower", stream, 2, new String[] {"boards", "sails"});
       page.navigate(portal.url + "/main/runs/" + stream + "/2?view=groups");
       assertThat(page.getByText("All explained")).isVisible();
-      assertThat(page.getByText("carried")).isVisible();
-      assertThat(page.getByText("since #1,")).isVisible();
+      assertThat(list(page).getByText("carried")).isVisible();
+      assertThat(list(page).getByText("since #1,")).isVisible();
+      assertThat(page.getByText("this cause is not new: since #1,")).isVisible();
       page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("2 results of it"))
           .click();
       assertThat(page.getByText("sails").first()).isVisible();
@@ -157,7 +164,7 @@ class TriageTest {
       page.keyboard().press("n");
       page.keyboard().press("2");
       assertThat(page.getByText("All explained")).isVisible();
-      assertThat(page.getByText("by admin")).hasCount(2);
+      assertThat(list(page).getByText("by admin")).hasCount(2);
       browsing.noErrors();
     }
   }

@@ -2,7 +2,10 @@ package org.vinecellar.core.triage;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
+import java.time.Duration;
+import java.util.ArrayList;
 import java.util.List;
+import org.junit.jupiter.api.Assertions;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
@@ -11,6 +14,8 @@ import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.triage.code.CodeMap;
 import org.vinecellar.core.triage.code.CodeSettings;
+import org.vinecellar.core.triage.grouping.Grouping;
+import org.vinecellar.core.triage.signature.KeyKind;
 import org.vinecellar.core.triage.signature.Signature;
 import org.vinecellar.core.triage.signature.Signer;
 
@@ -102,5 +107,30 @@ class HostileFailureTest {
     assertThat(sign(null, text.replace('\n', ' '), null).key()).isNotEmpty();
     String bounded = (part.repeat(900 / part.length()) + "\n").repeat(40);
     assertThat(sign(bounded, null, bounded).key()).isNotEmpty();
+  }
+
+  /** As many errors as there are tests, all of one cause, or each of its own. */
+  @ParameterizedTest
+  @ValueSource(booleans = {true, false})
+  void aNightOfManyErrorsIsGroupedInTime(boolean oneCause) {
+    List<Signature> night = new ArrayList<>();
+    for (int i = 0; i < 40_000; i++) {
+      String name = "Berth" + Integer.toString(i, 26).replaceAll("[0-9]", "x") + "q" + i;
+      night.add(
+          new Signature(
+              KeyKind.FRAME,
+              "frame " + (oneCause ? "Berths.free" : name),
+              List.of("run:" + name, "text " + name),
+              List.of(),
+              "thrown in `Berths.free`",
+              List.of("berth", name),
+              "no berth " + name,
+              true));
+    }
+    Grouping.Result[] result = new Grouping.Result[1];
+    Assertions.assertTimeoutPreemptively(
+        Duration.ofSeconds(60),
+        () -> result[0] = Grouping.of(Grouping.settled(night), key -> List.of()));
+    assertThat(result[0].of()).hasSize(oneCause ? 1 : night.size());
   }
 }

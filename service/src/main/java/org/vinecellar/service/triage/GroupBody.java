@@ -13,7 +13,7 @@ import org.vinecellar.service.triage.DeskBody.SeenInBody;
  *
  * @param values what stood in each hole of the first line of the template in the latest results; at
  *     most 20 of each, empty where their first lines tell something else
- * @param tests those with most results first; at most 50
+ * @param tests those with most of its latest 5000 results first; at most 50
  * @param streams the latest first; at most 20
  * @param strip the latest 60 runs that have it, the latest last
  * @param past all that was ever decided of it, the latest first; at most 50
@@ -45,7 +45,7 @@ public record GroupBody(
    * A test of a group.
    *
    * @param name the innermost suite's name, a hash and the test's name with its parameters
-   * @param results of the test that belong to the group
+   * @param results of the test among the latest 5000 of the group
    * @param last the latest run with such a result
    * @param result the one of that run
    */
@@ -115,7 +115,7 @@ public record GroupBody(
    *
    * @param run at which it was made; null when that is gone
    * @param scope result (for one alone), onwards (for the group from that run on) or whole
-   * @param results that it explains now
+   * @param results that it explains now; 10000 are that many or more
    * @param ends runs that began then or later are not explained by it; null for never
    * @param undoneAt null while it stands
    */

@@ -29,9 +29,16 @@ final class GroupQueries {
   private static final int SIMILAR = 5;
   private static final int LOOKED_AT = 200;
   private static final int VALUES = 20;
+  private static final int MOST_COUNTED = GroupDetail.MOST_COUNTED;
 
   /** What has less in common is not worth a look. */
   private static final double LIKE_ENOUGH = 0.3;
+
+  /** A group has as many results as there were nights; the latest of them tell what it is now. */
+  private static final String LATEST =
+      "select f.test_id, f.run_id from failure f where f.group_id = ?"
+          + " order by f.run_id desc limit "
+          + GroupDetail.LATEST;
 
   /** Runs of the group that can be shown, latest first. */
   private static final String RUNS =
@@ -83,9 +90,9 @@ final class GroupQueries {
 
   private List<GroupDetail.OfTest> tests() {
     return dsl.fetch(
-            "with n as (select f.test_id, count(*)::int as results, max(f.run_id) as run_id"
-                + " from failure f where f.group_id = ? group by f.test_id"
-                + " order by 2 desc, 3 desc, 1 limit ?) select n.test_id, n.results, "
+            "with n as (select f.test_id, count(*)::int as results, max(f.run_id) as run_id from ("
+                + LATEST
+                + ") f group by f.test_id order by 2 desc, 3 desc, 1 limit ?) select n.test_id, n.results, "
                 + FailureQueries.TEST_NAME
                 + " as test, r.id as last_id, r.number as last_number, r.started_at as last_at,"
                 + " m.name as last_stream, (select min(f.place) from failure f"
@@ -197,13 +204,15 @@ final class GroupQueries {
             "select d.id as decision, d.comment, d.made_by, d.made_at, d.scope, d.ends_at,"
                 + " d.undone_at, d.undone_by, c.name as category, 1 as origin, r.id as run_id,"
                 + " r.number as run_number, r.started_at as run_at, m.name as run_stream,"
-                + " (select count(*)::int from failure f where f.group_id = d.group_id"
-                + " and f.decision_id = d.id) as results from decision d"
+                + " (select count(*)::int from (select 1 from failure f"
+                + " where f.group_id = d.group_id and f.decision_id = d.id limit ?) k) as results"
+                + " from decision d"
                 + " join category c on c.project_id = d.project_id and c.id = d.category_id"
                 + " left join run r on r.project_id = d.project_id and r.id = d.run_id"
                 + " and r.number is not null left join stream m on m.project_id = d.project_id"
                 + " and m.id = r.stream_id where d.project_id = ? and d.group_id = ?"
                 + " order by d.id desc limit ?",
+            MOST_COUNTED,
             projectId,
             group,
             PAST)
@@ -231,7 +240,9 @@ final class GroupQueries {
                 .get(0, String.class));
     return dsl
         .fetch(
-            "with own as (select test_id from failure where group_id = ? group by 1 limit 500),"
+            "with own as (select test_id from ("
+                + LATEST
+                + ") f group by 1 limit 500),"
                 + " near as (select o.group_id from group_key k join group_key o"
                 + " on o.project_id = k.project_id and o.use = k.use and o.key_high = k.key_high"
                 + " and o.key_low = k.key_low where k.project_id = ? and k.group_id = ?"

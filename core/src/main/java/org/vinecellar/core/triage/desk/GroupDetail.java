@@ -27,6 +27,12 @@ public record GroupDetail(
     List<Past> said,
     List<Similar> similar) {
 
+  /** Tests are counted in so many of the latest results. */
+  public static final int LATEST = 5_000;
+
+  /** What a decision explains is counted so far; that many are that many or more. */
+  public static final int MOST_COUNTED = 10_000;
+
   /** Checks nulls and copies the lists. */
   public GroupDetail {
     Objects.requireNonNull(line);
@@ -42,7 +48,7 @@ public record GroupDetail(
    * A test of it.
    *
    * @param name the suite's own name, a hash, the test's name and parameters
-   * @param results of the test that belong to the group
+   * @param results of the test among the latest of the group
    * @param last the latest run with such a result
    * @param result the one of that run
    */
@@ -76,7 +82,7 @@ public record GroupDetail(
    *
    * @param run at which it was made
    * @param scope for what it was made
-   * @param results that it explains now
+   * @param results that it explains now, as far as they are counted
    * @param ends when it came, or comes, to its end; null for never
    * @param undoneBy null while it stands
    */

@@ -133,10 +133,11 @@ public final class Grouping {
    * @param known asked for what {@link #asked} lists
    */
   public static Result of(Collection<Signature> signatures, KnownGroups known) {
-    Map<String, Signature> distinct = new TreeMap<>();
-    signatures.forEach(one -> distinct.merge(one.key(), one, Signature::with));
+    Map<String, List<Signature>> distinct = new TreeMap<>();
+    signatures.forEach(one -> distinct.computeIfAbsent(one.key(), k -> new ArrayList<>()).add(one));
     Grouping grouping = new Grouping(known);
-    List<Signature> ordered = new ArrayList<>(distinct.values());
+    List<Signature> ordered = new ArrayList<>();
+    distinct.values().forEach(same -> ordered.add(Signature.ofAll(same)));
     ordered.sort(
         Comparator.comparing((Signature one) -> !one.asks().isEmpty())
             .thenComparing(one -> one.kind().code())
@@ -176,16 +177,18 @@ public final class Grouping {
     }
     Set<GroupKey> more =
         keys.computeIfAbsent(where.first().key(), k -> new java.util.LinkedHashSet<>());
-    switch (where.joined()) {
-      case KEY -> more.addAll(keysOf(one));
-      // What is merely like a group does not make the group any wider.
-      case LIKE -> more.add(GroupKey.of(GroupKey.Use.KEY, one.key()));
-      case ASKED -> {
-        // What knows less is asked for anew in each run: next time it may be another's.
+    Collection<GroupKey> own =
+        switch (where.joined()) {
+          case KEY -> keysOf(one);
+          // What is merely like a group does not make the group any wider.
+          case LIKE -> List.of(GroupKey.of(GroupKey.Use.KEY, one.key()));
+          // What knows less is asked for anew in each run: next time it may be another's.
+          case ASKED -> List.of();
+        };
+    for (GroupKey key : own) {
+      if (more.add(key)) {
+        here.computeIfAbsent(key, k -> new TreeSet<>()).add(where.first().key());
       }
-    }
-    for (GroupKey key : more) {
-      here.computeIfAbsent(key, k -> new TreeSet<>()).add(where.first().key());
     }
   }
 

@@ -1,7 +1,11 @@
 package org.vinecellar.core.triage.signature;
 
+import java.util.Collection;
+import java.util.Collections;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
 import java.util.TreeSet;
 
 /**
@@ -31,18 +35,19 @@ public record Signature(
   /** Goes up when keys are made in another way, so that groups are made anew. */
   public static final int VERSION = 1;
 
-  /** The same cause as two results tell it, whichever comes first. */
-  public Signature with(Signature other) {
-    Signature first = template.compareTo(other.template) <= 0 ? this : other;
-    if (offers.equals(other.offers)) {
-      return first;
-    }
-    TreeSet<String> all = new TreeSet<>(offers);
-    all.addAll(other.offers);
+  /**
+   * The same cause as several results tell it, in whatever order they come.
+   *
+   * @param same signatures with one key, one at least
+   */
+  public static Signature ofAll(Collection<Signature> same) {
+    Signature first = Collections.min(same, Comparator.comparing(Signature::template));
+    Set<String> offers = new TreeSet<>();
+    same.forEach(one -> offers.addAll(one.offers));
     return new Signature(
         first.kind,
         first.key,
-        List.copyOf(all),
+        List.copyOf(offers),
         first.asks,
         first.sentence,
         first.words,
