@@ -93,9 +93,10 @@ public final class RunExplaining {
     Grouping.Result result = Grouping.of(settled, groups.with(Grouping.asked(settled)));
     Map<String, Integer> ids = enter(result, groups, now);
     failures(settled, result, ids);
-    groups.widen(templates(settled, result, ids));
     Carrying.toRun(dsl, projectId, runId);
     new GroupCounts(dsl, projectId).ofRun(runId);
+    // Their rows are held by now, in an order in which nobody waits for another.
+    groups.widen(templates(settled, result, ids));
   }
 
   /** A text that cannot be read is no reason to leave all the others unread. */
