@@ -31,7 +31,12 @@ export function GroupList(props: {
   const some = category === undefined ? all : all.filter((one) => isOf(one, category));
   // What was just decided may have left its category: then all are shown again.
   const groups = some.length > 0 ? some : all;
-  const chosen = groups.find((one) => one.group === props.selected) ?? groups[0];
+  // What was looked at first stays chosen while results and decisions of others sort the list anew.
+  const [looked, setLooked] = useState<number>();
+  const wanted = props.selected ?? looked;
+  const chosen = groups.find((one) => one.group === wanted) ?? groups[0];
+  const top = chosen?.group;
+  useEffect(() => setLooked((before) => before ?? top), [top]);
   const first = chosen?.first;
   useEffect(() => onFirst(first), [first, onFirst]);
 

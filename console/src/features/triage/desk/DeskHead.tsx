@@ -33,6 +33,7 @@ export function DeskHead(props: {
               : ` · ${count(explained)} of ${plural(sums.results, 'failure')} explained${
                   explained > 0 ? ` by ${plural(decisions, 'decision')}` : ''
                 }`}
+            {sums.grouping > 0 ? ` · ${plural(sums.grouping, 'run')} still being grouped` : ''}
           </span>
         </p>
         <label className="ml-auto flex items-baseline gap-2 text-sm">

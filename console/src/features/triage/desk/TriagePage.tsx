@@ -3,8 +3,9 @@ import { useNavigate } from '@tanstack/react-router';
 import { useEffect, useState } from 'react';
 import { KeyedList } from '../../../shared/layout/KeyedList';
 import { SplitPage } from '../../../shared/layout/SplitPage';
+import { plural } from '../../../shared/lib/format';
 import { useRunNews } from '../../../shared/runs/news';
-import { categoriesQuery, deskQuery, type Group } from '../../../shared/triage/api';
+import { categoriesQuery, type Desk, deskQuery, type Group } from '../../../shared/triage/api';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
 import { GroupPanel } from '../group/GroupPanel';
 import { cleaned, type DeskSearch, shownOf, spanOf } from '../model';
@@ -21,9 +22,15 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
   const span = spanOf(search);
   const desk = useQuery(deskQuery(project, show, span === 0 ? undefined : span));
   const categories = useQuery(categoriesQuery(project));
-  // At once, before the address follows: a key pressed now must not hit the one before.
+  // At once, and the address follows: a key pressed now must not hit the one before.
   const [picked, setPicked] = useState(search.group);
-  useEffect(() => setPicked(search.group), [search.group]);
+  // What was looked at first stays, too: news that sort the list anew must not change it.
+  const first = desk.isPlaceholderData ? undefined : desk.data?.groups[0]?.group;
+  useEffect(() => {
+    if (picked === undefined && first !== undefined) {
+      setPicked(first);
+    }
+  }, [picked, first]);
   const change = (next: Partial<DeskSearch>) => {
     if ('group' in next) {
       setPicked(next.group);
@@ -53,7 +60,7 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
         className="flex min-h-0 flex-col border-base-300 max-[899px]:h-[45vh] max-[899px]:shrink-0 max-[899px]:border-b min-[900px]:border-r"
       >
         {groups.length === 0 ? (
-          <NothingLeft show={show} older={sums.older} onAll={() => change({ days: 0 })} />
+          <NothingLeft show={show} sums={sums} onAll={() => change({ days: 0 })} />
         ) : (
           <KeyedList
             label="List of failure groups"
@@ -108,17 +115,26 @@ function nextOpen(groups: Group[], chosen: number | undefined): number | undefin
   return next < 0 ? undefined : next;
 }
 
-function NothingLeft(props: { show: string; older: number; onAll: () => void }) {
+function NothingLeft(props: { show: string; sums: Desk['sums']; onAll: () => void }) {
+  const { older, grouping } = props.sums;
   if (props.show !== 'unsorted') {
     return <Empty title="None">There is no such group in this time.</Empty>;
   }
+  if (grouping > 0) {
+    return (
+      <Empty title="Being read">
+        {plural(grouping, 'run is', 'runs are')} still being grouped; what fails there is shown
+        here.
+      </Empty>
+    );
+  }
   return (
     <Empty title="Everything is explained">
-      {props.older > 0 ? (
+      {older > 0 ? (
         <p>
           In this time, that is.{' '}
           <button type="button" className="link" onClick={props.onAll}>
-            {props.older === 1 ? 'One group' : `${props.older} groups`} of before
+            {older === 1 ? 'One group' : `${older} groups`} of before
           </button>{' '}
           nobody explained.
         </p>

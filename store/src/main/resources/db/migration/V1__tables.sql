@@ -304,6 +304,7 @@ create table run (
 -- [jooq ignore start]
 create index run_open on run (changed_at) where is_open;
 create index run_after on run (previous_id);
+create index run_ungrouped on run (project_id) where not explained;
 create index run_in_time on run (project_id, stream_id, started_at, number) where number is not null;
 create index run_of_branch on run (project_id, stream_id, branch, started_at, number) where number is not null;
 create index run_by_start on run (project_id, started_at, id) where number is not null;
@@ -649,7 +650,6 @@ create table failure_group (
   template text not null,
   words jsonb not null,
   made_at timestamp with time zone not null,
-  first_run_id integer not null,
   -- A group that was merged away leads to the one that has its results.
   merged_into integer,
   -- The sums of its rows in group_run.

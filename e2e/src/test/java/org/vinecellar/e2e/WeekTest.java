@@ -4,6 +4,7 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.net.URI;
@@ -109,15 +110,17 @@ class WeekTest {
       Page page = browsing.signedIn(portal, "/" + project + "/triage?days=30");
       assertThat(page.getByText("groups to sort")).isVisible();
       Browsing.isAccessible(page);
+      Page other = browsing.signedIn(portal, "/" + project + "/triage?days=30");
+      String looksAt = chosen(other).innerText();
       int decisions = sort(page);
       assertThat(decisions).isLessThanOrEqualTo(MOST_DECISIONS);
       assertThat(failures(1))
           .hasSize(week.size())
           .allSatisfy(line -> assertThat(line.path("category").isNull()).isFalse());
 
-      // Somebody else, on the same desk, sees it without a reload.
-      Page other = browsing.signedIn(portal, "/" + project + "/triage?days=30");
+      // Somebody else, on the same desk, sees it without a reload, and still looks at the same.
       assertThat(other.getByText("Nothing to sort")).isVisible();
+      assertThat(chosen(other)).hasText(looksAt);
       page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Explained")).click();
       assertThat(
               page.getByRole(AriaRole.REGION, new Page.GetByRoleOptions().setName("Chosen group")))
@@ -139,6 +142,12 @@ class WeekTest {
     }
   }
 
+  private static Locator chosen(Page page) {
+    return page.getByRole(AriaRole.REGION, new Page.GetByRoleOptions().setName("Chosen group"))
+        .getByRole(AriaRole.HEADING)
+        .first();
+  }
+
   /** Digit, next, digit, next; how many digits it took. */
   private static int sort(Page page) {
     Pattern left = Pattern.compile("(\\d+) groups? to sort");
@@ -150,11 +159,7 @@ class WeekTest {
         return decisions;
       }
       int groups = Integer.parseInt(matcher.group(1));
-      String called =
-          page.getByRole(AriaRole.REGION, new Page.GetByRoleOptions().setName("Chosen group"))
-              .getByRole(AriaRole.HEADING)
-              .first()
-              .innerText();
+      String called = chosen(page).innerText();
       page.keyboard()
           .press(
               KNOWN.entrySet().stream()

@@ -50,6 +50,10 @@ public final class GroupPrinter {
             + " of "
             + Phrases.plural(results, "failure")
             + " explained");
+    int grouping = sums.path("grouping").asInt();
+    if (grouping > 0) {
+      terminal.note(Phrases.plural(grouping, "run") + " still being grouped; there may be more");
+    }
   }
 
   /** The groups of one run. */

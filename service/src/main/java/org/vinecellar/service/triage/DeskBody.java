@@ -26,7 +26,8 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
             sums.open(),
             sums.results(),
             sums.decisions(),
-            sums.byHand()));
+            sums.byHand(),
+            sums.grouping()));
   }
 
   /**
@@ -40,6 +41,7 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
    * @param results failing ones
    * @param decisions on groups that explain some of them
    * @param single decisions on one result alone
+   * @param grouping runs whose failures are not all grouped yet: what they hold is not counted
    */
   @Schema(name = "DeskSums")
   public record DeskSumsBody(
@@ -50,7 +52,8 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
       int open,
       int results,
       int decisions,
-      int single) {}
+      int single,
+      int grouping) {}
 
   /**
    * A failure group over all runs.

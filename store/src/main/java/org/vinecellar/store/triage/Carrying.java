@@ -40,13 +40,20 @@ public final class Carrying {
     return update(dsl, projectId, "u.group_id = ? and u.run_id = ?", groupId, runId);
   }
 
-  /** Work: takes away what was taken back, and carries to all failures of a group. */
+  /** Work: takes away what was taken back or has ended, and carries to all failures of a group. */
   public static void group(DSLContext dsl, int projectId, long groupId, Instant now) {
     dsl.execute(
         "update failure f set decision_id = null, origin = null from decision d"
             + " where f.group_id = ? and d.project_id = ? and d.id = f.decision_id"
             + " and d.undone_at is not null",
         groupId,
+        projectId);
+    dsl.execute(
+        "update failure f set decision_id = null, origin = null from decision d, run r"
+            + " where f.group_id = ? and f.origin = 3 and d.project_id = ? and d.id = f.decision_id"
+            + " and r.project_id = ? and r.id = f.run_id and r.started_at >= d.ends_at",
+        groupId,
+        projectId,
         projectId);
     int unused = update(dsl, projectId, "u.group_id = ?", groupId);
     new GroupCounts(dsl, projectId).ofGroups(List.of(groupId));

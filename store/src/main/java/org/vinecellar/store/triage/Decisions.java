@@ -7,7 +7,6 @@ import static org.vinecellar.store.generated.Tables.RUN;
 
 import java.time.Instant;
 import java.time.OffsetDateTime;
-import java.util.List;
 import java.util.Objects;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -143,7 +142,7 @@ final class Decisions {
 
   /** What was decided of the group explains no run that began at that time or later. */
   void end(long group, Instant at) {
-    Record unused = held(group);
+    Record held = held(group);
     int ended =
         dsl.update(DECISION)
             .set(DECISION.ENDS_AT, Sql.utc(at))
@@ -156,18 +155,7 @@ final class Decisions {
               + group
               + " goes on; choose a category first, and say that it is mended after that");
     }
-    // What was carried to runs that began after that asks again.
-    dsl.execute(
-        "update failure f set decision_id = null, origin = null from decision d, run r"
-            + " where f.group_id = ? and f.origin = ? and d.project_id = ? and d.id = f.decision_id"
-            + " and d.ends_at is not null and r.project_id = ? and r.id = f.run_id"
-            + " and r.started_at >= d.ends_at",
-        group,
-        DecisionOrigin.CARRIED.code(),
-        projectId,
-        projectId);
-    new GroupCounts(dsl, projectId).ofGroups(List.of(group));
-    told(group);
+    carry(group, held.get(FAILURE_GROUP.RESULTS));
   }
 
   void assign(long group, @Nullable String to) {
@@ -243,7 +231,12 @@ final class Decisions {
         DECISION.SCOPE.gt(Scope.RESULT.code()));
   }
 
+  /**
+   * The group, of which nobody else decides until this ends. Its row is not locked: failures come
+   * before groups for everybody who locks both.
+   */
   private Record held(long group) {
+    dsl.execute("select pg_advisory_xact_lock(?::bigint << 32 | ?::bigint)", projectId, group);
     Record row =
         dsl.select(FAILURE_GROUP.RESULTS, FAILURE_GROUP.OPEN, FAILURE_GROUP.LAST_AT)
             .from(FAILURE_GROUP)
@@ -251,7 +244,6 @@ final class Decisions {
                 FAILURE_GROUP.PROJECT_ID.eq(projectId),
                 FAILURE_GROUP.ID.eq(group),
                 FAILURE_GROUP.MERGED_INTO.isNull())
-            .forUpdate()
             .fetchOne();
     if (row == null) {
       throw noGroup(group);

@@ -199,7 +199,12 @@ public final class DeskQueries {
         results.get("open", Integer.class),
         results.get("results", Integer.class),
         decisions.get("decisions", Integer.class),
-        decisions.get("by_hand", Integer.class));
+        decisions.get("by_hand", Integer.class),
+        dsl.fetchSingle(
+                "select count(*)::int from run where project_id = ? and not explained"
+                    + " and number is not null",
+                projectId)
+            .get(0, Integer.class));
   }
 
   private static @Nullable OffsetDateTime time(@Nullable Instant at) {

@@ -99,11 +99,11 @@ final class GroupRows {
   }
 
   /** Makes a group of its first signature. */
-  int make(Signature first, long runId, Instant now) {
+  int make(Signature first, Instant now) {
     return dsl.fetchSingle(
             "insert into failure_group (project_id, kind, signature_version, key_text, sentence,"
-                + " template, words, made_at, first_run_id)"
-                + " values (?, ?, ?, ?, ?, ?, ?::jsonb, ?::timestamptz, ?) returning id",
+                + " template, words, made_at)"
+                + " values (?, ?, ?, ?, ?, ?, ?::jsonb, ?::timestamptz) returning id",
             projectId,
             first.kind().code(),
             Signature.VERSION,
@@ -111,8 +111,7 @@ final class GroupRows {
             cut(first.sentence()),
             cut(first.template()),
             Json.text(first.words()),
-            Sql.utc(now),
-            runId)
+            Sql.utc(now))
         .get(0, Integer.class);
   }
 

@@ -124,7 +124,7 @@ public final class RunExplaining {
                       first,
                       k ->
                           placed.known() == null
-                              ? groups.make(placed.first(), runId, now)
+                              ? groups.make(placed.first(), now)
                               : (Integer) (int) placed.known().id());
               Set<GroupKey> more = result.keys().get(first);
               if (more != null) {

@@ -45,6 +45,7 @@ public interface DeskStore {
    * @param results failing results of the runs since then
    * @param decisions that stand and explain one of them
    * @param byHand results that somebody explained one by one
+   * @param grouping runs whose failures are not all grouped yet: what they hold is not counted
    */
   record Sums(
       int unsorted,
@@ -54,7 +55,8 @@ public interface DeskStore {
       int open,
       int results,
       int decisions,
-      int byHand) {}
+      int byHand,
+      int grouping) {}
 
   /**
    * How much there is.
