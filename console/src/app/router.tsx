@@ -12,7 +12,7 @@ import {
 import { useState } from 'react';
 import { readSignInSearch } from '../features/access/model';
 import { readRunSearch, readRunsSearch } from '../features/runs/model';
-import { readDeskSearch } from '../features/triage/model';
+import { readDeskSearch, readRulesSearch } from '../features/triage/model';
 import { projectsQuery, sessionQuery } from '../shared/session/api';
 import { Empty, Failed } from '../shared/ui/States';
 import { Shell } from './Shell';
@@ -51,6 +51,14 @@ const TodayPage = lazyRouteComponent(() => import('../features/today/TodayPage')
 const TriagePage = lazyRouteComponent(
   () => import('../features/triage/desk/TriagePage'),
   'TriagePage',
+);
+const RulesPage = lazyRouteComponent(
+  () => import('../features/triage/rules/RulesPage'),
+  'RulesPage',
+);
+const CategoriesPage = lazyRouteComponent(
+  () => import('../features/triage/categories/CategoriesPage'),
+  'CategoriesPage',
 );
 const SignInPage = lazyRouteComponent(() => import('../features/access/SignInPage'), 'SignInPage');
 
@@ -220,6 +228,25 @@ const triage = createRoute({
   },
 });
 
+const rules = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/triage/rules',
+  validateSearch: readRulesSearch,
+  component: function Rules() {
+    return (
+      <RulesPage project={rules.useParams().project} search={readRulesSearch(rules.useSearch())} />
+    );
+  },
+});
+
+const categories = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/triage/categories',
+  component: function Categories() {
+    return <CategoriesPage project={categories.useParams().project} />;
+  },
+});
+
 const connect = createRoute({
   getParentRoute: () => inside,
   path: '/$project/connect',
@@ -262,6 +289,8 @@ export function createAppRouter(client: QueryClient) {
         tokens,
         today,
         triage,
+        rules,
+        categories,
         connect,
         latestBundle,
         runsArea.addChildren([runs, run]),

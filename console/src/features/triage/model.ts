@@ -29,6 +29,18 @@ export function readDeskSearch(search: { [key: string]: unknown } | DeskSearch):
   return read;
 }
 
+/** What the address of the rules says: the one that is looked at, or that a new one is written. */
+export interface RulesSearch {
+  rule?: number | 'new' | undefined;
+}
+
+export function readRulesSearch(search: { [key: string]: unknown } | RulesSearch): RulesSearch {
+  const rule = search.rule;
+  return rule === 'new' || (Number.isInteger(rule) && Number(rule) > 0)
+    ? { rule: rule === 'new' ? rule : Number(rule) }
+    : {};
+}
+
 export function shownOf(search: DeskSearch): Show {
   return search.show ?? 'unsorted';
 }
@@ -64,5 +76,17 @@ export function cleaned(search: DeskSearch): DeskSearch {
   if (search.show && search.show !== 'unsorted') next.show = search.show;
   if (search.days !== undefined && search.days !== USUAL) next.days = search.days;
   if (search.group) next.group = search.group;
+  return next;
+}
+
+/** The list with one moved by a step. */
+export function moved(ids: number[], id: number, step: -1 | 1): number[] {
+  const at = ids.indexOf(id);
+  const to = at + step;
+  if (at < 0 || to < 0 || to >= ids.length) {
+    return ids;
+  }
+  const next = ids.filter((one) => one !== id);
+  next.splice(to, 0, id);
   return next;
 }

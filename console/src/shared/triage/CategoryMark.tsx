@@ -1,11 +1,15 @@
 import type { Category } from './api';
 
-const COLOURS: Record<string, string> = {
+/** The colours of categories, by their names in the API. */
+export const COLOURS: Record<string, string> = {
   claret: 'bg-claret',
   oak: 'bg-oak',
   slate: 'bg-slate',
   amber: 'bg-amber',
   teal: 'bg-teal',
+  plum: 'bg-plum',
+  moss: 'bg-moss',
+  ink: 'bg-ink',
 };
 
 /** A category: a bar of its colour, and its name. */

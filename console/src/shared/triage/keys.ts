@@ -1,6 +1,7 @@
 /** The names under which what belongs to triage is kept while it is shown. */
 export const triageKeys = {
   categories: (project: string) => ['categories', project] as const,
+  rules: (project: string) => ['rules', project] as const,
   /** Groups and what is decided of them, of all runs. */
   groups: (project: string) => ['groups', project] as const,
   /** Over all runs. */

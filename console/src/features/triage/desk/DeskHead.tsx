@@ -9,9 +9,11 @@ import {
   savedWords,
   spanWords,
 } from '../model';
+import { TriageNav } from '../TriageNav';
 
 /** What is left to sort, what is done, and which groups are shown. */
 export function DeskHead(props: {
+  project: string;
   show: Show;
   span: Span;
   sums: Desk['sums'];
@@ -23,6 +25,7 @@ export function DeskHead(props: {
     <header className="shrink-0 px-5 pt-4">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h1 className="font-serif text-2xl">Triage</h1>
+        <TriageNav project={props.project} />
         <p role="status" className="text-[15px]">
           <span className={sums.unsorted > 0 ? 'font-semibold text-failed' : 'font-semibold'}>
             {sums.unsorted === 0 ? 'Nothing to sort' : `${plural(sums.unsorted, 'group')} to sort`}
@@ -31,7 +34,7 @@ export function DeskHead(props: {
             {sums.results === 0
               ? ', no failures at all'
               : ` · ${count(explained)} of ${plural(sums.results, 'failure')} explained${
-                  explained > 0 ? ` by ${plural(decisions, 'decision')}` : ''
+                  explained > 0 ? ` by ${by(decisions, sums.rules)}` : ''
                 }`}
             {sums.grouping > 0 ? ` · ${plural(sums.grouping, 'run')} still being grouped` : ''}
           </span>
@@ -80,6 +83,15 @@ export function DeskHead(props: {
       </div>
     </header>
   );
+}
+
+/** As in “by 12 decisions and 1 rule”. */
+function by(decisions: number, rules: number): string {
+  const parts = [
+    ...(decisions > 0 || rules === 0 ? [plural(decisions, 'decision')] : []),
+    ...(rules > 0 ? [plural(rules, 'rule')] : []),
+  ];
+  return parts.join(' and ');
 }
 
 function Many({ n }: { n: number | undefined }) {

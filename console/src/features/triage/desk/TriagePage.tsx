@@ -53,7 +53,15 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
   const select = (group: Group) => change({ group: group.group });
   return (
     <SplitPage
-      head={<DeskHead show={show} span={span} sums={sums} onChange={(next) => change(next)} />}
+      head={
+        <DeskHead
+          project={project}
+          show={show}
+          span={span}
+          sums={sums}
+          onChange={(next) => change(next)}
+        />
+      }
     >
       <section
         aria-label="Failure groups"

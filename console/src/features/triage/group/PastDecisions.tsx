@@ -33,7 +33,8 @@ export function PastDecisions(props: {
             <p className="flex flex-wrap items-baseline gap-x-2">
               <CategoryMark name={one.said.category} categories={props.categories} />
               <span className="text-quiet">
-                by {one.said.by}, <RelativeTime iso={one.at} /> · {scope(one)}
+                by {one.said.origin === 'rule' ? `the rule “${one.said.by}”` : one.said.by},{' '}
+                <RelativeTime iso={one.at} /> · {scope(one)}
                 {one.run ? (
                   <>
                     {' '}
@@ -55,6 +56,8 @@ function scope(one: Past): string {
   switch (one.scope) {
     case 'result':
       return 'one result';
+    case 'fitting':
+      return 'results that fit the rule';
     case 'whole':
       return 'the whole group';
     default:

@@ -92,6 +92,7 @@ class RightsTest {
         "GET " + p + "/groups",
         "GET " + p + "/groups/{group}",
         "GET " + p + "/categories",
+        "GET " + p + "/rules",
         "GET " + p + "/failures",
         "GET " + p + "/runs/{run}/parts/{part}/files/{file}",
         "GET " + p + "/runs/{run}/attachments/{attachment}",
@@ -118,6 +119,15 @@ class RightsTest {
         "POST " + p + "/groups/{group}/decision",
         "POST " + p + "/groups/{group}/mended",
         "PUT " + p + "/groups/{group}/assigned",
+        "POST " + p + "/categories",
+        "PUT " + p + "/categories/{category}",
+        "PUT " + p + "/categories/order",
+        "POST " + p + "/rules",
+        "PUT " + p + "/rules/{rule}",
+        "DELETE " + p + "/rules/{rule}",
+        "DELETE " + p + "/rules/{rule}/explained",
+        "PUT " + p + "/rules/order",
+        "POST " + p + "/rules/trial",
         "PUT " + p + "/runs/{run}/results/{result}/outcome");
     put(
         table,

@@ -20,8 +20,10 @@ import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.today.TodayStore;
+import org.vinecellar.core.triage.decisions.CategoryStore;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.desk.DeskStore;
+import org.vinecellar.core.triage.rules.RuleStore;
 import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.access.PgPeopleStore;
 import org.vinecellar.store.access.PgProjectStore;
@@ -46,9 +48,12 @@ import org.vinecellar.store.sql.PgDatabaseWatch;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.today.PgTodayStore;
 import org.vinecellar.store.triage.Carrying;
+import org.vinecellar.store.triage.PgCategoryStore;
 import org.vinecellar.store.triage.PgDeskStore;
 import org.vinecellar.store.triage.PgTriageStore;
 import org.vinecellar.store.triage.RunExplaining;
+import org.vinecellar.store.triage.rules.PgRuleStore;
+import org.vinecellar.store.triage.rules.RuleApplying;
 import org.vinecellar.store.work.PgWorkStore;
 import org.vinecellar.store.work.WorkKind;
 
@@ -133,6 +138,8 @@ public final class Stores {
             RunExplaining::explain,
             WorkKind.CARRY_GROUP,
             Carrying::group,
+            WorkKind.APPLY_RULES,
+            RuleApplying::run,
             WorkKind.REMOVE_RUN,
             RunRemoval::step,
             WorkKind.REMOVE_STREAM,
@@ -159,6 +166,16 @@ public final class Stores {
   /** What needs somebody today. */
   public TodayStore today() {
     return new PgTodayStore(sql);
+  }
+
+  /** Kinds of causes. */
+  public CategoryStore categories() {
+    return new PgCategoryStore(sql);
+  }
+
+  /** What explains failures without a person. */
+  public RuleStore rules() {
+    return new PgRuleStore(sql);
   }
 
   /** Failure groups over all runs. */

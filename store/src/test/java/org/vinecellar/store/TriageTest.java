@@ -271,7 +271,7 @@ class TriageTest {
 
   @Test
   void categoriesAreThereFromTheStartAndWrongOnesAreNamed() {
-    assertThat(stores.triage().categories(project))
+    assertThat(stores.categories().categories(project))
         .extracting(Category::name)
         .containsExactly(
             "Product fault",

@@ -28,8 +28,10 @@ import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.today.TodayStore;
+import org.vinecellar.core.triage.decisions.CategoryStore;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.desk.DeskStore;
+import org.vinecellar.core.triage.rules.RuleStore;
 import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.Stores;
 
@@ -132,6 +134,18 @@ public class Wiring {
   @Singleton
   DeskStore deskStore(Stores stores) {
     return stores.desk();
+  }
+
+  @Produces
+  @Singleton
+  RuleStore ruleStore(Stores stores) {
+    return stores.rules();
+  }
+
+  @Produces
+  @Singleton
+  CategoryStore categoryStore(Stores stores) {
+    return stores.categories();
   }
 
   @Produces

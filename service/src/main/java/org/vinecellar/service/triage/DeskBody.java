@@ -27,6 +27,7 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
             sums.results(),
             sums.decisions(),
             sums.byHand(),
+            sums.rules(),
             sums.grouping()));
   }
 
@@ -41,6 +42,7 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
    * @param results failing ones
    * @param decisions on groups that explain some of them
    * @param single decisions on one result alone
+   * @param rules that explain some of them
    * @param grouping runs whose failures are not all grouped yet: what they hold is not counted
    */
   @Schema(name = "DeskSums")
@@ -53,6 +55,7 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
       int results,
       int decisions,
       int single,
+      int rules,
       int grouping) {}
 
   /**

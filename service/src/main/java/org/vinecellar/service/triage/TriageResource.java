@@ -27,7 +27,6 @@ import org.vinecellar.core.edits.EditStore.Hand;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.ResultId;
-import org.vinecellar.core.triage.decisions.Category;
 import org.vinecellar.core.triage.decisions.FailureLine;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.service.access.Caller;
@@ -53,14 +52,6 @@ public class TriageResource {
     this.caller = caller;
     this.worker = worker;
     this.clock = clock;
-  }
-
-  /** A kind of cause. */
-  @Schema(name = "Category")
-  public record CategoryBody(long id, String name, String colour, boolean counts, boolean retired) {
-    static CategoryBody of(Category one) {
-      return new CategoryBody(one.id(), one.name(), one.colour(), one.counts(), one.retired());
-    }
   }
 
   /**
@@ -91,14 +82,6 @@ public class TriageResource {
   /** A failing result of a run. */
   @Schema(name = "FailingResult")
   public record FailingBody(String result) {}
-
-  @GET
-  @Path("categories")
-  @Operation(operationId = "listCategories", summary = "Kinds of causes, in their order")
-  public List<CategoryBody> categories(@PathParam("project") String key) {
-    Project project = caller.project(key, Right.READ);
-    return store.categories(project.id()).stream().map(CategoryBody::of).toList();
-  }
 
   @GET
   @Path("failures")

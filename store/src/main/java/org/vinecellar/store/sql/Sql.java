@@ -173,6 +173,11 @@ public final class Sql {
     return "23505".equals(state(e));
   }
 
+  /** Whether a statement took longer than it may. */
+  public static boolean isTimeLimit(Throwable e) {
+    return QUERY_CANCELED.equals(state(e));
+  }
+
   /** Whether PostgreSQL chose this statement to break a deadlock. */
   public static boolean isDeadlock(Throwable e) {
     return "40P01".equals(state(e));

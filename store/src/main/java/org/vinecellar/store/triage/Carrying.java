@@ -4,11 +4,13 @@ import java.time.Instant;
 import java.util.List;
 import org.jooq.DSLContext;
 import org.vinecellar.store.ledger.GroupCounts;
+import org.vinecellar.store.triage.rules.RuleApplying;
 
 /**
  * Brings what was decided at one result to others of its group: to those that are in it by a strong
  * key, or of the same test; never where two decisions on the group say different things. What was
- * decided of a whole group holds for all that it had then.
+ * decided of a whole group holds for all that it had then. What people decide goes before what
+ * rules say.
  */
 public final class Carrying {
   private static final String UPDATE =
@@ -17,13 +19,13 @@ public final class Carrying {
           + " from failure u"
           + " join run r on r.project_id = ? and r.id = u.run_id"
           + " join decision d on d.project_id = ? and d.group_id = u.group_id"
-          + " and d.undone_at is null and d.scope > 0"
-          + " where u.decision_id is null and %s"
+          + " and d.undone_at is null and d.scope in (1, 2)"
+          + " where (u.decision_id is null or u.origin = 2) and %s"
           + " and (d.ends_at is null or r.started_at < d.ends_at)"
           + " and (d.scope = 2 and u.run_id <= d.up_to_run_id"
           + " or d.since <= r.started_at and (u.carries or u.joined = 0 and d.test_id = u.test_id))"
           + " and not exists (select 1 from decision o where o.project_id = ?"
-          + " and o.group_id = u.group_id and o.undone_at is null and o.scope > 0"
+          + " and o.group_id = u.group_id and o.undone_at is null and o.scope in (1, 2)"
           + " and (o.ends_at is null or r.started_at < o.ends_at)"
           + " and (o.category_id, o.comment) is distinct from (d.category_id, d.comment))"
           + " group by u.run_id, u.place) c where f.run_id = c.run_id and f.place = c.place";
@@ -57,6 +59,7 @@ public final class Carrying {
         projectId);
     int unused = update(dsl, projectId, "u.group_id = ?", groupId);
     new GroupCounts(dsl, projectId).ofGroups(List.of(groupId));
+    RuleApplying.askFor(dsl, projectId, groupId, now);
   }
 
   private static int update(DSLContext dsl, int projectId, String which, Object... of) {

@@ -25,6 +25,8 @@ import org.vinecellar.core.triage.decisions.TriageStore.Verdict;
 import org.vinecellar.store.ledger.GroupCounts;
 import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.sql.Sql;
+import org.vinecellar.store.triage.rows.Categories;
+import org.vinecellar.store.triage.rows.GroupNews;
 import org.vinecellar.store.work.WorkKind;
 import org.vinecellar.store.work.WorkRows;
 
@@ -129,8 +131,8 @@ final class Decisions {
         .execute();
     dsl.execute(
         "update failure f set decision_id = ?, origin = ? where f.run_id = ? and f.place = ?"
-            + " and not exists (select 1 from decision d where d.project_id = ?"
-            + " and d.id = f.decision_id and d.undone_at is null)",
+            + " and (f.origin = 2 or not exists (select 1 from decision d where d.project_id = ?"
+            + " and d.id = f.decision_id and d.undone_at is null))",
         id,
         DecisionOrigin.HAND.code(),
         failure.get(FAILURE.RUN_ID),
@@ -173,6 +175,7 @@ final class Decisions {
         dsl.update(DECISION)
             .set(DECISION.UNDONE_AT, Sql.utc(hand.now()))
             .set(DECISION.UNDONE_BY, hand.name())
+            .set(DECISION.RULE_BARRED, DECISION.RULE_ID.isNotNull())
             .where(
                 DECISION.PROJECT_ID.eq(projectId),
                 DECISION.ID.eq(decision),
@@ -228,7 +231,7 @@ final class Decisions {
         DECISION.PROJECT_ID.eq(projectId),
         DECISION.GROUP_ID.eq(group),
         DECISION.UNDONE_AT.isNull(),
-        DECISION.SCOPE.gt(Scope.RESULT.code()));
+        DECISION.SCOPE.in(Scope.ONWARDS.code(), Scope.WHOLE.code()));
   }
 
   /**

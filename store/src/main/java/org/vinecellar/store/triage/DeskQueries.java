@@ -22,8 +22,12 @@ import org.vinecellar.store.sql.Sql;
 public final class DeskQueries {
   private static final String RETURNED =
       "(g.open > 0 and exists (select 1 from decision e where e.project_id = g.project_id"
-          + " and e.group_id = g.id and e.undone_at is null and e.scope > 0"
+          + " and e.group_id = g.id and e.undone_at is null and e.scope in (1, 2)"
           + " and e.ends_at <= g.last_at))";
+
+  /** Of a decision {@code d} where it was made, or null for none. */
+  static final String ORIGIN =
+      "case when d.id is null then null when d.scope = 3 then 2 else 1 end";
 
   private static final String THERE = "g.project_id = ? and g.results > 0";
 
@@ -57,7 +61,9 @@ public final class DeskQueries {
           + " z.started_at as last_at, z.stream as last_stream, f.place, "
           + FailureQueries.TEST_NAME
           + " as test, d.id as decision, d.comment, d.made_by, d.ends_at, c.name as category,"
-          + " case when d.id is null then null else 1 end as origin, "
+          + " "
+          + ORIGIN
+          + " as origin, "
           + RETURNED
           + " as returned from g"
           + String.format(RUN, "asc", "asc", "a")
@@ -68,7 +74,7 @@ public final class DeskQueries {
           + " left join suite s on s.project_id = g.project_id and s.id = t.suite_id"
           + " left join lateral (select d.* from decision d where d.project_id = g.project_id"
           + " and d.group_id = g.id and d.undone_at is null and d.scope > 0"
-          + " order by d.ends_at is not null, d.id desc limit 1) d on true"
+          + " order by d.ends_at is not null, d.scope = 3, d.id desc limit 1) d on true"
           + " left join category c on c.project_id = g.project_id and c.id = d.category_id";
 
   private final DSLContext dsl;
@@ -182,7 +188,8 @@ public final class DeskQueries {
             from);
     Record decisions =
         dsl.fetchSingle(
-            "select count(*) filter (where d.scope > 0)::int as decisions,"
+            "select count(*) filter (where d.scope in (1, 2))::int as decisions,"
+                + " count(distinct d.rule_id)::int as rules,"
                 + " count(*) filter (where d.scope = 0)::int as by_hand from decision d"
                 + " where d.project_id = ? and d.undone_at is null and exists (select 1"
                 + " from group_run gr where gr.project_id = d.project_id"
@@ -200,6 +207,7 @@ public final class DeskQueries {
         results.get("results", Integer.class),
         decisions.get("decisions", Integer.class),
         decisions.get("by_hand", Integer.class),
+        decisions.get("rules", Integer.class),
         dsl.fetchSingle(
                 "select count(*)::int from run where project_id = ? and not explained"
                     + " and number is not null",

@@ -202,7 +202,9 @@ final class GroupQueries {
   private List<GroupDetail.Past> past() {
     return dsl.fetch(
             "select d.id as decision, d.comment, d.made_by, d.made_at, d.scope, d.ends_at,"
-                + " d.undone_at, d.undone_by, c.name as category, 1 as origin, r.id as run_id,"
+                + " d.undone_at, d.undone_by, c.name as category, "
+                + DeskQueries.ORIGIN
+                + " as origin, r.id as run_id,"
                 + " r.number as run_number, r.started_at as run_at, m.name as run_stream,"
                 + " (select count(*)::int from (select 1 from failure f"
                 + " where f.group_id = d.group_id and f.decision_id = d.id limit ?) k) as results"
@@ -251,12 +253,14 @@ final class GroupQueries {
                 + " on f.test_id = own.test_id and f.group_id <> ? group by 1 order by 2 desc"
                 + " limit ?) select g.id, g.kind, g.sentence, g.template, g.words,"
                 + " coalesce(same.tests, 0) as tests, d.id as decision, d.comment, d.made_by,"
-                + " c.name as category, 1 as origin from (select group_id from near union"
+                + " c.name as category, "
+                + DeskQueries.ORIGIN
+                + " as origin from (select group_id from near union"
                 + " select group_id from same) o join failure_group g on g.project_id = ?"
                 + " and g.id = o.group_id and g.results > 0 left join same on same.group_id = g.id"
                 + " left join lateral (select d.* from decision d where d.project_id = g.project_id"
                 + " and d.group_id = g.id and d.undone_at is null and d.scope > 0"
-                + " order by d.id desc limit 1) d on true left join category c"
+                + " order by d.scope = 3, d.id desc limit 1) d on true left join category c"
                 + " on c.project_id = g.project_id and c.id = d.category_id",
             group,
             projectId,

@@ -6,7 +6,6 @@ import org.vinecellar.core.edits.EditStore.Hand;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.ResultId;
-import org.vinecellar.core.triage.decisions.Category;
 import org.vinecellar.core.triage.decisions.FailureLine;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.store.sql.Sql;
@@ -18,11 +17,6 @@ public final class PgTriageStore implements TriageStore {
   /** On that database. */
   public PgTriageStore(Sql sql) {
     this.sql = sql;
-  }
-
-  @Override
-  public List<Category> categories(int projectId) {
-    return sql.transaction(dsl -> Categories.of(dsl, projectId));
   }
 
   @Override

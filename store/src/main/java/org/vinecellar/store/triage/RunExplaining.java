@@ -22,6 +22,9 @@ import org.vinecellar.core.triage.grouping.Grouping;
 import org.vinecellar.core.triage.signature.Signature;
 import org.vinecellar.core.triage.signature.Signer;
 import org.vinecellar.store.ledger.GroupCounts;
+import org.vinecellar.store.triage.rows.FailingResults;
+import org.vinecellar.store.triage.rows.GroupRows;
+import org.vinecellar.store.triage.rules.RuleApplying;
 
 /** Work: groups the failures of a run, and carries to them what was decided. */
 public final class RunExplaining {
@@ -94,6 +97,7 @@ public final class RunExplaining {
     Map<String, Integer> ids = enter(result, groups, now);
     failures(settled, result, ids);
     Carrying.toRun(dsl, projectId, runId);
+    int unused = RuleApplying.toRun(dsl, projectId, runId, now);
     new GroupCounts(dsl, projectId).ofRun(runId);
     // Their rows are held by now, in an order in which nobody waits for another.
     groups.widen(templates(settled, result, ids));

@@ -8,6 +8,8 @@ public enum WorkKind {
   EXPLAIN_RUN,
   /** Brings what was decided of a group to its failures, and takes away what was taken back. */
   CARRY_GROUP,
+  /** Lets the rules explain what nobody else has explained in a run. */
+  APPLY_RULES,
   /** Takes the rows of a run off the disk. */
   REMOVE_RUN,
   /** Takes the runs of a stream away, and then the stream. */

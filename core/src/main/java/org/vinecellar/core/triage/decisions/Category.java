@@ -11,6 +11,10 @@ import java.util.Objects;
  * @param retired whether it is not offered any more
  */
 public record Category(long id, String name, String colour, boolean counts, boolean retired) {
+  /** What they can be shown in, by names of ours. */
+  public static final List<String> COLOURS =
+      List.of("claret", "oak", "slate", "amber", "teal", "plum", "moss", "ink");
+
   /** What a project starts with: the name, and the colour. */
   public record Starter(String name, String colour, boolean counts) {}
 

@@ -9,7 +9,9 @@ public enum Scope {
   /** For its group, from its run on. */
   ONWARDS(1),
   /** For its group, with all that it had. */
-  WHOLE(2);
+  WHOLE(2),
+  /** By a rule, for those results of its group that fit it. */
+  FITTING(3);
 
   private final int code;
 

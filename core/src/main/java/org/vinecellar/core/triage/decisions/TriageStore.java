@@ -24,9 +24,6 @@ public interface TriageStore {
    */
   record Decided(long id, long group, int carried) {}
 
-  /** Those of a project, in their order, retired ones too. */
-  List<Category> categories(int projectId);
-
   /**
    * The failing result of a run that is called so.
    *

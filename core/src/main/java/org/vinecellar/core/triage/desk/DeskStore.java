@@ -45,6 +45,7 @@ public interface DeskStore {
    * @param results failing results of the runs since then
    * @param decisions that stand and explain one of them
    * @param byHand results that somebody explained one by one
+   * @param rules that explain one of them
    * @param grouping runs whose failures are not all grouped yet: what they hold is not counted
    */
   record Sums(
@@ -56,6 +57,7 @@ public interface DeskStore {
       int results,
       int decisions,
       int byHand,
+      int rules,
       int grouping) {}
 
   /**

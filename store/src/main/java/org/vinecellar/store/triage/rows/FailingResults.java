@@ -1,6 +1,7 @@
-package org.vinecellar.store.triage;
+package org.vinecellar.store.triage.rows;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -10,13 +11,15 @@ import java.util.function.Consumer;
 import org.jooq.Cursor;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.ResultQuery;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.Failure;
 import org.vinecellar.core.results.SuitePath;
 import org.vinecellar.core.results.TestId;
+import org.vinecellar.store.sql.Ids;
 
 /** The failing results of a run that stand, with what they say. */
-final class FailingResults {
+public final class FailingResults {
   private static final int AT_ONCE = 200;
 
   /** Of larger runs, the first suites tell whose code is ours. */
@@ -29,24 +32,25 @@ final class FailingResults {
           + " left join lateral (select * from attempt a where a.run_id = r.run_id"
           + " and a.place = r.place and a.outcome in (1, 2) order by a.attempt_no desc limit 1) a on true"
           + " where r.run_id = ? and r.outcome <> 0 and r.outcome in (1, 2) and not r.superseded"
-          + " order by r.place";
+          + "%s order by r.place";
 
   private final DSLContext dsl;
   private final int projectId;
   private final long runId;
   private final Map<Integer, SuitePath> suites = new HashMap<>();
 
-  FailingResults(DSLContext dsl, int projectId, long runId) {
+  /** Of a run of that project. */
+  public FailingResults(DSLContext dsl, int projectId, long runId) {
     this.dsl = dsl;
     this.projectId = projectId;
     this.runId = runId;
   }
 
   /** One of them. */
-  record One(int place, int testId, TestId test, List<Failure> failures) {}
+  public record One(int place, int testId, TestId test, List<Failure> failures) {}
 
   /** Whether there is one. */
-  boolean areThere() {
+  public boolean areThere() {
     return dsl.fetchSingle(
             "select exists (select 1 from result r where r.run_id = ? and r.outcome <> 0"
                 + " and r.outcome in (1, 2) and not r.superseded)",
@@ -55,9 +59,18 @@ final class FailingResults {
   }
 
   /** In the order of their places; a few at a time are held. */
-  void each(Consumer<One> consumer) {
-    try (Cursor<Record> rows =
-        dsl.resultQuery(SELECT, projectId, runId).fetchSize(AT_ONCE).fetchLazy()) {
+  public void each(Consumer<One> consumer) {
+    each(dsl.resultQuery(String.format(SELECT, ""), projectId, runId), consumer);
+  }
+
+  /** Those at some places, in the same way. */
+  public void at(Collection<Integer> places, Consumer<One> consumer) {
+    String select = String.format(SELECT, " and r.place = any(?)");
+    each(dsl.resultQuery(select, projectId, runId, Ids.of(places)), consumer);
+  }
+
+  private void each(ResultQuery<Record> query, Consumer<One> consumer) {
+    try (Cursor<Record> rows = query.fetchSize(AT_ONCE).fetchLazy()) {
       while (rows.hasNext()) {
         List<Record> some = new ArrayList<>(rows.fetchNext(AT_ONCE));
         load(some);
@@ -83,7 +96,7 @@ final class FailingResults {
   }
 
   /** Names of suites of the run, which tell packages of ours. */
-  List<String> suiteNames() {
+  public List<String> suiteNames() {
     return dsl.fetch(
             "select s.name from run_suite rs join suite s on s.project_id = ? and s.id = rs.suite_id"
                 + " where rs.run_id = ? order by s.id limit ?",
@@ -111,7 +124,7 @@ final class FailingResults {
                 + " from suite s join up on up.parent_id = s.id where s.project_id = ?)"
                 + " select id, parent_id, name from up",
             projectId,
-            org.vinecellar.store.sql.Ids.of(wanted),
+            Ids.of(wanted),
             projectId)
         .forEach(row -> known.put(row.get(0, Integer.class), row));
     wanted.forEach(id -> suites.put(id, path(id, known)));

@@ -1,12 +1,13 @@
-package org.vinecellar.store.triage;
+package org.vinecellar.store.triage.rows;
 
 import org.jooq.DSLContext;
 
 /** Tells those who watch that a failure group is not what it was, once this is committed. */
-final class GroupNews {
+public final class GroupNews {
   private GroupNews() {}
 
-  static void tell(DSLContext dsl, int projectId, long group) {
+  /** Of one that changed. */
+  public static void tell(DSLContext dsl, int projectId, long group) {
     dsl.execute("select pg_notify('vine_group', ?)", projectId + "/" + group);
   }
 }

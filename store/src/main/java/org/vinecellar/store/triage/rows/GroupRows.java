@@ -1,4 +1,4 @@
-package org.vinecellar.store.triage;
+package org.vinecellar.store.triage.rows;
 
 import com.fasterxml.jackson.core.type.TypeReference;
 import java.time.Instant;
@@ -23,7 +23,7 @@ import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 
 /** Groups as rows, found by their keys. */
-final class GroupRows {
+public final class GroupRows {
   private static final int LONGEST = 4_000;
 
   /** More than this many of one key are only more than one. */
@@ -34,18 +34,19 @@ final class GroupRows {
   private final DSLContext dsl;
   private final int projectId;
 
-  GroupRows(DSLContext dsl, int projectId) {
+  /** Of that project. */
+  public GroupRows(DSLContext dsl, int projectId) {
     this.dsl = dsl;
     this.projectId = projectId;
   }
 
   /** Until the transaction ends, nobody else makes groups in the project. */
-  void lock() {
+  public void lock() {
     dsl.execute("select pg_advisory_xact_lock(?, ?)", 0x76696e65, projectId);
   }
 
   /** The known groups that have one of the keys. */
-  KnownGroups with(Collection<GroupKey> keys) {
+  public KnownGroups with(Collection<GroupKey> keys) {
     Map<GroupKey, List<KnownGroup>> found = new HashMap<>();
     List<GroupKey> all = new ArrayList<>(keys);
     for (int from = 0; from < all.size(); from += KEYS_AT_ONCE) {
@@ -99,7 +100,7 @@ final class GroupRows {
   }
 
   /** Makes a group of its first signature. */
-  int make(Signature first, Instant now) {
+  public int make(Signature first, Instant now) {
     return dsl.fetchSingle(
             "insert into failure_group (project_id, kind, signature_version, key_text, sentence,"
                 + " template, words, made_at)"
@@ -120,7 +121,7 @@ final class GroupRows {
   }
 
   /** The template of each group shows what these errors do not have in common, too. */
-  void widen(Map<Integer, Set<String>> templates) {
+  public void widen(Map<Integer, Set<String>> templates) {
     Map<Integer, String> wider = new LinkedHashMap<>();
     for (Record row :
         dsl.fetch(
@@ -149,7 +150,7 @@ final class GroupRows {
   }
 
   /** A group is found by these too from now on. */
-  void add(Map<Integer, Set<GroupKey>> keys) {
+  public void add(Map<Integer, Set<GroupKey>> keys) {
     List<Integer> groups = new ArrayList<>();
     List<Integer> uses = new ArrayList<>();
     List<Long> high = new ArrayList<>();

@@ -1,4 +1,4 @@
-package org.vinecellar.store.triage;
+package org.vinecellar.store.triage.rows;
 
 import static org.vinecellar.store.generated.Tables.CATEGORY;
 
@@ -9,11 +9,11 @@ import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.triage.decisions.Category;
 
 /** The categories of a project. */
-final class Categories {
+public final class Categories {
   private Categories() {}
 
   /** In their order; a project that has none gets those to start with. */
-  static List<Category> of(DSLContext dsl, int projectId) {
+  public static List<Category> of(DSLContext dsl, int projectId) {
     List<Category> found = read(dsl, projectId);
     if (!found.isEmpty()) {
       return found;
@@ -32,6 +32,20 @@ final class Categories {
     return read(dsl, projectId);
   }
 
+  /** The one of that name, or the first where there is none by now. */
+  public static Category starting(DSLContext dsl, int projectId, String name) {
+    List<Category> all = of(dsl, projectId);
+    return all.stream().filter(one -> one.name().equals(name)).findFirst().orElse(all.get(0));
+  }
+
+  /** The one of that very name, retired or not. */
+  public static Category kept(DSLContext dsl, int projectId, String name) {
+    return read(dsl, projectId).stream()
+        .filter(one -> one.name().equals(name))
+        .findFirst()
+        .orElseThrow();
+  }
+
   private static List<Category> read(DSLContext dsl, int projectId) {
     return dsl.selectFrom(CATEGORY)
         .where(CATEGORY.PROJECT_ID.eq(projectId))
@@ -46,8 +60,8 @@ final class Categories {
                     row.get(CATEGORY.RETIRED_AT) != null));
   }
 
-  /** The one of that name, whatever its capitals. */
-  static Category named(DSLContext dsl, int projectId, String name) {
+  /** The one of that name, whatever its capitals, that is still offered. */
+  public static Category named(DSLContext dsl, int projectId, String name) {
     List<Category> all = of(dsl, projectId);
     return all.stream()
         .filter(one -> one.name().equalsIgnoreCase(name.strip()) && !one.retired())
