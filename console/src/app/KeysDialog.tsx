@@ -13,6 +13,7 @@ const KEYS: [string, string][] = [
   ['s', 'switch between list and suites'],
   ['g', 'failures by group, or as a list'],
   ['1 … 9', 'explain the chosen group'],
+  ['y', 'accept what is suggested for it'],
   ['c', 'write a comment to it'],
   ['u', 'take back what explains it'],
   ['m', 'say that the group is mended'],

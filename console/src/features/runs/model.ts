@@ -144,6 +144,12 @@ export function changeWords(changes: Changes): ChangeWord[] {
     .map(([change, count]) => ({ change, count, text: `${count} ${change}` }));
 }
 
+/** Whether so much fails that one cause could fail most of it; the portal knows. */
+export function mayBeOut(counts: Counts): boolean {
+  const ran = counts.passed + counts.failed + counts.errored + counts.notReached;
+  return (counts.failed + counts.errored + counts.setUps) * 2 > ran;
+}
+
 /** Whether a test is failing, or a set-up has failed. */
 export function needsALook(counts: Counts): boolean {
   return counts.failed + counts.errored + counts.setUps > 0;

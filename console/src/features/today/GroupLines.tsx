@@ -2,6 +2,7 @@ import { Link } from '@tanstack/react-router';
 import { count, plural } from '../../shared/lib/format';
 import type { Category, Group } from '../../shared/triage/api';
 import { CategoryMark } from '../../shared/triage/CategoryMark';
+import { EndWords } from '../../shared/triage/EndWords';
 import { GroupBeside, GroupTitle } from '../../shared/triage/GroupTitle';
 import { RelativeTime } from '../../shared/ui/RelativeTime';
 
@@ -55,10 +56,10 @@ export function GroupLines(props: {
                 <span className="block">
                   {group.last.stream} #{group.last.number}, <RelativeTime iso={group.last.at} />
                 </span>
-                {group.ended && group.said ? (
+                {group.ends && group.said ? (
                   <span className="block">
-                    <CategoryMark name={group.said.category} categories={props.categories} />,
-                    mended <RelativeTime iso={group.ended} />
+                    <CategoryMark name={group.said.category} categories={props.categories} />,{' '}
+                    <EndWords ends={group.ends} endedBy={group.endedBy} />
                   </span>
                 ) : null}
               </span>

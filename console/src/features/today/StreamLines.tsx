@@ -1,6 +1,6 @@
 import { Link } from '@tanstack/react-router';
 import { count, plural } from '../../shared/lib/format';
-import { GroupTitle } from '../../shared/triage/GroupTitle';
+import { OutageLine } from '../../shared/triage/OutageLine';
 import { OutcomeGlyph } from '../../shared/ui/OutcomeGlyph';
 import { RelativeTime } from '../../shared/ui/RelativeTime';
 import { doubt, isQuiet, type Row } from './model';
@@ -48,22 +48,7 @@ function Says({ project, row }: { project: string; row: Row }) {
           A run is missing, due <RelativeTime iso={stream.missing.expectedAt} />
         </p>
       ) : null}
-      {today?.outage ? (
-        <p>
-          <b className="font-semibold text-errored">Outage:</b>{' '}
-          <Link
-            to="/$project/triage"
-            params={{ project }}
-            search={{ group: today.outage.group, show: 'all' }}
-            className="link"
-          >
-            <GroupTitle group={today.outage} />
-          </Link>{' '}
-          <span className="text-quiet">
-            fails {count(today.outage.results)} of {plural(today.outage.tests, 'test')}
-          </span>
-        </p>
-      ) : null}
+      {today?.outage ? <OutageLine project={project} outage={today.outage} /> : null}
       {doubtful ? (
         <p className="font-semibold text-errored first-letter:uppercase">{doubtful}</p>
       ) : null}

@@ -11,7 +11,7 @@ const WORD = {
 export function TriageNav({ project }: { project: string }) {
   const params = { project };
   return (
-    <nav aria-label="Triage" className="flex gap-4 text-sm">
+    <nav aria-label="Triage" className="mr-4 flex gap-4 text-sm">
       <Link to="/$project/triage" params={params} {...WORD}>
         Desk
       </Link>

@@ -1,3 +1,6 @@
+import { plural } from '../../shared/lib/format';
+import type { Suggestion } from '../../shared/triage/api';
+
 /** Which groups of the desk are shown. */
 export const SHOWS = ['unsorted', 'returned', 'mine', 'explained', 'all'] as const;
 
@@ -89,4 +92,24 @@ export function moved(ids: number[], id: number, step: -1 | 1): number[] {
   const next = ids.filter((one) => one !== id);
   next.splice(to, 0, id);
   return next;
+}
+
+/** How often what is suggested was what people then said. */
+export function experience(suggestion: Suggestion): string {
+  const { right, of } = suggestion;
+  return of === 0
+    ? `${suggestion.strength} likeness, not tried before`
+    : `right ${right} of ${plural(of, 'time')} at such likeness`;
+}
+
+/** What speaks for a suggestion. */
+export function reasons({ like }: Suggestion): string {
+  return [
+    `${Math.round(like.likeness * 100)} % the same words`,
+    like.sameTests > 0 ? `${plural(like.sameTests, 'test')} in both` : '',
+    like.sameRuns > 0 ? `${plural(like.sameRuns, 'run')} with both` : '',
+    like.words.length > 0 ? like.words.join(' ') : '',
+  ]
+    .filter((one) => one !== '')
+    .join(', ');
 }

@@ -17,6 +17,7 @@ export function useRunNews(project: string, run?: number): void {
       waiting = undefined;
       void runsChanged(queries, project);
       void queries.invalidateQueries({ queryKey: triageKeys.groups(project) });
+      void queries.invalidateQueries({ queryKey: triageKeys.rules(project) });
       if (decided) {
         decided = false;
         void queries.invalidateQueries({ queryKey: runKeys.results(project) });

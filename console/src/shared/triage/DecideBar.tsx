@@ -24,6 +24,8 @@ export function DecideBar(props: {
   error: Error | null;
   onDecide: (category: string, comment: string) => Promise<unknown>;
   onUndo: (decision: number) => void;
+  /** Beside the comment. */
+  besideComment?: ReactNode;
   /** Further things that can be done. */
   children?: ReactNode;
 }) {
@@ -105,20 +107,23 @@ export function DecideBar(props: {
             ) : null}
             {props.children}
           </div>
-          <input
-            ref={field}
-            className="input input-sm w-full"
-            placeholder="Comment ( c ), then a category"
-            aria-label="Comment"
-            maxLength={20_000}
-            value={comment}
-            onChange={(e) => write(e.target.value)}
-            onKeyDown={(e) => {
-              if (e.key === 'Escape' || e.key === 'Enter') {
-                e.currentTarget.blur();
-              }
-            }}
-          />
+          <div className="flex gap-2">
+            <input
+              ref={field}
+              className="input input-sm min-w-0 grow"
+              placeholder="Comment ( c ), then a category"
+              aria-label="Comment"
+              maxLength={20_000}
+              value={comment}
+              onChange={(e) => write(e.target.value)}
+              onKeyDown={(e) => {
+                if (e.key === 'Escape' || e.key === 'Enter') {
+                  e.currentTarget.blur();
+                }
+              }}
+            />
+            {props.besideComment}
+          </div>
           <Wrong error={props.error} />
         </>
       ) : null}

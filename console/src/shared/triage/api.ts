@@ -10,6 +10,7 @@ export type Said = Schemas['Said'];
 
 export type Group = Schemas['Group'];
 export type GroupDetail = Schemas['GroupDetail'];
+export type Suggestion = Schemas['Suggestion'];
 export type Desk = Schemas['Desk'];
 
 export function categoriesQuery(project: string) {
@@ -107,12 +108,35 @@ export function groupQuery(project: string, group: number) {
   });
 }
 
-/** Explains a group with all that it has. */
-export function decideGroup(project: string, group: number, category: string, comment: string) {
+/**
+ * Explains a group with all that it has.
+ *
+ * @param until a day on which that ends; empty for no end
+ */
+export function decideGroup(
+  project: string,
+  group: number,
+  said: { category: string; comment: string; until: string },
+) {
   return unwrap(
     api.POST('/api/v1/projects/{project}/groups/{group}/decision', {
       params: { path: { project, group } },
-      body: { category, comment: comment === '' ? null : comment },
+      body: {
+        category: said.category,
+        comment: said.comment === '' ? null : said.comment,
+        until: said.until === '' ? null : new Date(`${said.until}T00:00`).toISOString(),
+        accepts: null,
+      },
+    }),
+  );
+}
+
+/** Explains a group as another one was explained. */
+export function acceptFor(project: string, group: number, decision: number) {
+  return unwrap(
+    api.POST('/api/v1/projects/{project}/groups/{group}/decision', {
+      params: { path: { project, group } },
+      body: { category: null, comment: null, until: null, accepts: decision },
     }),
   );
 }

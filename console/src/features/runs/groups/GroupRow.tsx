@@ -2,6 +2,7 @@ import { plural } from '../../../shared/lib/format';
 import type { Category, GroupInRun } from '../../../shared/triage/api';
 import { CategoryMark } from '../../../shared/triage/CategoryMark';
 import { GroupBeside, GroupTitle } from '../../../shared/triage/GroupTitle';
+import { saidBy } from '../../../shared/triage/saidBy';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import type { Run } from '../api';
 
@@ -39,7 +40,7 @@ export function GroupRow(props: {
             <>
               <CategoryMark name={group.said.category} categories={props.categories} />
               <span className="min-w-0 truncate text-quiet" title={group.said.comment ?? undefined}>
-                {group.said.origin === 'hand' ? `by ${group.said.by}` : group.said.origin}
+                {saidBy(group.said)}
                 {group.said.comment ? ` · ${group.said.comment}` : ''}
                 {group.open > 0 ? ` · ${group.open} left` : ''}
               </span>

@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { categoriesQuery } from '../../../shared/triage/api';
 import { CategoryMark } from '../../../shared/triage/CategoryMark';
+import { saidBy } from '../../../shared/triage/saidBy';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import type { Result, Run } from '../api';
 
@@ -16,9 +17,7 @@ export function CauseLine(props: { project: string; run: Run; cause: Cause }) {
       {cause.said ? (
         <>
           <CategoryMark name={cause.said.category} categories={categories.data} />
-          <span className="text-quiet">
-            {cause.said.origin === 'hand' ? `by ${cause.said.by}` : cause.said.origin}
-          </span>
+          <span className="text-quiet">{saidBy(cause.said)}</span>
           {cause.said.comment ? (
             <span className="min-w-0 truncate" title={cause.said.comment}>
               {cause.said.comment}

@@ -14,6 +14,8 @@ import { NoteDialog } from '../../../shared/edits/NoteDialog';
 import { NoteWords } from '../../../shared/edits/NoteWords';
 import { duration, plural } from '../../../shared/lib/format';
 import { useMayEdit, useOwns } from '../../../shared/session/may';
+import { groupsInRunQuery } from '../../../shared/triage/api';
+import { OutageLine } from '../../../shared/triage/OutageLine';
 import { CopyButton } from '../../../shared/ui/CopyButton';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { QuietButton } from '../../../shared/ui/QuietButton';
@@ -21,7 +23,7 @@ import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { deleteRun, partsQuery, type Run } from '../api';
 import { DeleteDialog } from '../components/DeleteDialog';
 import { RunAbout } from '../components/RunAbout';
-import { failingWords, needsALook, partNames, type RunSearch, runAbout } from '../model';
+import { failingWords, mayBeOut, needsALook, partNames, type RunSearch, runAbout } from '../model';
 import { MoveDialog } from './MoveDialog';
 import { PartTable } from './PartTable';
 import { RunningNow } from './RunningNow';
@@ -119,6 +121,7 @@ export function RunHead(props: {
           </button>
         ) : null}
       </p>
+      {mayBeOut(run.counts) ? <RunOutage project={project} run={run} /> : null}
       <div className="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1 text-sm text-quiet">
         <span>
           started <RelativeTime iso={run.startedAt} />
@@ -262,4 +265,15 @@ function Neighbour(props: {
       {props.children}
     </Link>
   );
+}
+
+/** One cause that fails most of it, should there be one. */
+function RunOutage({ project, run }: { project: string; run: Run }) {
+  const groups = useQuery(groupsInRunQuery(project, run));
+  const outage = groups.data?.outage;
+  return outage ? (
+    <div className="mt-1">
+      <OutageLine project={project} outage={outage} />
+    </div>
+  ) : null;
 }

@@ -50,7 +50,7 @@ export function CategoriesPage({ project }: { project: string }) {
   const retired = all.filter((one) => one.retired);
   const ids = [...offered, ...retired].map((one) => one.id);
   const row = (one: Category, at: number, last: number) => (
-    <li key={one.id} className="border-b border-base-300/70 last:border-0">
+    <li key={one.id}>
       {open === one.id ? (
         <CategoryForm
           draft={one}
@@ -91,10 +91,10 @@ export function CategoriesPage({ project }: { project: string }) {
           fail for those that do not count.
         </p>
         <Wrong error={ordering.error} />
-        <ol className="mt-4 rounded-box border border-base-300">
+        <ol className="mt-4 divide-y divide-base-300/70 rounded-box border border-base-300">
           {offered.map((one, i) => row(one, i, offered.length - 1))}
           {mayEdit ? (
-            <li className="border-t border-base-300/70">
+            <li>
               {open === 'new' ? (
                 <CategoryForm
                   draft={NEW}
@@ -125,7 +125,7 @@ export function CategoriesPage({ project }: { project: string }) {
             <p className="text-sm text-quiet">
               Not offered any more; where they stand they go on standing.
             </p>
-            <ol className="mt-3 rounded-box border border-base-300">
+            <ol className="mt-3 divide-y divide-base-300/70 rounded-box border border-base-300">
               {retired.map((one, i) => row(one, i, retired.length - 1))}
             </ol>
           </>

@@ -50,14 +50,14 @@ export function CategoryForm(props: {
             <label
               key={colour}
               title={colour}
-              className={`cursor-pointer rounded-full border-2 p-0.5 has-focus-visible:outline-2 has-focus-visible:outline-offset-2 ${
+              className={`relative cursor-pointer rounded-full border-2 p-0.5 has-focus-visible:outline-2 has-focus-visible:outline-offset-2 ${
                 draft.colour === colour ? 'border-base-content' : 'border-transparent'
               }`}
             >
               <input
                 type="radio"
                 name={`${id}-colour`}
-                className="sr-only"
+                className="absolute inset-0 cursor-pointer opacity-0"
                 aria-label={colour}
                 checked={draft.colour === colour}
                 onChange={() => setDraft({ ...draft, colour })}

@@ -1,35 +1,52 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
 import { plural } from '../../../shared/lib/format';
 import { useKeys } from '../../../shared/lib/keys';
 import { sessionQuery } from '../../../shared/session/api';
 import { useMayEdit } from '../../../shared/session/may';
 import {
+  acceptFor,
   assignGroup,
   type Category,
   decideGroup,
   type Group,
   mendGroup,
+  type Suggestion,
   undo,
   useDecided,
 } from '../../../shared/triage/api';
 import { DecideBar } from '../../../shared/triage/DecideBar';
-import { RelativeTime } from '../../../shared/ui/RelativeTime';
+import { EndWords, isPast } from '../../../shared/triage/EndWords';
+import { saidBy } from '../../../shared/triage/saidBy';
+import { SuggestionLine } from './SuggestionLine';
 
 /** Explains a whole group; says that it is mended; takes it, or gives it back. */
 export function GroupDecide(props: {
   project: string;
   line: Group;
   categories: Category[] | undefined;
+  /** What is likely to explain it, once that is known. */
+  suggestion: Suggestion | undefined;
+  onGroup: (group: number) => void;
   onDecided: () => void;
 }) {
   const { project, line } = props;
   const mayEdit = useMayEdit(project);
+  const [until, setUntil] = useState('');
   const session = useQuery(sessionQuery);
   const me = session.data?.login;
   const decided = useDecided(project);
   const deciding = useMutation({
     mutationFn: ({ category, comment }: { category: string; comment: string }) =>
-      decideGroup(project, line.group, category, comment),
+      decideGroup(project, line.group, { category, comment, until }),
+    onSuccess: () => {
+      setUntil('');
+      props.onDecided();
+      decided();
+    },
+  });
+  const accepting = useMutation({
+    mutationFn: (decision: number) => acceptFor(project, line.group, decision),
     onSuccess: () => {
       props.onDecided();
       decided();
@@ -47,9 +64,13 @@ export function GroupDecide(props: {
     mutationFn: (to: string | null) => assignGroup(project, line.group, to),
     onSuccess: decided,
   });
-  const busy = deciding.isPending || undoing.isPending || mending.isPending || assigning.isPending;
+  const all = [deciding, accepting, undoing, mending, assigning];
+  const busy = all.some((one) => one.isPending);
+  const suggestion = line.open > 0 ? props.suggestion : undefined;
+  const suggested = suggestion?.like.said?.decision;
   const mine = me !== undefined && line.assigned === me;
-  const goesOn = line.said !== null && line.ended === null;
+  // What a rule said has no end: it is taken back, and the rule leaves the group alone.
+  const goesOn = line.said !== null && !isPast(line.ends) && line.said.origin !== 'rule';
   const assign = () => me !== undefined && assigning.mutate(mine ? null : me);
   useKeys((event) => {
     if (!mayEdit || busy || event.repeat) {
@@ -58,51 +79,80 @@ export function GroupDecide(props: {
     if (event.key === 'm' && goesOn) {
       event.preventDefault();
       mending.mutate();
+    } else if (event.key === 'y' && suggested !== undefined) {
+      event.preventDefault();
+      accepting.mutate(suggested);
     } else if (event.key === 'a') {
       event.preventDefault();
       assign();
     }
   });
   return (
-    <DecideBar
-      group={line.group}
-      lead={
-        line.open > 0
-          ? `Explain ${plural(line.open, 'result')} and what comes: this is a`
-          : 'This is a'
-      }
-      beside={<State line={line} />}
-      categories={props.categories}
-      mayEdit={mayEdit}
-      said={line.said}
-      asksTwice={line.said !== null && line.said.by !== me}
-      busy={busy}
-      error={deciding.error ?? undoing.error ?? mending.error ?? assigning.error}
-      onDecide={(category, comment) => deciding.mutateAsync({ category, comment })}
-      onUndo={(decision) => undoing.mutate(decision)}
-    >
-      {goesOn ? (
+    <>
+      {suggestion && mayEdit ? (
+        <SuggestionLine
+          suggestion={suggestion}
+          categories={props.categories}
+          busy={busy}
+          onGroup={props.onGroup}
+          onAccept={(decision) => accepting.mutate(decision)}
+        />
+      ) : null}
+      <DecideBar
+        group={line.group}
+        lead={
+          line.open > 0
+            ? `Explain ${plural(line.open, 'result')} and what comes: this is a`
+            : 'This is a'
+        }
+        beside={<State line={line} />}
+        categories={props.categories}
+        mayEdit={mayEdit}
+        said={line.said}
+        asksTwice={line.said !== null && line.said.by !== me}
+        busy={busy}
+        error={all.find((one) => one.error)?.error ?? null}
+        besideComment={
+          <label
+            className="flex shrink-0 items-center gap-2 text-[13px] text-quiet"
+            title="Runs that begin on that day or later ask again"
+          >
+            until
+            <input
+              type="date"
+              className="input input-sm w-36"
+              min={tomorrow()}
+              value={until}
+              onChange={(e) => setUntil(e.target.value)}
+            />
+          </label>
+        }
+        onDecide={(category, comment) => deciding.mutateAsync({ category, comment })}
+        onUndo={(decision) => undoing.mutate(decision)}
+      >
+        {goesOn ? (
+          <button
+            type="button"
+            disabled={busy}
+            aria-keyshortcuts="m"
+            title="Should it fail again, it asks again"
+            onClick={() => mending.mutate()}
+            className="btn btn-ghost btn-sm gap-1.5 font-normal"
+          >
+            <kbd className="kbd kbd-xs">m</kbd> Mended
+          </button>
+        ) : null}
         <button
           type="button"
-          disabled={busy}
-          aria-keyshortcuts="m"
-          title="Should it fail again, it asks again"
-          onClick={() => mending.mutate()}
+          disabled={busy || me === undefined}
+          aria-keyshortcuts="a"
+          onClick={assign}
           className="btn btn-ghost btn-sm gap-1.5 font-normal"
         >
-          <kbd className="kbd kbd-xs">m</kbd> Mended
+          <kbd className="kbd kbd-xs">a</kbd> {mine ? 'Give back' : 'Take it'}
         </button>
-      ) : null}
-      <button
-        type="button"
-        disabled={busy || me === undefined}
-        aria-keyshortcuts="a"
-        onClick={assign}
-        className="btn btn-ghost btn-sm gap-1.5 font-normal"
-      >
-        <kbd className="kbd kbd-xs">a</kbd> {mine ? 'Give back' : 'Take it'}
-      </button>
-    </DecideBar>
+      </DecideBar>
+    </>
   );
 }
 
@@ -110,14 +160,16 @@ export function GroupDecide(props: {
 function State({ line }: { line: Group }) {
   return (
     <span className="min-w-0 truncate text-right">
-      {line.ended ? (
+      {isPast(line.ends) ? (
         <span className={line.returned ? 'text-errored' : 'text-quiet'}>
-          mended <RelativeTime iso={line.ended} />
+          <EndWords ends={line.ends} endedBy={line.endedBy} />
           {line.returned ? ', and back' : ''}
         </span>
       ) : line.said ? (
         <span className="text-quiet" title={line.said.comment ?? undefined}>
-          by {line.said.by}
+          {saidBy(line.said)}
+          {line.ends ? ' ' : ''}
+          <EndWords ends={line.ends} endedBy={line.endedBy} />
           {line.said.comment ? ` · ${line.said.comment}` : ''}
         </span>
       ) : null}
@@ -126,4 +178,11 @@ function State({ line }: { line: Group }) {
       ) : null}
     </span>
   );
+}
+
+/** As a field for days writes it. */
+function tomorrow(): string {
+  const day = new Date(Date.now() + 86_400_000);
+  const two = (n: number) => String(n).padStart(2, '0');
+  return `${day.getFullYear()}-${two(day.getMonth() + 1)}-${two(day.getDate())}`;
 }

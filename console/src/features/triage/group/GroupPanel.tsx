@@ -46,6 +46,8 @@ export function GroupPanel(props: {
             project={project}
             line={line}
             categories={categories}
+            suggestion={group.data?.suggestion ?? undefined}
+            onGroup={props.onGroup}
             onDecided={props.onDecided}
           />
         </div>

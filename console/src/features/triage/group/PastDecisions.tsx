@@ -1,6 +1,8 @@
 import { count, plural } from '../../../shared/lib/format';
 import type { Category, GroupDetail } from '../../../shared/triage/api';
 import { CategoryMark } from '../../../shared/triage/CategoryMark';
+import { EndWords } from '../../../shared/triage/EndWords';
+import { saidBy } from '../../../shared/triage/saidBy';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { RunLink } from './RunLink';
@@ -33,14 +35,14 @@ export function PastDecisions(props: {
             <p className="flex flex-wrap items-baseline gap-x-2">
               <CategoryMark name={one.said.category} categories={props.categories} />
               <span className="text-quiet">
-                by {one.said.origin === 'rule' ? `the rule “${one.said.by}”` : one.said.by},{' '}
-                <RelativeTime iso={one.at} /> · {scope(one)}
+                {saidBy(one.said)}, <RelativeTime iso={one.at} /> · {scope(one)}
                 {one.run ? (
                   <>
                     {' '}
                     at <RunLink project={props.project} run={one.run} />
                   </>
                 ) : null}
+                {one.like ? ` · as suggested by group ${one.like}` : ''}
               </span>
               <span className="ml-auto text-quiet">{state(one)}</span>
             </p>
@@ -82,7 +84,7 @@ function state(one: Past) {
       {one.ends ? (
         <>
           {' '}
-          · mended <RelativeTime iso={one.ends} />
+          · <EndWords ends={one.ends} endedBy={one.endedBy} />
         </>
       ) : null}
     </>

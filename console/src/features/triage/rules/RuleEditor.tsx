@@ -158,7 +158,7 @@ export function RuleEditor(props: {
       {mayEdit ? (
         <Trial
           project={project}
-          rule={rule?.id}
+          rule={rule}
           condition={untried(draft) ? undefined : draft}
           category={draft.category}
           categories={props.categories}
@@ -226,7 +226,7 @@ function CommentField(props: { value: string; onChange: (value: string) => void 
       <textarea
         id={id}
         rows={2}
-        className="textarea textarea-sm mt-1 w-full"
+        className="textarea textarea-sm mt-1 min-h-14 w-full"
         maxLength={20_000}
         value={props.value}
         onChange={(e) => props.onChange(e.target.value)}

@@ -30,9 +30,11 @@ export function RuleRow(props: {
         className="flex min-w-0 grow gap-3 py-2.5 pl-4 text-left"
       >
         <span className="w-5 shrink-0 text-right text-quiet tabular-nums">{props.place}</span>
-        <span className={`min-w-0 grow ${rule.on ? '' : 'opacity-70'}`}>
+        <span className="min-w-0 grow">
           <span className="flex items-baseline gap-3">
-            <span className="min-w-0 grow truncate font-semibold">{rule.name}</span>
+            <span className={`min-w-0 grow truncate ${rule.on ? 'font-semibold' : 'text-quiet'}`}>
+              {rule.name}
+            </span>
             <span className="text-sm">
               <CategoryMark name={rule.category} categories={props.categories} />
             </span>

@@ -2,7 +2,8 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
 import { Plus } from 'lucide-react';
 import { SplitPage } from '../../../shared/layout/SplitPage';
-import { count, plural } from '../../../shared/lib/format';
+import { plural } from '../../../shared/lib/format';
+import { useRunNews } from '../../../shared/runs/news';
 import { useMayEdit } from '../../../shared/session/may';
 import { type Category, categoriesQuery } from '../../../shared/triage/api';
 import { triageKeys } from '../../../shared/triage/keys';
@@ -16,6 +17,7 @@ import { RuleRow } from './RuleRow';
 
 /** The rules in their order; the chosen one beside them, with what it would do. */
 export function RulesPage({ project, search }: { project: string; search: RulesSearch }) {
+  useRunNews(project);
   const navigate = useNavigate();
   const mayEdit = useMayEdit(project);
   const client = useQueryClient();
@@ -73,7 +75,7 @@ export function RulesPage({ project, search }: { project: string; search: RulesS
     >
       <section
         aria-label="Rules"
-        className="min-h-0 border-base-300 max-[899px]:border-b min-[900px]:overflow-y-auto min-[900px]:border-r"
+        className="min-h-0 border-base-300 max-[899px]:shrink-0 max-[899px]:border-b min-[900px]:overflow-y-auto min-[900px]:border-r"
       >
         <Wrong error={ordering.error} className="px-4 pt-3" />
         <ol>
@@ -119,7 +121,7 @@ function Chosen(props: {
   return (
     <section
       aria-label={props.rule ? 'Chosen rule' : 'New rule'}
-      className="min-h-0 min-w-0 px-6 py-4 min-[900px]:overflow-y-auto"
+      className="min-h-0 min-w-0 px-6 py-4 max-[899px]:shrink-0 min-[900px]:overflow-y-auto"
     >
       <RuleEditor key={props.rule?.id ?? 'new'} {...props} />
     </section>
@@ -135,7 +137,7 @@ function RulesHead(props: { project: string; rules: Rule[]; children: React.Reac
       <TriageNav project={props.project} />
       <p role="status" className="text-[15px] text-quiet">
         {on.length === 0 ? 'No rule is on' : `${plural(on.length, 'rule is', 'rules are')} on`}
-        {explained > 0 ? ` · ${count(explained)} failures explained so far` : ''}
+        {explained > 0 ? ` · ${plural(explained, 'failure')} explained so far` : ''}
       </p>
       <span className="ml-auto">{props.children}</span>
     </header>

@@ -6,7 +6,7 @@ import type { Category } from '../../../shared/triage/api';
 import { CategoryMark } from '../../../shared/triage/CategoryMark';
 import { GroupTitle } from '../../../shared/triage/GroupTitle';
 import { Failed, Loading } from '../../../shared/ui/States';
-import { type RuleTrial, tryRule } from './api';
+import { type Rule, type RuleTrial, tryRule } from './api';
 import { disagreeing, isWide, TRIED_ON, verdict } from './model';
 
 const PAUSE_MS = 500;
@@ -19,7 +19,7 @@ interface Condition {
 /** What the rule would do in the latest runs, while it is written. */
 export function Trial(props: {
   project: string;
-  rule: number | undefined;
+  rule: Rule | undefined;
   /** Undefined as long as it asks for nothing. */
   condition: Condition | undefined;
   category: string;
@@ -30,8 +30,17 @@ export function Trial(props: {
   const { project, rule, runs } = props;
   const asked = useSettled(props.condition);
   const trial = useQuery({
-    queryKey: ['rule-trial', project, rule, asked?.filter, asked?.pattern, runs],
-    queryFn: () => tryRule(project, rule, asked ?? { filter: '', pattern: '' }, runs),
+    // What it has explained meanwhile is another outcome.
+    queryKey: [
+      'rule-trial',
+      project,
+      rule?.id,
+      rule?.explained,
+      asked?.filter,
+      asked?.pattern,
+      runs,
+    ],
+    queryFn: () => tryRule(project, rule?.id, asked ?? { filter: '', pattern: '' }, runs),
     enabled: asked !== undefined,
     placeholderData: keepPreviousData,
     retry: false,
@@ -94,9 +103,10 @@ function Outcome(props: {
       ) : null}
       {others.length > 0 ? (
         <p className="mt-1 text-errored">
-          People or other rules called {count(others.reduce((sum, one) => sum + one.results, 0))} of
-          them something else, and that stays:{' '}
-          {others.map((one) => `${count(one.results)} ${one.category}`).join(', ')}.
+          People or other rules called{' '}
+          {count(others.reduce((sum, [, results]) => sum + results, 0))} of them something else, and
+          that stays:{' '}
+          {others.map(([category, results]) => `${count(results)} ${category}`).join(', ')}.
         </p>
       ) : null}
       {trial.stopped ? (
@@ -105,11 +115,11 @@ function Outcome(props: {
         </p>
       ) : null}
       {trial.groups.length > 0 ? (
-        <table className="table table-sm mt-3 table-fixed">
+        <table className="table table-sm mt-3 table-fixed text-sm">
           <thead>
             <tr>
               <th scope="col">Failure group</th>
-              <th scope="col" className="w-28 text-right">
+              <th scope="col" className="w-36 text-right">
                 It would explain
               </th>
               <th scope="col" className="w-28 text-right">

@@ -69,13 +69,13 @@ export function orderRules(project: string, rules: number[]): Promise<void> {
 export function tryRule(
   project: string,
   rule: number | undefined,
-  condition: { filter: string; pattern: string },
+  { filter, pattern }: { filter: string; pattern: string },
   runs: number,
 ) {
   return unwrap(
     api.POST('/api/v1/projects/{project}/rules/trial', {
       params: { path: { project } },
-      body: { ...condition, rule: rule ?? null, runs },
+      body: { filter, pattern, rule: rule ?? null, runs },
     }),
   );
 }

@@ -47,9 +47,10 @@ export function lacks(draft: Draft): string | undefined {
 
 /** A rule in its list: what it asks. */
 export function condition(rule: { filter: string; pattern: string }): string {
-  return [rule.filter, rule.pattern === '' ? '' : `/${rule.pattern}/`]
-    .filter((part) => part !== '')
-    .join(' and ');
+  if (rule.filter === '' || rule.pattern === '') {
+    return rule.pattern === '' ? rule.filter : `/${rule.pattern}/`;
+  }
+  return `(${rule.filter}) and /${rule.pattern}/`;
 }
 
 /** What a trial came to, in a sentence. */
@@ -72,7 +73,13 @@ export function isWide(trial: RuleTrial): boolean {
   return trial.failures >= 10 && trial.fits >= 0.8 * trial.failures;
 }
 
-/** Results that fit and were explained in another way than the rule would. */
-export function disagreeing(trial: RuleTrial, category: string): RuleTrial['said'] {
-  return trial.said.filter((one) => !one.ownRule && category !== '' && one.category !== category);
+/** Results that fit and were explained in another way than the rule would, by their categories. */
+export function disagreeing(trial: RuleTrial, category: string): [string, number][] {
+  const sums = new Map<string, number>();
+  for (const one of trial.said) {
+    if (!one.ownRule && category !== '' && one.category !== category) {
+      sums.set(one.category, (sums.get(one.category) ?? 0) + one.results);
+    }
+  }
+  return [...sums];
 }

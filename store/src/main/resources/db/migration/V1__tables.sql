@@ -776,6 +776,10 @@ create table decision (
   up_to_run_id integer,
   -- Runs that began then or later are not explained by it.
   ends_at timestamp with time zone,
+  -- 1 somebody said that it is mended, 2 it was made up to a day.
+  ended_by integer,
+  -- The decision on a like group that was accepted for this one.
+  like_id integer,
   category_id integer not null,
   comment text,
   made_at timestamp with time zone not null,
@@ -783,6 +787,17 @@ create table decision (
   undone_at timestamp with time zone,
   undone_by varchar(300),
   primary key (project_id, id)
+);
+
+-- What was suggested of a group when somebody explained it, and whether they said the same.
+create table suggested (
+  project_id integer not null,
+  -- What they said.
+  decision_id integer not null,
+  -- 1 slight, 2 fair, 3 strong.
+  strength integer not null,
+  was_right boolean not null,
+  primary key (project_id, decision_id)
 );
 
 create index decision_of_group on decision (project_id, group_id);

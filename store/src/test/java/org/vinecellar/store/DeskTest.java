@@ -8,6 +8,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Random;
 import java.util.concurrent.Callable;
@@ -27,12 +28,14 @@ import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.runs.RunQuery;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.today.Today;
+import org.vinecellar.core.triage.decisions.EndedBy;
 import org.vinecellar.core.triage.decisions.FailureLine;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.desk.DeskStore;
 import org.vinecellar.core.triage.desk.GroupDetail;
 import org.vinecellar.core.triage.desk.GroupLine;
 import org.vinecellar.core.triage.desk.Show;
+import org.vinecellar.core.triage.desk.Suggestion;
 
 /** Failure groups over all runs: their sums hold whatever happens, and whole ones are decided. */
 class DeskTest {
@@ -184,7 +187,8 @@ class DeskTest {
     GroupLine returned = groups(Show.RETURNED, null).get(0);
     assertThat(returned.returned()).isTrue();
     assertThat(returned.open()).isEqualTo(2);
-    assertThat(returned.ended()).isEqualTo(mended);
+    assertThat(returned.ends()).isEqualTo(mended);
+    assertThat(returned.endedBy()).isEqualTo(EndedBy.MENDED);
     assertThat(stores.desk().sums(project, null, "x").returned()).isEqualTo(1);
     decide(returned, "Test fault");
     assertThat(categories(STREAM))
@@ -195,6 +199,95 @@ class DeskTest {
     assertThat(groups(Show.MINE, null)).extracting(GroupLine::assigned).containsExactly("lead");
     stores.desk().assign(project, group.id(), null, LEAD);
     assertThat(groups(Show.MINE, null)).isEmpty();
+  }
+
+  @Test
+  void whatWasDecidedUpToADayAsksAgainAfterIt() {
+    send(STREAM, 1, "a:Fares.rounded");
+    work();
+    Instant until = Instant.parse("2026-10-03T00:00:00Z");
+    // Made on the first of the month.
+    Hand then = new Hand("lead", Instant.parse("2026-10-01T09:00:00Z"));
+    GroupLine group = group("Fares.rounded");
+    TriageStore.Decided unused =
+        stores
+            .desk()
+            .decide(project, group.id(), new DeskStore.Verdict("Test fault", null, until), then);
+    send(STREAM, 2, "a:Fares.rounded");
+    work();
+    assertThat(categories(STREAM)).containsExactly("Test fault", "Test fault");
+    assertThat(group("Fares.rounded").endedBy()).isEqualTo(EndedBy.DATE);
+    assertThat(group("Fares.rounded").returned()).isFalse();
+    send(STREAM, 3, "a:Fares.rounded");
+    work();
+    assertThat(categories(STREAM)).containsExactly("Test fault", "Test fault", "-");
+    assertThat(groups(Show.RETURNED, null)).hasSize(1);
+    // Mended before that day: that counts.
+    Instant mended = Instant.parse("2026-10-01T12:00:00Z");
+    stores.desk().mended(project, group.id(), mended, then);
+    assertThat(categories(STREAM)).containsExactly("Test fault", "-", "-");
+    assertThat(group("Fares.rounded").endedBy()).isEqualTo(EndedBy.MENDED);
+  }
+
+  private void says(int night, String what) {
+    uploads.send(
+        STREAM,
+        null,
+        String.format(
+            "<testsuite name='QuayTest' timestamp='2026-10-%02dT03:00:00Z'><testcase name='berth'>"
+                + "<failure message='harbour master of the inner basin did not confirm the %s'/></testcase></testsuite>",
+            night, what));
+    work();
+  }
+
+  private @Nullable Suggestion suggested(String error) {
+    GroupLine line =
+        groups(Show.ALL, null).stream()
+            .filter(one -> one.template().contains(error))
+            .findFirst()
+            .orElseThrow();
+    return stores.desk().group(project, line.id()).orElseThrow().suggestion();
+  }
+
+  @Test
+  void whatExplainedALikeGroupIsSuggestedWithHowOftenThatWasRight() {
+    says(1, "berth for the ferry");
+    assertThat(suggested("berth")).isNull();
+    GroupLine berth = groups(Show.ALL, null).get(0);
+    decide(berth, "Test data fault");
+    says(2, "fuel for the tug");
+    assertThat(categories(STREAM)).containsExactly("Test data fault", "-");
+    Suggestion first = Objects.requireNonNull(suggested("fuel"));
+    assertThat(first.like().id()).isEqualTo(berth.id());
+    assertThat(first.strength()).isEqualTo(Suggestion.Strength.FAIR);
+    assertThat(first.like().words()).contains("harbour", "confirm").doesNotContain("fuel");
+    assertThat(first.of()).isZero();
+    long fuel = groups(Show.UNSORTED, null).get(0).id();
+    TriageStore.Decided accepted =
+        stores
+            .desk()
+            .accept(project, fuel, Objects.requireNonNull(first.like().said()).id(), null, LEAD);
+    assertThat(categories(STREAM)).containsExactly("Test data fault", "Test data fault");
+    GroupDetail.Past past = stores.desk().group(project, fuel).orElseThrow().said().get(0);
+    assertThat(past.like()).isEqualTo(berth.id());
+    assertThat(past.said().comment()).isEqualTo("so it is");
+
+    says(3, "crew for the barge");
+    Suggestion second = Objects.requireNonNull(suggested("crew"));
+    assertThat(second.right()).isEqualTo(1);
+    assertThat(second.of()).isEqualTo(1);
+    GroupLine crew = groups(Show.UNSORTED, null).get(0);
+    decide(crew, "Product fault");
+    says(4, "light for the buoy");
+    Suggestion third = Objects.requireNonNull(suggested("light"));
+    assertThat(third.right()).isEqualTo(1);
+    assertThat(third.of()).isEqualTo(2);
+    // Who takes it back has not said that it was right.
+    stores.triage().undo(project, accepted.id(), LEAD);
+    assertThat(Objects.requireNonNull(suggested("light")).right()).isZero();
+    assertThatThrownBy(() -> stores.desk().accept(project, crew.id(), accepted.id(), null, LEAD))
+        .isInstanceOfSatisfying(
+            CellarException.class, e -> assertThat(e.code()).isEqualTo(ProblemCode.NOT_FOUND));
   }
 
   @Test

@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.triage.decisions.Outage;
 import org.vinecellar.core.triage.desk.GroupLine;
 
 /**

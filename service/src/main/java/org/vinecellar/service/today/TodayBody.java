@@ -4,9 +4,9 @@ import java.time.Instant;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.today.Outage;
 import org.vinecellar.core.today.Today;
 import org.vinecellar.service.triage.DeskBody.GroupLineBody;
+import org.vinecellar.service.triage.OutageBody;
 
 /**
  * What needs a person.
@@ -66,7 +66,6 @@ public record TodayBody(
       boolean explained,
       @Schema(nullable = true) @Nullable OutageBody outage) {
     static StreamTodayBody of(Today.OfStream one) {
-      Outage outage = one.outage();
       return new StreamTodayBody(
           one.stream(),
           one.run(),
@@ -74,25 +73,7 @@ public record TodayBody(
           one.open(),
           one.fresh(),
           one.explained(),
-          outage == null
-              ? null
-              : new OutageBody(
-                  outage.group(),
-                  outage.kind().word(),
-                  outage.sentence(),
-                  outage.template(),
-                  outage.results(),
-                  outage.tests()));
+          OutageBody.of(one.outage()));
     }
   }
-
-  /**
-   * One cause that fails most of a run.
-   *
-   * @param results of the run that fail for it
-   * @param tests of the run that ran
-   */
-  @Schema(name = "Outage")
-  public record OutageBody(
-      long group, String keyKind, String sentence, String template, int results, int tests) {}
 }

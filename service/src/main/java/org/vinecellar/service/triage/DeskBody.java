@@ -70,7 +70,8 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
    * @param result of the latest run; one that nobody explained if there is one
    * @param test what that one is called
    * @param said the latest decision on the group that stands; null for none
-   * @param ended when that came to its end; null while it goes on
+   * @param ends when that comes, or came, to its end; null for never
+   * @param endedBy mended or date; null for never
    * @param returned whether it fails again after that
    * @param assigned to whom it was given; null for nobody
    */
@@ -90,7 +91,8 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
       String result,
       String test,
       @Schema(nullable = true) @Nullable SaidBody said,
-      @Schema(nullable = true) @Nullable Instant ended,
+      @Schema(nullable = true) @Nullable Instant ends,
+      @Schema(nullable = true) @Nullable String endedBy,
       boolean returned,
       @Schema(nullable = true) @Nullable String assigned) {
     /** As the API tells it. */
@@ -110,7 +112,8 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
           line.shown().toString(),
           line.test(),
           SaidBody.of(line.said()),
-          line.ended(),
+          line.ends(),
+          line.endedBy() == null ? null : line.endedBy().word(),
           line.returned(),
           line.assigned());
     }

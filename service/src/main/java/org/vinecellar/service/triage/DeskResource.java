@@ -118,12 +118,17 @@ public class DeskResource {
   /**
    * What somebody decides of a whole group.
    *
-   * @param category by its name
+   * @param category by its name; left out where another decision is accepted
    * @param comment Markdown
+   * @param until runs that begin then or later are not explained by it; null for no end
+   * @param accepts a decision on a like group, which then explains this one, too
    */
   @Schema(name = "NewGroupDecision")
   public record GroupVerdictBody(
-      @Nullable String category, @Schema(nullable = true) @Nullable String comment) {}
+      @Schema(nullable = true) @Nullable String category,
+      @Schema(nullable = true) @Nullable String comment,
+      @Schema(nullable = true) @Nullable Instant until,
+      @Schema(nullable = true) @Nullable Long accepts) {}
 
   @POST
   @Path("{group}/decision")
@@ -139,15 +144,32 @@ public class DeskResource {
     if (body == null) {
       throw invalid("say which category, as JSON: category, and perhaps comment");
     }
+    Hand hand = hand();
+    if (body.until() != null && !body.until().isAfter(hand.now())) {
+      throw invalid("until is " + body.until() + ", which is past; leave it out for no end");
+    }
     Decided decided =
-        store.decide(
-            project.id(),
-            group,
-            new DeskStore.Verdict(
-                VerdictWords.category(body.category()), VerdictWords.comment(body.comment())),
-            hand());
+        body.accepts() == null
+            ? store.decide(
+                project.id(),
+                group,
+                new DeskStore.Verdict(
+                    VerdictWords.category(body.category()),
+                    VerdictWords.comment(body.comment()),
+                    body.until()),
+                hand)
+            : accepted(project, group, body, body.accepts(), hand);
     worker.soon();
     return new DecidedBody(decided.id(), decided.group(), decided.carried());
+  }
+
+  private Decided accepted(
+      Project project, long group, GroupVerdictBody body, long decision, Hand hand) {
+    if (body.category() != null || body.comment() != null) {
+      throw invalid(
+          "category and comment are those of the decision that is accepted; leave them out");
+    }
+    return store.accept(project.id(), group, decision, body.until(), hand);
   }
 
   /**

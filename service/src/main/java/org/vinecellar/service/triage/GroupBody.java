@@ -5,6 +5,7 @@ import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.triage.desk.GroupDetail;
+import org.vinecellar.core.triage.desk.Suggestion;
 import org.vinecellar.service.triage.DeskBody.GroupLineBody;
 import org.vinecellar.service.triage.DeskBody.SeenInBody;
 
@@ -18,6 +19,7 @@ import org.vinecellar.service.triage.DeskBody.SeenInBody;
  * @param strip the latest 60 runs that have it, the latest last
  * @param past all that was ever decided of it, the latest first; at most 50
  * @param similar other groups with like errors, the likest first
+ * @param suggestion what is likely to explain it; null when nothing is
  */
 @Schema(name = "GroupDetail")
 public record GroupBody(
@@ -27,7 +29,8 @@ public record GroupBody(
     List<GroupStreamBody> streams,
     List<GroupRunBody> strip,
     List<PastBody> past,
-    List<SimilarBody> similar) {
+    List<SimilarBody> similar,
+    @Schema(nullable = true) @Nullable SuggestionBody suggestion) {
   static GroupBody of(GroupDetail detail) {
     return new GroupBody(
         GroupLineBody.of(detail.line()),
@@ -38,7 +41,8 @@ public record GroupBody(
             .map(one -> new GroupRunBody(SeenInBody.of(one.run()), one.results(), one.open()))
             .toList(),
         detail.said().stream().map(PastBody::of).toList(),
-        detail.similar().stream().map(SimilarBody::of).toList());
+        detail.similar().stream().map(SimilarBody::of).toList(),
+        SuggestionBody.of(detail.suggestion()));
   }
 
   /**
@@ -117,7 +121,9 @@ public record GroupBody(
    * @param scope result (for one alone), onwards (for the group from that run on) or whole
    * @param results that it explains now; 10000 are that many or more
    * @param ends runs that began then or later are not explained by it; null for never
+   * @param endedBy mended or date; null for never
    * @param undoneAt null while it stands
+   * @param like the group whose explanation was accepted for this one; null for none
    */
   @Schema(name = "PastDecision")
   public record PastBody(
@@ -127,8 +133,10 @@ public record GroupBody(
       String scope,
       int results,
       @Schema(nullable = true) @Nullable Instant ends,
+      @Schema(nullable = true) @Nullable String endedBy,
       @Schema(nullable = true) @Nullable Instant undoneAt,
-      @Schema(nullable = true) @Nullable String undoneBy) {
+      @Schema(nullable = true) @Nullable String undoneBy,
+      @Schema(nullable = true) @Nullable Long like) {
     static PastBody of(GroupDetail.Past past) {
       return new PastBody(
           new SaidBody(
@@ -142,8 +150,10 @@ public record GroupBody(
           past.scope(),
           past.results(),
           past.ends(),
+          past.endedBy() == null ? null : past.endedBy().word(),
           past.undoneAt(),
-          past.undoneBy());
+          past.undoneBy(),
+          past.like());
     }
   }
 
@@ -151,7 +161,9 @@ public record GroupBody(
    * Another group.
    *
    * @param likeness of the words of both errors, from 0 to 1
+   * @param words that both errors have, some of them
    * @param sameTests that have results of both
+   * @param sameRuns of the latest 100 runs of the group that have both
    * @param said what explains it; null for nothing
    */
   @Schema(name = "SimilarGroup")
@@ -161,7 +173,9 @@ public record GroupBody(
       String sentence,
       String template,
       double likeness,
+      List<String> words,
       int sameTests,
+      int sameRuns,
       @Schema(nullable = true) @Nullable SaidBody said) {
     static SimilarBody of(GroupDetail.Similar one) {
       return new SimilarBody(
@@ -170,8 +184,28 @@ public record GroupBody(
           one.sentence(),
           one.template(),
           one.likeness(),
+          one.words(),
           one.sameTests(),
+          one.sameRuns(),
           SaidBody.of(one.said()));
+    }
+  }
+
+  /**
+   * An explanation of another group that may explain this one, too. It explains nothing until
+   * somebody accepts it.
+   *
+   * @param strength slight, fair or strong
+   * @param right how often, of such strength, people then said the same of the group
+   * @param of how often they said something while there was such a suggestion
+   */
+  @Schema(name = "Suggestion")
+  public record SuggestionBody(SimilarBody like, String strength, int right, int of) {
+    static @Nullable SuggestionBody of(@Nullable Suggestion one) {
+      return one == null
+          ? null
+          : new SuggestionBody(
+              SimilarBody.of(one.like()), one.strength().word(), one.right(), one.of());
     }
   }
 }

@@ -14,15 +14,22 @@ import org.vinecellar.core.triage.decisions.TriageStore;
  * @param total how many there are
  * @param results failing ones that are grouped
  * @param open those of them that nobody explained
+ * @param outage when one cause fails most of the run; null when none does
  */
 @Schema(name = "GroupsInRun")
-public record GroupsInRunBody(List<GroupInRunBody> groups, int total, int results, int open) {
+public record GroupsInRunBody(
+    List<GroupInRunBody> groups,
+    int total,
+    int results,
+    int open,
+    @Schema(nullable = true) @Nullable OutageBody outage) {
   static GroupsInRunBody of(TriageStore.GroupsInRun found) {
     return new GroupsInRunBody(
         found.lines().stream().map(GroupInRunBody::of).toList(),
         found.total(),
         found.results(),
-        found.open());
+        found.open(),
+        OutageBody.of(found.outage()));
   }
 
   /**

@@ -7,14 +7,13 @@ import java.util.List;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.today.Outage;
 import org.vinecellar.core.today.Today;
 import org.vinecellar.core.today.TodayStore;
 import org.vinecellar.core.triage.desk.DeskStore.Question;
 import org.vinecellar.core.triage.desk.Show;
-import org.vinecellar.core.triage.signature.KeyKind;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.triage.DeskQueries;
+import org.vinecellar.store.triage.GroupInRunQueries;
 
 /** What needs somebody, in PostgreSQL. Thread-safe. */
 public final class PgTodayStore implements TodayStore {
@@ -101,20 +100,6 @@ public final class PgTodayStore implements TodayStore {
         row.get("open", Integer.class),
         row.get("fresh", Integer.class),
         row.get("explained", Boolean.class),
-        outage(row));
-  }
-
-  private static @Nullable Outage outage(Record row) {
-    Integer widest = row.get("widest", Integer.class);
-    int ran = row.get("ran", Integer.class);
-    return widest == null || !Outage.is(widest, ran)
-        ? null
-        : new Outage(
-            row.get("group_id", Long.class),
-            KeyKind.ofCode(row.get("kind", Integer.class)),
-            row.get("sentence", String.class),
-            row.get("template", String.class),
-            widest,
-            ran);
+        GroupInRunQueries.outage(row));
   }
 }

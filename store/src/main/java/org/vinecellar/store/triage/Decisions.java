@@ -7,6 +7,7 @@ import static org.vinecellar.store.generated.Tables.RUN;
 
 import java.time.Instant;
 import java.time.OffsetDateTime;
+import java.util.List;
 import java.util.Objects;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -19,9 +20,12 @@ import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.triage.decisions.Category;
 import org.vinecellar.core.triage.decisions.DecisionOrigin;
+import org.vinecellar.core.triage.decisions.EndedBy;
 import org.vinecellar.core.triage.decisions.Scope;
 import org.vinecellar.core.triage.decisions.TriageStore.Decided;
 import org.vinecellar.core.triage.decisions.TriageStore.Verdict;
+import org.vinecellar.core.triage.desk.DeskStore;
+import org.vinecellar.core.triage.desk.GroupDetail.Similar;
 import org.vinecellar.store.ledger.GroupCounts;
 import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.sql.Sql;
@@ -76,12 +80,14 @@ final class Decisions {
       undo(before);
     }
     Scope scope = verdict.single() ? Scope.RESULT : Scope.ONWARDS;
+    List<Similar> similar = scope == Scope.RESULT ? List.of() : unexplainedSimilar(group);
     long id = insert(failure, run.get(RUN.STARTED_AT), category, verdict.comment(), scope);
     dsl.update(FAILURE)
         .set(FAILURE.DECISION_ID, id)
         .set(FAILURE.ORIGIN, DecisionOrigin.HAND.code())
         .where(FAILURE.RUN_ID.eq(runId), FAILURE.PLACE.eq(Packed.place(result)))
         .execute();
+    Suggestions.note(dsl, projectId, similar, id, category.name());
     int carried = 0;
     if (scope != Scope.RESULT) {
       carried = Carrying.toGroupInRun(dsl, projectId, group, runId);
@@ -101,9 +107,44 @@ final class Decisions {
   }
 
   /** Of a group with all that it has. What was decided of the group before is replaced. */
-  Decided ofGroup(long group, String categoryName, @Nullable String comment) {
+  Decided ofGroup(long group, DeskStore.Verdict verdict) {
     Record held = held(group);
-    Category category = Categories.named(dsl, projectId, categoryName);
+    Category category = Categories.named(dsl, projectId, verdict.category());
+    return ofHeld(group, held, category, verdict.comment(), verdict.until(), null);
+  }
+
+  /** Of a group as another one was explained. */
+  Decided asLike(long group, long decision, @Nullable Instant until) {
+    Record held = held(group);
+    Record like =
+        dsl.select(DECISION.CATEGORY_ID, DECISION.COMMENT)
+            .from(DECISION)
+            .where(
+                DECISION.PROJECT_ID.eq(projectId),
+                DECISION.ID.eq(decision),
+                DECISION.UNDONE_AT.isNull())
+            .fetchOne();
+    if (like == null) {
+      throw new CellarException(
+          ProblemCode.NOT_FOUND,
+          "decision " + decision + " does not stand any more; choose a category yourself");
+    }
+    return ofHeld(
+        group,
+        held,
+        Categories.withId(dsl, projectId, like.get(DECISION.CATEGORY_ID)),
+        like.get(DECISION.COMMENT),
+        until,
+        decision);
+  }
+
+  private Decided ofHeld(
+      long group,
+      Record held,
+      Category category,
+      @Nullable String comment,
+      @Nullable Instant until,
+      @Nullable Long like) {
     Record failure =
         dsl.select(FAILURE.fields())
             .from(FAILURE)
@@ -116,17 +157,22 @@ final class Decisions {
     if (failure == null) {
       throw noGroup(group);
     }
+    List<Similar> similar = unexplainedSimilar(group);
     dsl.update(DECISION)
         .set(DECISION.UNDONE_AT, Sql.utc(hand.now()))
         .set(DECISION.UNDONE_BY, hand.name())
-        .where(standing(group), DECISION.ENDS_AT.isNull())
+        .where(standing(group), goesOn(hand.now()))
         .execute();
     OffsetDateTime since = Objects.requireNonNull(held.get(FAILURE_GROUP.LAST_AT));
     long id = insert(failure, since, category, comment, Scope.WHOLE);
+    Suggestions.note(dsl, projectId, similar, id, category.name());
     dsl.update(DECISION)
         .set(
             DECISION.UP_TO_RUN_ID,
             DSL.select(DSL.max(RUN.ID)).from(RUN).where(RUN.PROJECT_ID.eq(projectId)))
+        .set(DECISION.ENDS_AT, Sql.utcOrNull(until))
+        .set(DECISION.ENDED_BY, until == null ? null : EndedBy.DATE.code())
+        .set(DECISION.LIKE_ID, like)
         .where(DECISION.PROJECT_ID.eq(projectId), DECISION.ID.eq(id))
         .execute();
     dsl.execute(
@@ -148,7 +194,8 @@ final class Decisions {
     int ended =
         dsl.update(DECISION)
             .set(DECISION.ENDS_AT, Sql.utc(at))
-            .where(standing(group), DECISION.ENDS_AT.isNull())
+            .set(DECISION.ENDED_BY, EndedBy.MENDED.code())
+            .where(standing(group), goesOn(at))
             .execute();
     if (ended == 0) {
       throw new CellarException(
@@ -224,6 +271,17 @@ final class Decisions {
         .set(DECISION.MADE_BY, hand.name())
         .returning(DECISION.ID)
         .fetchSingle(DECISION.ID);
+  }
+
+  /** Groups like one that nobody explained; none of one that somebody did. */
+  private List<Similar> unexplainedSimilar(long group) {
+    return dsl.fetchExists(DECISION, standing(group))
+        ? List.of()
+        : new GroupQueries(dsl, projectId, group).similar();
+  }
+
+  private static Condition goesOn(Instant at) {
+    return DECISION.ENDS_AT.isNull().or(DECISION.ENDS_AT.gt(Sql.utc(at)));
   }
 
   private Condition standing(long group) {

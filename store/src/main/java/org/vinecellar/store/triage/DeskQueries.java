@@ -10,6 +10,7 @@ import java.util.Optional;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.triage.decisions.EndedBy;
 import org.vinecellar.core.triage.desk.DeskStore.Question;
 import org.vinecellar.core.triage.desk.DeskStore.Sums;
 import org.vinecellar.core.triage.desk.GroupLine;
@@ -60,7 +61,7 @@ public final class DeskQueries {
           + " a.stream as first_stream, z.id as last_id, z.number as last_number,"
           + " z.started_at as last_at, z.stream as last_stream, f.place, "
           + FailureQueries.TEST_NAME
-          + " as test, d.id as decision, d.comment, d.made_by, d.ends_at, c.name as category,"
+          + " as test, d.id as decision, d.comment, d.made_by, d.ends_at, d.ended_by, c.name as category,"
           + " "
           + ORIGIN
           + " as origin, "
@@ -74,7 +75,7 @@ public final class DeskQueries {
           + " left join suite s on s.project_id = g.project_id and s.id = t.suite_id"
           + " left join lateral (select d.* from decision d where d.project_id = g.project_id"
           + " and d.group_id = g.id and d.undone_at is null and d.scope > 0"
-          + " order by d.ends_at is not null, d.scope = 3, d.id desc limit 1) d on true"
+          + " order by d.scope = 3, coalesce(d.ends_at, 'infinity') desc, d.id desc limit 1) d on true"
           + " left join category c on c.project_id = g.project_id and c.id = d.category_id";
 
   private final DSLContext dsl;
@@ -236,6 +237,7 @@ public final class DeskQueries {
         row.get("test", String.class),
         FailureQueries.said(row),
         instant(row, "ends_at"),
+        EndedBy.ofCode(row.get("ended_by", Integer.class)),
         row.get("returned", Boolean.class),
         row.get("assigned_to", String.class));
   }

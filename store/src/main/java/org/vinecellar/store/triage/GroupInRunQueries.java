@@ -5,15 +5,17 @@ import static org.vinecellar.store.generated.Tables.RUN;
 import java.util.List;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.triage.decisions.GroupInRun;
+import org.vinecellar.core.triage.decisions.Outage;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.signature.KeyKind;
 import org.vinecellar.store.results.Packed;
 
 /** The failure groups of a run. */
-final class GroupInRunQueries {
+public final class GroupInRunQueries {
   private static final String TOTALS =
       "select count(distinct group_id), count(*), count(*) filter (where decision_id is null)"
           + " from failure where run_id = ?";
@@ -45,6 +47,14 @@ final class GroupInRunQueries {
           + " left join stream m on m.project_id = g.project_id and m.id = b.stream_id"
           + " order by n.open = 0, n.results desc, n.group_id";
 
+  /** The widest group of a run, beside the tests that ran or were kept from it. */
+  private static final String WIDEST =
+      "select r.passed + r.failed + r.errored + r.not_reached as ran, gr.results as widest,"
+          + " g.id as group_id, g.kind, g.sentence, g.template from run r join group_run gr"
+          + " on gr.project_id = r.project_id and gr.run_id = r.id join failure_group g"
+          + " on g.project_id = r.project_id and g.id = gr.group_id where r.project_id = ?"
+          + " and r.id = ? order by gr.results desc, gr.group_id limit 1";
+
   private GroupInRunQueries() {}
 
   static TriageStore.GroupsInRun of(DSLContext dsl, int projectId, long runId, int limit) {
@@ -60,11 +70,28 @@ final class GroupInRunQueries {
     }
     Record totals = dsl.fetchSingle(TOTALS, runId);
     List<GroupInRun> lines = dsl.fetch(LINES, runId, limit, projectId).map(row -> line(row, runId));
+    Record widest = dsl.fetchOne(WIDEST, projectId, runId);
     return new TriageStore.GroupsInRun(
         lines,
         totals.get(0, Integer.class),
         totals.get(1, Integer.class),
-        totals.get(2, Integer.class));
+        totals.get(2, Integer.class),
+        widest == null ? null : outage(widest));
+  }
+
+  /** Of a row with the widest group of a run and the tests that ran; null when it is none. */
+  public static @Nullable Outage outage(Record row) {
+    Integer widest = row.get("widest", Integer.class);
+    int ran = row.get("ran", Integer.class);
+    return widest == null || !Outage.is(widest, ran)
+        ? null
+        : new Outage(
+            row.get("group_id", Long.class),
+            KeyKind.ofCode(row.get("kind", Integer.class)),
+            row.get("sentence", String.class),
+            row.get("template", String.class),
+            widest,
+            ran);
   }
 
   private static GroupInRun line(Record row, long runId) {

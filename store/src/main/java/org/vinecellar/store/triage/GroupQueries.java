@@ -10,6 +10,7 @@ import java.util.TreeSet;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.triage.decisions.EndedBy;
 import org.vinecellar.core.triage.decisions.Scope;
 import org.vinecellar.core.triage.desk.GroupDetail;
 import org.vinecellar.core.triage.desk.GroupDetail.Similar;
@@ -27,6 +28,7 @@ final class GroupQueries {
   private static final int STRIP = 60;
   private static final int PAST = 50;
   private static final int SIMILAR = 5;
+  private static final int SHOWN_WORDS = 8;
   private static final int LOOKED_AT = 200;
   private static final int VALUES = 20;
   private static final int MOST_COUNTED = GroupDetail.MOST_COUNTED;
@@ -58,7 +60,16 @@ final class GroupQueries {
   }
 
   GroupDetail detail(GroupLine line) {
-    return new GroupDetail(line, values(line), tests(), streams(), strip(), past(), similar());
+    List<Similar> similar = similar();
+    return new GroupDetail(
+        line,
+        values(line),
+        tests(),
+        streams(),
+        strip(),
+        past(),
+        similar.stream().limit(SIMILAR).toList(),
+        Suggestions.of(dsl, projectId, similar));
   }
 
   /** Of the latest of its results. */
@@ -201,8 +212,8 @@ final class GroupQueries {
 
   private List<GroupDetail.Past> past() {
     return dsl.fetch(
-            "select d.id as decision, d.comment, d.made_by, d.made_at, d.scope, d.ends_at,"
-                + " d.undone_at, d.undone_by, c.name as category, "
+            "select d.id as decision, d.comment, d.made_by, d.made_at, d.scope, d.ends_at, d.ended_by,"
+                + " d.undone_at, d.undone_by, a.group_id as like_group, c.name as category, "
                 + DeskQueries.ORIGIN
                 + " as origin, r.id as run_id,"
                 + " r.number as run_number, r.started_at as run_at, m.name as run_stream,"
@@ -210,6 +221,7 @@ final class GroupQueries {
                 + " where f.group_id = d.group_id and f.decision_id = d.id limit ?) k) as results"
                 + " from decision d"
                 + " join category c on c.project_id = d.project_id and c.id = d.category_id"
+                + " left join decision a on a.project_id = d.project_id and a.id = d.like_id"
                 + " left join run r on r.project_id = d.project_id and r.id = d.run_id"
                 + " and r.number is not null left join stream m on m.project_id = d.project_id"
                 + " and m.id = r.stream_id where d.project_id = ? and d.group_id = ?"
@@ -227,12 +239,14 @@ final class GroupQueries {
                     Scope.ofCode(row.get("scope", Integer.class)).word(),
                     row.get("results", Integer.class),
                     DeskQueries.instant(row, "ends_at"),
+                    EndedBy.ofCode(row.get("ended_by", Integer.class)),
                     DeskQueries.instant(row, "undone_at"),
-                    row.get("undone_by", String.class)));
+                    row.get("undone_by", String.class),
+                    row.get("like_group", Long.class)));
   }
 
   /** By the words of their errors, of those that have a band of them, or a test, in common. */
-  private List<Similar> similar() {
+  List<Similar> similar() {
     List<String> words =
         words(
             dsl.fetchSingle(
@@ -251,7 +265,11 @@ final class GroupQueries {
                 + " and k.use = 3 and o.group_id <> ? limit ?), same as (select f.group_id,"
                 + " count(distinct f.test_id)::int as tests from own join failure f"
                 + " on f.test_id = own.test_id and f.group_id <> ? group by 1 order by 2 desc"
-                + " limit ?) select g.id, g.kind, g.sentence, g.template, g.words,"
+                + " limit ?), late as (select gr.run_id from group_run gr where gr.project_id = ?"
+                + " and gr.group_id = ? order by gr.started_at desc limit 100)"
+                + " select g.id, g.kind, g.sentence, g.template, g.words,"
+                + " (select count(*)::int from late join group_run o on o.project_id = g.project_id"
+                + " and o.group_id = g.id and o.run_id = late.run_id) as runs,"
                 + " coalesce(same.tests, 0) as tests, d.id as decision, d.comment, d.made_by,"
                 + " c.name as category, "
                 + DeskQueries.ORIGIN
@@ -260,7 +278,7 @@ final class GroupQueries {
                 + " and g.id = o.group_id and g.results > 0 left join same on same.group_id = g.id"
                 + " left join lateral (select d.* from decision d where d.project_id = g.project_id"
                 + " and d.group_id = g.id and d.undone_at is null and d.scope > 0"
-                + " order by d.scope = 3, d.id desc limit 1) d on true left join category c"
+                + " order by d.scope = 3, coalesce(d.ends_at, 'infinity') desc, d.id desc limit 1) d on true left join category c"
                 + " on c.project_id = g.project_id and c.id = d.category_id",
             group,
             projectId,
@@ -269,6 +287,8 @@ final class GroupQueries {
             LOOKED_AT,
             group,
             LOOKED_AT,
+            projectId,
+            group,
             projectId)
         .map(row -> like(row, words))
         .stream()
@@ -278,18 +298,20 @@ final class GroupQueries {
                 .thenComparingInt(Similar::sameTests)
                 .reversed()
                 .thenComparingLong(Similar::id))
-        .limit(SIMILAR)
         .toList();
   }
 
   private static Similar like(Record row, List<String> words) {
+    List<String> others = words(row.get("words", String.class));
     return new Similar(
         row.get("id", Long.class),
         KeyKind.ofCode(row.get("kind", Integer.class)),
         row.get("sentence", String.class),
         row.get("template", String.class),
-        Likeness.of(words, words(row.get("words", String.class))),
+        Likeness.of(words, others),
+        Likeness.common(words, others, SHOWN_WORDS),
         row.get("tests", Integer.class),
+        row.get("runs", Integer.class),
         FailureQueries.said(row));
   }
 

@@ -41,10 +41,14 @@ public final class PgDeskStore implements DeskStore {
 
   @Override
   public Decided decide(int projectId, long group, Verdict verdict, Hand hand) {
+    return sql.transaction(dsl -> new Decisions(dsl, projectId, hand).ofGroup(group, verdict));
+  }
+
+  @Override
+  public Decided accept(
+      int projectId, long group, long decision, @Nullable Instant until, Hand hand) {
     return sql.transaction(
-        dsl ->
-            new Decisions(dsl, projectId, hand)
-                .ofGroup(group, verdict.category(), verdict.comment()));
+        dsl -> new Decisions(dsl, projectId, hand).asLike(group, decision, until));
   }
 
   @Override

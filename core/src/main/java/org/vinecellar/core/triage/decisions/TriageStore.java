@@ -55,8 +55,10 @@ public interface TriageStore {
    * @param total how many there are, should they be more than the lines
    * @param results failing ones that are grouped
    * @param open those of them that nobody explained
+   * @param outage when one cause fails most of the run; null when none does
    */
-  record GroupsInRun(List<GroupInRun> lines, int total, int results, int open) {}
+  record GroupsInRun(
+      List<GroupInRun> lines, int total, int results, int open, @Nullable Outage outage) {}
 
   /**
    * The failure groups of a run.

@@ -74,11 +74,17 @@ public interface DeskStore {
    * What somebody decides of a whole group.
    *
    * @param category by its name
+   * @param until runs that begin then or later are not explained by it; null for no end
    */
-  record Verdict(String category, @Nullable String comment) {
+  record Verdict(String category, @Nullable String comment, @Nullable Instant until) {
     /** Checks nulls. */
     public Verdict {
       Objects.requireNonNull(category);
+    }
+
+    /** Without an end. */
+    public Verdict(String category, @Nullable String comment) {
+      this(category, comment, null);
     }
   }
 
@@ -90,6 +96,16 @@ public interface DeskStore {
    *     group, {@code INVALID_VALUE} when there is no such category
    */
   Decided decide(int projectId, long group, Verdict verdict, Hand hand);
+
+  /**
+   * Explains a group as another one was, by a decision that is suggested or chosen.
+   *
+   * @param decision on the other group
+   * @param until as in a verdict
+   * @throws org.vinecellar.core.problem.CellarException {@code NOT_FOUND} when there is no such
+   *     group, or that decision does not stand
+   */
+  Decided accept(int projectId, long group, long decision, @Nullable Instant until, Hand hand);
 
   /**
    * What was decided of the group comes to its end: what fails in runs that begin then or later

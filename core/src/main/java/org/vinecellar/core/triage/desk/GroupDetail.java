@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.ResultId;
+import org.vinecellar.core.triage.decisions.EndedBy;
 import org.vinecellar.core.triage.decisions.FailureLine.Said;
 import org.vinecellar.core.triage.signature.KeyKind;
 
@@ -17,6 +18,7 @@ import org.vinecellar.core.triage.signature.KeyKind;
  * @param strip the latest runs that have it, the latest last
  * @param said all that was ever decided of it, the latest first
  * @param similar other groups with like errors, the likest first
+ * @param suggestion what is likely to explain it; null when nothing is
  */
 public record GroupDetail(
     GroupLine line,
@@ -25,7 +27,8 @@ public record GroupDetail(
     List<OfStream> streams,
     List<InRun> strip,
     List<Past> said,
-    List<Similar> similar) {
+    List<Similar> similar,
+    @Nullable Suggestion suggestion) {
 
   /** Tests are counted in so many of the latest results. */
   public static final int LATEST = 5_000;
@@ -84,7 +87,9 @@ public record GroupDetail(
    * @param scope for what it was made
    * @param results that it explains now, as far as they are counted
    * @param ends when it came, or comes, to its end; null for never
+   * @param endedBy why; null for never
    * @param undoneBy null while it stands
+   * @param like the group whose explanation was accepted for this one; null for none
    */
   public record Past(
       Said said,
@@ -93,14 +98,18 @@ public record GroupDetail(
       String scope,
       int results,
       @Nullable Instant ends,
+      @Nullable EndedBy endedBy,
       @Nullable Instant undoneAt,
-      @Nullable String undoneBy) {}
+      @Nullable String undoneBy,
+      @Nullable Long like) {}
 
   /**
    * Another group.
    *
    * @param likeness of the words of both errors, from 0 to 1
+   * @param words that both errors have, some of them
    * @param sameTests that have results of both
+   * @param sameRuns of the latest runs of the group that have both
    * @param said what explains it; null for nothing
    */
   public record Similar(
@@ -109,6 +118,8 @@ public record GroupDetail(
       String sentence,
       String template,
       double likeness,
+      List<String> words,
       int sameTests,
+      int sameRuns,
       @Nullable Said said) {}
 }

@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.ResultId;
+import org.vinecellar.core.triage.decisions.EndedBy;
 import org.vinecellar.core.triage.decisions.FailureLine.Said;
 import org.vinecellar.core.triage.signature.KeyKind;
 
@@ -22,7 +23,8 @@ import org.vinecellar.core.triage.signature.KeyKind;
  * @param shown a result of the latest run, one that nobody explained if there is one
  * @param test what that is called: the suite's own name, a hash, the test's name and parameters
  * @param said the latest decision on the group that stands; null for none
- * @param ended when that came to its end; null while it goes on
+ * @param ends when that comes, or came, to its end; null for never
+ * @param endedBy why it does; null for never
  * @param returned whether it fails again after that
  * @param assigned to whom it was given; null for nobody
  */
@@ -41,7 +43,8 @@ public record GroupLine(
     ResultId shown,
     String test,
     @Nullable Said said,
-    @Nullable Instant ended,
+    @Nullable Instant ends,
+    @Nullable EndedBy endedBy,
     boolean returned,
     @Nullable String assigned) {
 

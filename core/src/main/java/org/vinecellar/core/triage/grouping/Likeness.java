@@ -45,6 +45,19 @@ public final class Likeness {
   }
 
   /**
+   * Words that both have, in the order of the first, without the marks of names; so many at most.
+   */
+  public static List<String> common(Collection<String> one, Collection<String> other, int most) {
+    Set<String> others = new HashSet<>(other);
+    return one.stream()
+        .filter(others::contains)
+        .distinct()
+        .limit(most)
+        .map(word -> word.replace("`", ""))
+        .toList();
+  }
+
+  /**
    * Whether the names of programs in one are among those of the other: what is said around names is
    * mostly the same, and it is the name that tells.
    */

@@ -38,6 +38,11 @@ public final class Categories {
     return all.stream().filter(one -> one.name().equals(name)).findFirst().orElse(all.get(0));
   }
 
+  /** The one with that ID, retired or not. */
+  public static Category withId(DSLContext dsl, int projectId, long id) {
+    return read(dsl, projectId).stream().filter(one -> one.id() == id).findFirst().orElseThrow();
+  }
+
   /** The one of that very name, retired or not. */
   public static Category kept(DSLContext dsl, int projectId, String name) {
     return read(dsl, projectId).stream()

@@ -1,4 +1,4 @@
-package org.vinecellar.core.today;
+package org.vinecellar.core.triage.decisions;
 
 import java.util.Objects;
 import org.vinecellar.core.triage.signature.KeyKind;
@@ -7,7 +7,7 @@ import org.vinecellar.core.triage.signature.KeyKind;
  * One cause that fails most of a run.
  *
  * @param results of the run that fail for it
- * @param tests of the run that ran
+ * @param tests of the run that ran, or were kept from it
  */
 public record Outage(
     long group, KeyKind kind, String sentence, String template, int results, int tests) {

@@ -1,0 +1,119 @@
+// @vitest-environment jsdom
+import { json, portal, show } from '../../../shared/testing/portal';
+
+// What is tested comes after what stands in for the portal.
+
+import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
+import type { Group, Suggestion } from '../../../shared/triage/api';
+import { experience, reasons } from '../model';
+import { GroupDecide } from './GroupDecide';
+
+beforeEach(() => portal.reset());
+afterEach(cleanup);
+
+const said = {
+  decision: 12,
+  category: 'Test data fault',
+  origin: 'hand',
+  comment: 'old table',
+  by: 'ada',
+};
+
+const suggestion: Suggestion = {
+  like: {
+    group: 3,
+    keyKind: 'words',
+    sentence: 'the same words',
+    template: 'no fare for #',
+    likeness: 0.7,
+    words: ['no', 'fare'],
+    sameTests: 1,
+    sameRuns: 0,
+    said,
+  },
+  strength: 'strong',
+  right: 3,
+  of: 4,
+};
+
+const line = {
+  group: 7,
+  open: 4,
+  results: 4,
+  said: null,
+  ends: null,
+  endedBy: null,
+  returned: false,
+  assigned: null,
+} as unknown as Group;
+
+const open = (some: Partial<Group> = {}, suggested: Suggestion | undefined = suggestion) => {
+  portal.answers['GET projects'] = () =>
+    json([{ key: 'p', name: 'Quay', role: 'owner', open: false }]);
+  portal.answers['GET session'] = () => json({ login: 'lead' });
+  portal.answers['POST groups/7/decision'] = () => json({ id: 13, group: 7, carried: 4 });
+  show(
+    <GroupDecide
+      project="p"
+      line={{ ...line, ...some }}
+      categories={[
+        { id: 1, name: 'Product fault', colour: 'claret', counts: true, retired: false },
+      ]}
+      suggestion={suggested}
+      onGroup={vi.fn()}
+      onDecided={vi.fn()}
+    />,
+  );
+};
+
+const decided = () => portal.changes().map((call) => call.body);
+
+describe('what is suggested of a group', () => {
+  it('tells what speaks for it, and how often that was right', () => {
+    expect(reasons(suggestion)).toBe('70 % the same words, 1 test in both, no fare');
+    expect(experience(suggestion)).toBe('right 3 of 4 times at such likeness');
+    expect(experience({ ...suggestion, of: 0, right: 0 })).toBe(
+      'strong likeness, not tried before',
+    );
+  });
+
+  it('is accepted with one key', async () => {
+    open();
+    await screen.findByRole('button', { name: /Accept/ });
+    fireEvent.keyDown(window, { key: 'y' });
+    await waitFor(() => expect(decided()).toHaveLength(1));
+    expect(decided()[0]).toEqual({ category: null, comment: null, until: null, accepts: 12 });
+  });
+
+  it('is not offered of what is explained, and the key does nothing then', async () => {
+    open({ open: 0, said });
+    await screen.findByRole('button', { name: /Mended/ });
+    expect(screen.queryByRole('button', { name: /Accept/ })).toBeNull();
+    fireEvent.keyDown(window, { key: 'y' });
+    expect(decided()).toEqual([]);
+  });
+});
+
+describe('an explanation', () => {
+  it('can be made up to a day', async () => {
+    open({}, undefined);
+    const field = await screen.findByLabelText('until');
+    fireEvent.change(field, { target: { value: '2099-12-05' } });
+    fireEvent.keyDown(window, { key: '1' });
+    await waitFor(() => expect(decided()).toHaveLength(1));
+    expect(decided()[0]).toEqual({
+      category: 'Product fault',
+      comment: null,
+      until: new Date(2099, 11, 5).toISOString(),
+      accepts: null,
+    });
+  });
+
+  it('of a rule is not mended but taken back', async () => {
+    open({ open: 0, said: { ...said, origin: 'rule', by: 'gateway' } });
+    await screen.findByText(/by the rule “gateway”/);
+    expect(screen.queryByRole('button', { name: /Mended/ })).toBeNull();
+    expect(await screen.findByRole('button', { name: 'Undo' })).toBeTruthy();
+  });
+});
