@@ -17,6 +17,8 @@ const KEYS: [string, string][] = [
   ['c', 'write a comment to it'],
   ['u', 'take back what explains it'],
   ['m', 'say that the group is mended'],
+  ['x', 'mark the group, to explain several at once'],
+  ['t', 'put the marked groups together as one cause'],
   ['a', 'take the group, or give it back'],
   ['?', 'show these keys'],
 ];

@@ -94,6 +94,11 @@ export function moved(ids: number[], id: number, step: -1 | 1): number[] {
   return next;
 }
 
+/** With it, or without it where it was there. */
+export function toggled(marks: readonly number[], one: number): number[] {
+  return marks.includes(one) ? marks.filter((mark) => mark !== one) : [...marks, one];
+}
+
 /** How often what is suggested was what people then said. */
 export function experience(suggestion: Suggestion): string {
   const { right, of } = suggestion;
@@ -108,7 +113,7 @@ export function reasons({ like }: Suggestion): string {
     `${Math.round(like.likeness * 100)} % the same words`,
     like.sameTests > 0 ? `${plural(like.sameTests, 'test')} in both` : '',
     like.sameRuns > 0 ? `${plural(like.sameRuns, 'run')} with both` : '',
-    like.words.length > 0 ? like.words.join(' ') : '',
+    like.words.length > 0 ? `both say ${like.words.join(', ')}` : '',
   ]
     .filter((one) => one !== '')
     .join(', ');

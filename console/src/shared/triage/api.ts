@@ -141,6 +141,35 @@ export function acceptFor(project: string, group: number, decision: number) {
   );
 }
 
+/** Puts other groups together with one, which stays. */
+export function joinGroups(project: string, into: number, groups: number[]): Promise<void> {
+  return done(
+    api.POST('/api/v1/projects/{project}/groups/{group}/joined', {
+      params: { path: { project, group: into } },
+      body: { groups },
+    }),
+  );
+}
+
+/** Takes what some tests have of a group out of it. */
+export function partGroup(project: string, group: number, tests: number[]) {
+  return unwrap(
+    api.POST('/api/v1/projects/{project}/groups/{group}/parted', {
+      params: { path: { project, group } },
+      body: { tests },
+    }),
+  );
+}
+
+/** Undoes that a group was joined to another one, or taken out of one. */
+export function groupAsFound(project: string, group: number): Promise<void> {
+  return done(
+    api.DELETE('/api/v1/projects/{project}/groups/{group}/regrouped', {
+      params: { path: { project, group } },
+    }),
+  );
+}
+
 /** What was decided of it is over: should it fail again, it asks again. */
 export function mendGroup(project: string, group: number): Promise<void> {
   return done(

@@ -1,3 +1,4 @@
+import { SquareCheck } from 'lucide-react';
 import { count, plural } from '../../../shared/lib/format';
 import type { Category, Group } from '../../../shared/triage/api';
 import { CategoryMark } from '../../../shared/triage/CategoryMark';
@@ -7,7 +8,11 @@ import { RelativeTime } from '../../../shared/ui/RelativeTime';
 const DAY_MS = 86_400_000;
 
 /** A failure group in the queue: what is left of it, what is wrong, how far it reaches. */
-export function DeskRow(props: { group: Group; categories: Category[] | undefined }) {
+export function DeskRow(props: {
+  group: Group;
+  categories: Category[] | undefined;
+  marked: boolean;
+}) {
   const { group } = props;
   const open = group.open > 0;
   return (
@@ -19,6 +24,12 @@ export function DeskRow(props: { group: Group; categories: Category[] | undefine
         title={`${count(group.open)} of ${plural(group.results, 'result')} unsorted`}
       >
         {count(open ? group.open : group.results)}
+        {props.marked ? (
+          <span className="mt-0.5 flex justify-end text-primary">
+            <SquareCheck size={16} aria-hidden />
+            <span className="sr-only">marked</span>
+          </span>
+        ) : null}
       </span>
       <span className="min-w-0 grow">
         <span className="flex min-w-0 items-baseline gap-2">

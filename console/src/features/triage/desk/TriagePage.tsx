@@ -8,9 +8,10 @@ import { useRunNews } from '../../../shared/runs/news';
 import { categoriesQuery, type Desk, deskQuery, type Group } from '../../../shared/triage/api';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
 import { GroupPanel } from '../group/GroupPanel';
-import { cleaned, type DeskSearch, shownOf, spanOf } from '../model';
+import { cleaned, type DeskSearch, shownOf, spanOf, toggled } from '../model';
 import { DeskHead } from './DeskHead';
 import { DeskRow } from './DeskRow';
+import { MarkBar } from './MarkBar';
 
 const ROW = 88;
 
@@ -31,6 +32,8 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
       setPicked(first);
     }
   }, [picked, first]);
+  const [marks, setMarks] = useState<readonly number[]>([]);
+  const mark = (group: number) => setMarks((before) => toggled(before, group));
   const change = (next: Partial<DeskSearch>) => {
     if ('group' in next) {
       setPicked(next.group);
@@ -51,6 +54,8 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
   const { groups, sums } = desk.data;
   const chosen = picked ?? groups[0]?.group;
   const select = (group: Group) => change({ group: group.group });
+  // What left the list is not decided by the way.
+  const marked = groups.filter((one) => marks.includes(one.group));
   return (
     <SplitPage
       head={
@@ -91,11 +96,26 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
                     : 'border-transparent hover:bg-base-200/60'
                 }`}
               >
-                <DeskRow group={row} categories={categories.data} />
+                <DeskRow
+                  group={row}
+                  categories={categories.data}
+                  marked={marks.includes(row.group)}
+                />
               </button>
             )}
           </KeyedList>
         )}
+        <MarkBar
+          project={project}
+          marked={marked}
+          chosen={chosen}
+          onMark={mark}
+          onClear={() => setMarks([])}
+          onJoined={(group) => {
+            setMarks([]);
+            change({ group });
+          }}
+        />
       </section>
       {chosen === undefined ? (
         <Empty title="Nothing chosen">A failure group is shown here, with all that is known.</Empty>
@@ -106,9 +126,13 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
           id={chosen}
           known={groups.find((one) => one.group === chosen)}
           categories={categories.data}
+          marked={marked}
           onGroup={(group) => change({ group })}
           // It stays chosen when it leaves the list: a second press must not hit another one.
-          onDecided={() => change({ group: chosen })}
+          onDecided={() => {
+            setMarks([]);
+            change({ group: chosen });
+          }}
         />
       )}
     </SplitPage>

@@ -25,12 +25,14 @@ export function GroupDecide(props: {
   project: string;
   line: Group;
   categories: Category[] | undefined;
+  /** Groups that were marked: what is decided is decided of them, and not of this one. */
+  marked: Group[];
   /** What is likely to explain it, once that is known. */
   suggestion: Suggestion | undefined;
   onGroup: (group: number) => void;
   onDecided: () => void;
 }) {
-  const { project, line } = props;
+  const { project, line, marked } = props;
   const mayEdit = useMayEdit(project);
   const [until, setUntil] = useState('');
   const session = useQuery(sessionQuery);
@@ -38,7 +40,13 @@ export function GroupDecide(props: {
   const decided = useDecided(project);
   const deciding = useMutation({
     mutationFn: ({ category, comment }: { category: string; comment: string }) =>
-      decideGroup(project, line.group, { category, comment, until }),
+      decideAll(project, marked.length > 0 ? marked.map((one) => one.group) : [line.group], {
+        category,
+        comment,
+        until,
+      }),
+    // Of several, some may be explained when one is not.
+    onError: decided,
     onSuccess: () => {
       setUntil('');
       props.onDecided();
@@ -66,7 +74,7 @@ export function GroupDecide(props: {
   });
   const all = [deciding, accepting, undoing, mending, assigning];
   const busy = all.some((one) => one.isPending);
-  const suggestion = line.open > 0 ? props.suggestion : undefined;
+  const suggestion = line.open > 0 && marked.length === 0 ? props.suggestion : undefined;
   const suggested = suggestion?.like.said?.decision;
   const mine = me !== undefined && line.assigned === me;
   // What a rule said has no end: it is taken back, and the rule leaves the group alone.
@@ -100,11 +108,7 @@ export function GroupDecide(props: {
       ) : null}
       <DecideBar
         group={line.group}
-        lead={
-          line.open > 0
-            ? `Explain ${plural(line.open, 'result')} and what comes: this is a`
-            : 'This is a'
-        }
+        lead={lead(line, marked)}
         beside={<State line={line} />}
         categories={props.categories}
         mayEdit={mayEdit}
@@ -178,6 +182,29 @@ function State({ line }: { line: Group }) {
       ) : null}
     </span>
   );
+}
+
+/** What a choice would say. */
+function lead(line: Group, marked: Group[]): string {
+  if (marked.length > 0) {
+    const which = marked.length === 1 ? 'the marked group' : `${marked.length} marked groups`;
+    const open = marked.reduce((sum, one) => sum + one.open, 0);
+    return `Explain ${which}, ${plural(open, 'result')}, and what comes: this is a`;
+  }
+  return line.open > 0
+    ? `Explain ${plural(line.open, 'result')} and what comes: this is a`
+    : 'This is a';
+}
+
+/** One after the other; the first that cannot be explained ends it. */
+async function decideAll(
+  project: string,
+  groups: number[],
+  said: Parameters<typeof decideGroup>[2],
+): Promise<void> {
+  for (const group of groups) {
+    await decideGroup(project, group, said);
+  }
 }
 
 /** As a field for days writes it. */

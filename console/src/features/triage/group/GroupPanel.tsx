@@ -11,6 +11,7 @@ import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { Failed, Loading } from '../../../shared/ui/States';
 import { GroupDecide } from './GroupDecide';
 import { PastDecisions } from './PastDecisions';
+import { RegroupedList } from './RegroupedList';
 import { RunLink } from './RunLink';
 import { SampleFailure } from './SampleFailure';
 import { SimilarGroups } from './SimilarGroups';
@@ -26,6 +27,8 @@ export function GroupPanel(props: {
   /** As the list tells it, until all is known. */
   known: Group | undefined;
   categories: Category[] | undefined;
+  /** Groups that were marked: what is decided is decided of them. */
+  marked: Group[];
   onGroup: (group: number) => void;
   onDecided: () => void;
 }) {
@@ -46,6 +49,7 @@ export function GroupPanel(props: {
             project={project}
             line={line}
             categories={categories}
+            marked={props.marked}
             suggestion={group.data?.suggestion ?? undefined}
             onGroup={props.onGroup}
             onDecided={props.onDecided}
@@ -91,11 +95,19 @@ function Inside(props: {
       <SampleFailure project={project} line={line} />
       <WhichTests
         project={project}
+        group={line.group}
         tests={detail.tests}
+        onGroup={props.onGroup}
         total={line.tests}
         results={line.results}
       />
       <SimilarGroups similar={detail.similar} categories={categories} onGroup={props.onGroup} />
+      <RegroupedList
+        project={project}
+        group={line.group}
+        regrouped={detail.regrouped}
+        onGroup={props.onGroup}
+      />
       <PastDecisions project={project} past={detail.past} categories={categories} />
     </div>
   );

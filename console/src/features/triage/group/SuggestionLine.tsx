@@ -32,7 +32,7 @@ export function SuggestionLine(props: {
             <GroupTitle group={like} />
           </button>
         </p>
-        <p className="truncate text-[13px] text-quiet" title={reasons(suggestion)}>
+        <p className="line-clamp-2 text-[13px] text-quiet" title={reasons(suggestion)}>
           {experience(suggestion)} · {reasons(suggestion)}
           {said.comment ? ` · “${said.comment}”` : ''}
         </p>

@@ -48,7 +48,11 @@ const line = {
   assigned: null,
 } as unknown as Group;
 
-const open = (some: Partial<Group> = {}, suggested: Suggestion | undefined = suggestion) => {
+const open = (
+  some: Partial<Group> = {},
+  suggested: Suggestion | undefined = suggestion,
+  marked: Group[] = [],
+) => {
   portal.answers['GET projects'] = () =>
     json([{ key: 'p', name: 'Quay', role: 'owner', open: false }]);
   portal.answers['GET session'] = () => json({ login: 'lead' });
@@ -60,6 +64,7 @@ const open = (some: Partial<Group> = {}, suggested: Suggestion | undefined = sug
       categories={[
         { id: 1, name: 'Product fault', colour: 'claret', counts: true, retired: false },
       ]}
+      marked={marked}
       suggestion={suggested}
       onGroup={vi.fn()}
       onDecided={vi.fn()}
@@ -71,7 +76,7 @@ const decided = () => portal.changes().map((call) => call.body);
 
 describe('what is suggested of a group', () => {
   it('tells what speaks for it, and how often that was right', () => {
-    expect(reasons(suggestion)).toBe('70 % the same words, 1 test in both, no fare');
+    expect(reasons(suggestion)).toBe('70 % the same words, 1 test in both, both say no, fare');
     expect(experience(suggestion)).toBe('right 3 of 4 times at such likeness');
     expect(experience({ ...suggestion, of: 0, right: 0 })).toBe(
       'strong likeness, not tried before',
@@ -92,6 +97,27 @@ describe('what is suggested of a group', () => {
     expect(screen.queryByRole('button', { name: /Accept/ })).toBeNull();
     fireEvent.keyDown(window, { key: 'y' });
     expect(decided()).toEqual([]);
+  });
+});
+
+describe('what is decided of marked groups', () => {
+  it('is decided of each of them, and not of the one that is looked at', async () => {
+    portal.answers['POST groups/8/decision'] = () => json({ id: 14, group: 8, carried: 1 });
+    portal.answers['POST groups/9/decision'] = () =>
+      json({ detail: 'group 9 was joined to group 8' }, { status: 412 });
+    open(
+      {},
+      suggestion,
+      [8, 9].map((group) => ({ ...line, group, open: 2 }) as Group),
+    );
+    await screen.findByText(/Explain 2 marked groups, 4 results/);
+    expect(screen.queryByRole('button', { name: /Accept/ })).toBeNull();
+    fireEvent.keyDown(window, { key: '1' });
+    expect((await screen.findByRole('alert')).textContent).toMatch(/joined to group 8/i);
+    expect(portal.changes().map((call) => call.path)).toEqual([
+      'groups/8/decision',
+      'groups/9/decision',
+    ]);
   });
 });
 

@@ -650,8 +650,6 @@ create table failure_group (
   template text not null,
   words jsonb not null,
   made_at timestamp with time zone not null,
-  -- A group that was merged away leads to the one that has its results.
-  merged_into integer,
   -- The sums of its rows in group_run.
   results integer default 0 not null,
   open integer default 0 not null,
@@ -699,6 +697,8 @@ create table failure (
   run_id integer not null,
   place integer not null,
   group_id integer not null,
+  -- The group that its error leads to; another one where people put groups together or apart.
+  found_group_id integer not null,
   -- How it came into the group: 0 by its key, 1 as the only one it can belong to, 2 by likeness.
   joined integer not null,
   -- Whether what was decided at another test of the group holds for it.
@@ -716,6 +716,20 @@ partition by range (run_id)
 
 create index failure_of_group on failure (group_id, run_id);
 create index failure_of_test_in_group on failure (group_id, test_id);
+
+-- What people said of groups: all of one, or what a test has of one, belongs to another.
+create table regrouping (
+  project_id integer not null,
+  group_id integer not null,
+  -- 0 for the whole group.
+  test_id integer not null,
+  to_group_id integer not null,
+  made_at timestamp with time zone not null,
+  made_by varchar(300) not null,
+  primary key (project_id, group_id, test_id)
+);
+
+create index regrouping_to on regrouping (project_id, to_group_id);
 
 -- When somebody looks at what needs them: since when it is told what is new, and their latest look.
 create table look (

@@ -127,8 +127,35 @@ class RulesTest {
       button(page, "Take back").click();
       button(page, "Off, and take back all it explained").click();
       assertThat(page.getByText("2 failures are unsorted again.")).isVisible();
-      page.navigate(portal.url + "/rules/triage");
+      page.navigate(portal.url + "/rules/triage?days=0");
       assertThat(page.getByText("2 groups to sort")).isVisible();
+
+      // Both are one cause; no, they are not; but one decision for both.
+      page.keyboard().press("x");
+      page.keyboard().press("j");
+      page.keyboard().press("x");
+      assertThat(page.getByText("2 groups marked")).isVisible();
+      Browsing.isAccessible(page);
+      page.keyboard().press("t");
+      assertThat(page.getByText("1 group to sort")).isVisible();
+      assertThat(page.getByText("This is one with")).isVisible();
+      button(page, "Undo").click();
+      button(page, "Take it out again").click();
+      assertThat(page.getByText("2 groups to sort")).isVisible();
+      page.keyboard().press("x");
+      page.keyboard().press("k");
+      page.keyboard().press("j");
+      page.keyboard().press("Escape");
+      page.keyboard().press("x");
+      page.keyboard().press("k");
+      page.keyboard().press("x");
+      assertThat(page.getByText("2 groups marked")).isVisible();
+      page.keyboard().press("1");
+      assertThat(page.getByText("Nothing to sort")).isVisible();
+      assertThat(said())
+          .allMatch(
+              line ->
+                  line.endsWith("Product fault hand") || line.endsWith("Product fault carried"));
       browsing.noErrors();
     }
   }

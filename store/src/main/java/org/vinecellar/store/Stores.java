@@ -138,6 +138,8 @@ public final class Stores {
             RunExplaining::explain,
             WorkKind.CARRY_GROUP,
             Carrying::group,
+            WorkKind.REGROUP,
+            PgDeskStore::regroup,
             WorkKind.APPLY_RULES,
             RuleApplying::run,
             WorkKind.REMOVE_RUN,

@@ -34,8 +34,11 @@ import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.desk.DeskStore;
 import org.vinecellar.core.triage.desk.GroupDetail;
 import org.vinecellar.core.triage.desk.GroupLine;
+import org.vinecellar.core.triage.desk.Regrouped;
 import org.vinecellar.core.triage.desk.Show;
 import org.vinecellar.core.triage.desk.Suggestion;
+import org.vinecellar.core.triage.rules.Rule;
+import org.vinecellar.core.triage.rules.RuleDraft;
 
 /** Failure groups over all runs: their sums hold whatever happens, and whole ones are decided. */
 class DeskTest {
@@ -373,8 +376,9 @@ class DeskTest {
             .runs()
             .runs(project, new RunQuery(null, Criterion.EVERYTHING, Optional.empty(), 200));
     RunSummary run = runs.isEmpty() ? null : runs.get(random.nextInt(runs.size()));
-    int what = random.nextInt(12);
-    if (what < 5 || group == null || run == null) {
+    int what = random.nextInt(16);
+    GroupLine other = groups.isEmpty() ? null : groups.get(random.nextInt(groups.size()));
+    if (what < 5 || group == null || other == null || run == null) {
       String[] tests = new String[1 + random.nextInt(4)];
       for (int i = 0; i < tests.length; i++) {
         tests[i] = "t" + random.nextInt(4) + i + ":" + PLACES[random.nextInt(PLACES.length)];
@@ -413,7 +417,44 @@ class DeskTest {
                           group.shown(),
                           new TriageStore.Verdict("Test fault", null, random.nextBoolean()),
                           LEAD));
-      case 10 -> {
+      case 10 -> tolerant(() -> stores.desk().join(project, group.id(), List.of(other.id()), LEAD));
+      case 11 ->
+          tolerant(
+              () -> {
+                List<GroupDetail.OfTest> tests =
+                    stores.desk().group(project, group.id()).orElseThrow().tests();
+                long unused =
+                    stores.desk().part(project, group.id(), List.of(tests.get(0).test()), LEAD);
+              });
+      case 12 ->
+          tolerant(
+              () ->
+                  stores
+                      .desk()
+                      .asFound(
+                          project,
+                          stores
+                              .desk()
+                              .group(project, group.id())
+                              .orElseThrow()
+                              .regrouped()
+                              .stream()
+                              .findFirst()
+                              .map(Regrouped::group)
+                              .orElse(group.id()),
+                          LEAD));
+      case 13 -> {
+        Rule unused =
+            stores
+                .rules()
+                .add(
+                    project,
+                    new RuleDraft(
+                        "r", "", random.nextBoolean() ? "Quay" : "night", "Test fault", null, true),
+                    random.nextInt(5),
+                    LEAD);
+      }
+      case 14 -> {
         boolean unused = stores.removal().removeRun(project, run.id(), NOW);
       }
       default ->
@@ -465,8 +506,22 @@ class DeskTest {
     send(STREAM, 1, "a:Fares.rounded", "b:Quay.free");
     work();
     List<Callable<Boolean>> all = new ArrayList<>();
+    long fares = group("Fares.rounded").id();
+    long quay = group("Quay.free").id();
     for (int i = 2; i < 14; i++) {
       int night = i;
+      all.add(
+          () -> {
+            tolerant(
+                () -> {
+                  if (night % 2 == 0) {
+                    stores.desk().join(project, fares, List.of(quay), LEAD);
+                  } else {
+                    stores.desk().asFound(project, quay, LEAD);
+                  }
+                });
+            return true;
+          });
       all.add(
           () -> {
             send(night % 2 == 0 ? STREAM : OTHER, night, "a:Fares.rounded", "c:Fares.rounded");
@@ -492,6 +547,7 @@ class DeskTest {
     } finally {
       threads.shutdown();
     }
+    tolerant(() -> stores.desk().asFound(project, quay, LEAD));
     work();
     assertThat(wrongSums()).isZero();
     decide(group("Fares.rounded"), "Expected change");

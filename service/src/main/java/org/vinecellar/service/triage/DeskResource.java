@@ -1,6 +1,7 @@
 package org.vinecellar.service.triage;
 
 import jakarta.ws.rs.Consumes;
+import jakarta.ws.rs.DELETE;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.PUT;
@@ -13,6 +14,8 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.Arrays;
+import java.util.List;
+import java.util.Objects;
 import java.util.stream.Collectors;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
@@ -41,6 +44,8 @@ public class DeskResource {
   private static final int MOST_LEFT_OUT = 10_000;
   private static final int MOST_DAYS = 36_500;
   private static final int MAX_NAME = 300;
+  private static final int MOST_JOINED = 50;
+  private static final int MOST_PARTED = 500;
 
   private final DeskStore store;
   private final Caller caller;
@@ -195,6 +200,68 @@ public class DeskResource {
       throw invalid("at is " + at + ", which is still to come; leave it out for now");
     }
     store.mended(project.id(), group, at, hand());
+  }
+
+  /** Groups, by their IDs. */
+  @Schema(name = "GroupsToJoin")
+  public record JoinBody(@Nullable List<@Nullable Long> groups) {}
+
+  @POST
+  @Path("{group}/joined")
+  @Consumes(MediaType.APPLICATION_JSON)
+  @Operation(
+      operationId = "joinGroups",
+      summary = "Put other groups together with this one, which stays")
+  public void join(
+      @PathParam("project") String key, @PathParam("group") long group, @Nullable JoinBody body) {
+    Project project = caller.project(key, Right.EDIT);
+    List<Long> groups = ids(body == null ? null : body.groups(), MOST_JOINED, "groups");
+    store.join(project.id(), group, groups, hand());
+    worker.soon();
+  }
+
+  /** Tests, by their IDs. */
+  @Schema(name = "TestsToPart")
+  public record PartBody(@Nullable List<@Nullable Long> tests) {}
+
+  /** The group that was made. */
+  @Schema(name = "PartedGroup")
+  public record PartedBody(long group) {}
+
+  @POST
+  @Path("{group}/parted")
+  @Consumes(MediaType.APPLICATION_JSON)
+  @Operation(
+      operationId = "partGroup",
+      summary = "Take what some tests have of a group out of it: it is another cause")
+  public PartedBody part(
+      @PathParam("project") String key, @PathParam("group") long group, @Nullable PartBody body) {
+    Project project = caller.project(key, Right.EDIT);
+    List<Long> tests = ids(body == null ? null : body.tests(), MOST_PARTED, "tests");
+    long made = store.part(project.id(), group, tests, hand());
+    worker.soon();
+    return new PartedBody(made);
+  }
+
+  @DELETE
+  @Path("{group}/regrouped")
+  @Operation(
+      operationId = "undoRegrouping",
+      summary = "Undo that a group was joined to another one, or was taken out of one")
+  public void asFound(@PathParam("project") String key, @PathParam("group") long group) {
+    Project project = caller.project(key, Right.EDIT);
+    store.asFound(project.id(), group, hand());
+    worker.soon();
+  }
+
+  private static List<Long> ids(@Nullable List<@Nullable Long> ids, int most, String what) {
+    if (ids == null
+        || ids.isEmpty()
+        || ids.size() > most
+        || ids.stream().anyMatch(Objects::isNull)) {
+      throw invalid("say which, as JSON: " + what + ", a list of 1 to " + most + " IDs");
+    }
+    return ids.stream().map(Objects::requireNonNull).toList();
   }
 
   /**

@@ -5,6 +5,7 @@ import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.triage.desk.GroupDetail;
+import org.vinecellar.core.triage.desk.Regrouped;
 import org.vinecellar.core.triage.desk.Suggestion;
 import org.vinecellar.service.triage.DeskBody.GroupLineBody;
 import org.vinecellar.service.triage.DeskBody.SeenInBody;
@@ -19,6 +20,7 @@ import org.vinecellar.service.triage.DeskBody.SeenInBody;
  * @param strip the latest 60 runs that have it, the latest last
  * @param past all that was ever decided of it, the latest first; at most 50
  * @param similar other groups with like errors, the likest first
+ * @param regrouped what people put together with it, or apart from it, the latest first; at most 50
  * @param suggestion what is likely to explain it; null when nothing is
  */
 @Schema(name = "GroupDetail")
@@ -30,6 +32,7 @@ public record GroupBody(
     List<GroupRunBody> strip,
     List<PastBody> past,
     List<SimilarBody> similar,
+    List<RegroupedBody> regrouped,
     @Schema(nullable = true) @Nullable SuggestionBody suggestion) {
   static GroupBody of(GroupDetail detail) {
     return new GroupBody(
@@ -42,6 +45,7 @@ public record GroupBody(
             .toList(),
         detail.said().stream().map(PastBody::of).toList(),
         detail.similar().stream().map(SimilarBody::of).toList(),
+        detail.regrouped().stream().map(RegroupedBody::of).toList(),
         SuggestionBody.of(detail.suggestion()));
   }
 
@@ -188,6 +192,37 @@ public record GroupBody(
           one.sameTests(),
           one.sameRuns(),
           SaidBody.of(one.said()));
+    }
+  }
+
+  /**
+   * What people put together or apart.
+   *
+   * @param what joined (the other is in this one), parted (the other was taken out of this one) or
+   *     parted-from (this one was taken out of the other)
+   * @param group the other one
+   * @param tests that were put apart; 0 for a whole group
+   */
+  @Schema(name = "Regrouped")
+  public record RegroupedBody(
+      String what,
+      long group,
+      String keyKind,
+      String sentence,
+      String template,
+      int tests,
+      Instant at,
+      String by) {
+    static RegroupedBody of(Regrouped one) {
+      return new RegroupedBody(
+          one.what().word(),
+          one.group(),
+          one.kind().word(),
+          one.sentence(),
+          one.template(),
+          one.tests(),
+          one.at(),
+          one.by());
     }
   }
 

@@ -7,8 +7,11 @@ import static org.vinecellar.store.generated.Tables.RUN;
 
 import java.time.Instant;
 import java.time.OffsetDateTime;
+import java.util.Collection;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
+import java.util.TreeSet;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -31,6 +34,7 @@ import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.triage.rows.Categories;
 import org.vinecellar.store.triage.rows.GroupNews;
+import org.vinecellar.store.triage.rows.Regroupings;
 import org.vinecellar.store.work.WorkKind;
 import org.vinecellar.store.work.WorkRows;
 
@@ -188,6 +192,43 @@ final class Decisions {
     return new Decided(id, group, held.get(FAILURE_GROUP.OPEN));
   }
 
+  /**
+   * After groups were joined: what explains the one that stays explains all; else what explains one
+   * of the others. What was decided of the others is over.
+   */
+  void ofJoined(long into, Set<Long> others) {
+    long stays = Regroupings.of(dsl, projectId).of(into);
+    Record held = held(stays);
+    boolean explained = dsl.fetchExists(DECISION, standing(stays), goesOn(hand.now()));
+    Record like = null;
+    for (long other : others) {
+      Record said =
+          dsl.selectFrom(DECISION)
+              .where(standing(other), goesOn(hand.now()))
+              .orderBy(DECISION.ID.desc())
+              .limit(1)
+              .fetchOne();
+      like = like == null ? said : like;
+      dsl.update(DECISION)
+          .set(DECISION.UNDONE_AT, Sql.utc(hand.now()))
+          .set(DECISION.UNDONE_BY, hand.name())
+          .where(standing(other))
+          .execute();
+    }
+    if (!explained && like != null) {
+      Decided unused =
+          ofHeld(
+              stays,
+              held,
+              Categories.withId(dsl, projectId, like.get(DECISION.CATEGORY_ID)),
+              like.get(DECISION.COMMENT),
+              Sql.instantOrNull(like.get(DECISION.ENDS_AT)),
+              like.get(DECISION.ID));
+    } else {
+      carry(stays, held.get(FAILURE_GROUP.RESULTS));
+    }
+  }
+
   /** What was decided of the group explains no run that began at that time or later. */
   void end(long group, Instant at) {
     Record held = held(group);
@@ -297,19 +338,33 @@ final class Decisions {
    * before groups for everybody who locks both.
    */
   private Record held(long group) {
-    dsl.execute("select pg_advisory_xact_lock(?::bigint << 32 | ?::bigint)", projectId, group);
+    hold(dsl, projectId, List.of(group));
     Record row =
         dsl.select(FAILURE_GROUP.RESULTS, FAILURE_GROUP.OPEN, FAILURE_GROUP.LAST_AT)
             .from(FAILURE_GROUP)
-            .where(
-                FAILURE_GROUP.PROJECT_ID.eq(projectId),
-                FAILURE_GROUP.ID.eq(group),
-                FAILURE_GROUP.MERGED_INTO.isNull())
+            .where(FAILURE_GROUP.PROJECT_ID.eq(projectId), FAILURE_GROUP.ID.eq(group))
             .fetchOne();
     if (row == null) {
       throw noGroup(group);
     }
+    long belongs = Regroupings.of(dsl, projectId).of(group);
+    if (belongs != group) {
+      throw new CellarException(
+          ProblemCode.EDITED_MEANWHILE,
+          "group "
+              + group
+              + " was joined to group "
+              + belongs
+              + " by somebody; look at that one, and decide there");
+    }
     return row;
+  }
+
+  /** Nobody else decides of these groups until this ends. Before their failures are locked. */
+  static void hold(DSLContext dsl, int projectId, Collection<Long> groups) {
+    for (long group : new TreeSet<>(groups)) {
+      dsl.execute("select pg_advisory_xact_lock(?::bigint << 32 | ?::bigint)", projectId, group);
+    }
   }
 
   static CellarException noGroup(long group) {

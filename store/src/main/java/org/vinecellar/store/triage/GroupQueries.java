@@ -69,6 +69,7 @@ final class GroupQueries {
         strip(),
         past(),
         similar.stream().limit(SIMILAR).toList(),
+        Regrouping.of(dsl, projectId, group),
         Suggestions.of(dsl, projectId, similar));
   }
 

@@ -3,6 +3,8 @@ package org.vinecellar.store.triage;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
+import java.util.Set;
+import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.edits.EditStore.Hand;
 import org.vinecellar.core.triage.decisions.TriageStore.Decided;
@@ -10,6 +12,7 @@ import org.vinecellar.core.triage.desk.DeskStore;
 import org.vinecellar.core.triage.desk.GroupDetail;
 import org.vinecellar.core.triage.desk.GroupLine;
 import org.vinecellar.store.sql.Sql;
+import org.vinecellar.store.triage.rows.Regroupings;
 
 /** Failure groups over all runs in PostgreSQL. Thread-safe. */
 public final class PgDeskStore implements DeskStore {
@@ -35,8 +38,8 @@ public final class PgDeskStore implements DeskStore {
     return sql.with(
         dsl ->
             new DeskQueries(dsl, projectId)
-                .line(group)
-                .map(line -> new GroupQueries(dsl, projectId, group).detail(line)));
+                .line(Regroupings.of(dsl, projectId).of(group))
+                .map(line -> new GroupQueries(dsl, projectId, line.id()).detail(line)));
   }
 
   @Override
@@ -58,6 +61,31 @@ public final class PgDeskStore implements DeskStore {
           new Decisions(dsl, projectId, hand).end(group, at);
           return true;
         });
+  }
+
+  @Override
+  public void join(int projectId, long into, List<Long> groups, Hand hand) {
+    sql.transaction(
+        dsl -> {
+          Set<Long> joined = new Regrouping(dsl, projectId, hand).join(into, groups);
+          new Decisions(dsl, projectId, hand).ofJoined(into, joined);
+          return true;
+        });
+  }
+
+  @Override
+  public long part(int projectId, long group, List<Long> tests, Hand hand) {
+    return sql.transaction(dsl -> new Regrouping(dsl, projectId, hand).part(group, tests));
+  }
+
+  @Override
+  public void asFound(int projectId, long group, Hand hand) {
+    long unused = sql.transaction(dsl -> new Regrouping(dsl, projectId, hand).asFound(group));
+  }
+
+  /** Work: brings the failures in a group to where people said that they belong. */
+  public static void regroup(DSLContext dsl, int projectId, long group, Instant now) {
+    Regrouping.all(dsl, projectId, group, now);
   }
 
   @Override

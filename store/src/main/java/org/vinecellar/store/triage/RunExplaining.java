@@ -24,6 +24,7 @@ import org.vinecellar.core.triage.signature.Signer;
 import org.vinecellar.store.ledger.GroupCounts;
 import org.vinecellar.store.triage.rows.FailingResults;
 import org.vinecellar.store.triage.rows.GroupRows;
+import org.vinecellar.store.triage.rows.Regroupings;
 import org.vinecellar.store.triage.rules.RuleApplying;
 
 /** Work: groups the failures of a run, and carries to them what was decided. */
@@ -160,6 +161,8 @@ public final class RunExplaining {
     Integer[] place = new Integer[n];
     Integer[] test = new Integer[n];
     Integer[] group = new Integer[n];
+    Integer[] found = new Integer[n];
+    Regroupings said = Regroupings.of(dsl, projectId);
     Integer[] joined = new Integer[n];
     Boolean[] carries = new Boolean[n];
     for (int i = 0; i < n; i++) {
@@ -168,26 +171,29 @@ public final class RunExplaining {
           Objects.requireNonNull(result.of().get(settled.get(one.signature).key()));
       place[i] = one.place;
       test[i] = one.testId;
-      group[i] = ids.get(placed.first().key());
+      found[i] = Objects.requireNonNull(ids.get(placed.first().key()));
+      group[i] = said.of(found[i], one.testId);
       joined[i] = placed.joined().code();
       carries[i] = placed.carries(settled.get(one.signature));
     }
     dsl.execute(
-        "with n as (select * from unnest(?::int[], ?::int[], ?::int[], ?::int[], ?::boolean[])"
-            + " as n(place, test_id, group_id, joined, carries)), gone as (delete from failure f"
+        "with n as (select * from unnest(?::int[], ?::int[], ?::int[], ?::int[], ?::int[], ?::boolean[])"
+            + " as n(place, test_id, group_id, found_group_id, joined, carries)), gone as (delete from failure f"
             + " where f.run_id = ? and not exists (select 1 from n where n.place = f.place))"
-            + " insert into failure as f (run_id, place, group_id, joined, carries, test_id)"
-            + " select ?, n.place, n.group_id, n.joined, n.carries, n.test_id from n"
+            + " insert into failure as f (run_id, place, group_id, found_group_id, joined, carries, test_id)"
+            + " select ?, n.place, n.group_id, n.found_group_id, n.joined, n.carries, n.test_id from n"
             + " on conflict (run_id, place) do update set group_id = excluded.group_id,"
+            + " found_group_id = excluded.found_group_id,"
             + " joined = excluded.joined, carries = excluded.carries, test_id = excluded.test_id,"
             + " decision_id = case when f.group_id = excluded.group_id or f.origin = 1"
             + " then f.decision_id end,"
             + " origin = case when f.group_id = excluded.group_id or f.origin = 1 then f.origin end"
-            + " where (f.group_id, f.joined, f.carries, f.test_id)"
-            + " is distinct from (excluded.group_id, excluded.joined, excluded.carries, excluded.test_id)",
+            + " where (f.group_id, f.found_group_id, f.joined, f.carries, f.test_id)"
+            + " is distinct from (excluded.group_id, excluded.found_group_id, excluded.joined, excluded.carries, excluded.test_id)",
         place,
         test,
         group,
+        found,
         joined,
         carries,
         runId,

@@ -8,6 +8,8 @@ public enum WorkKind {
   EXPLAIN_RUN,
   /** Brings what was decided of a group to its failures, and takes away what was taken back. */
   CARRY_GROUP,
+  /** Brings the failures in a group to where people said that they belong. */
+  REGROUP,
   /** Lets the rules explain what nobody else has explained in a run. */
   APPLY_RULES,
   /** Takes the rows of a run off the disk. */

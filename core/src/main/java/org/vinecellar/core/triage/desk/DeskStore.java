@@ -117,6 +117,33 @@ public interface DeskStore {
   void mended(int projectId, long group, Instant at, Hand hand);
 
   /**
+   * Puts groups together: what they have, and what comes, belongs to one of them. If something
+   * explains that one, it explains all; else what explains the first of the others that has it.
+   *
+   * @param into the one that stays
+   * @param groups the others
+   * @throws org.vinecellar.core.problem.CellarException {@code NOT_FOUND} when one of them is not
+   *     there
+   */
+  void join(int projectId, long into, List<Long> groups, Hand hand);
+
+  /**
+   * Takes what some tests have of a group out of it, and what they will have.
+   *
+   * @return the group that it becomes; nobody has explained that one
+   * @throws org.vinecellar.core.problem.CellarException {@code NOT_FOUND} when there is no such
+   *     group, {@code INVALID_VALUE} when it has none of one of the tests, or only these
+   */
+  long part(int projectId, long group, List<Long> tests, Hand hand);
+
+  /**
+   * Undoes that a group was joined to another one, or was taken out of one.
+   *
+   * @throws org.vinecellar.core.problem.CellarException {@code NOT_FOUND} when it was not
+   */
+  void asFound(int projectId, long group, Hand hand);
+
+  /**
    * Gives the group to somebody.
    *
    * @param to null to nobody

@@ -18,6 +18,7 @@ import org.vinecellar.core.triage.signature.KeyKind;
  * @param strip the latest runs that have it, the latest last
  * @param said all that was ever decided of it, the latest first
  * @param similar other groups with like errors, the likest first
+ * @param regrouped what people put together with it, or apart from it, the latest first
  * @param suggestion what is likely to explain it; null when nothing is
  */
 public record GroupDetail(
@@ -28,6 +29,7 @@ public record GroupDetail(
     List<InRun> strip,
     List<Past> said,
     List<Similar> similar,
+    List<Regrouped> regrouped,
     @Nullable Suggestion suggestion) {
 
   /** Tests are counted in so many of the latest results. */
@@ -45,6 +47,7 @@ public record GroupDetail(
     strip = List.copyOf(strip);
     said = List.copyOf(said);
     similar = List.copyOf(similar);
+    regrouped = List.copyOf(regrouped);
   }
 
   /**
