@@ -89,7 +89,7 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
               <button
                 type="button"
                 aria-current={selected}
-                onClick={() => select(row)}
+                onClick={(e) => (e.ctrlKey || e.metaKey ? mark(row.group) : select(row))}
                 className={`block h-full w-full border-l-[3px] px-4 py-2 text-left ${
                   selected
                     ? 'border-primary bg-base-200'
@@ -127,6 +127,7 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
           known={groups.find((one) => one.group === chosen)}
           categories={categories.data}
           marked={marked}
+          onMark={() => mark(chosen)}
           onGroup={(group) => change({ group })}
           // It stays chosen when it leaves the list: a second press must not hit another one.
           onDecided={() => {

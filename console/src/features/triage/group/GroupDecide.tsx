@@ -27,6 +27,8 @@ export function GroupDecide(props: {
   categories: Category[] | undefined;
   /** Groups that were marked: what is decided is decided of them, and not of this one. */
   marked: Group[];
+  /** Marks this one, or not any more. */
+  onMark: () => void;
   /** What is likely to explain it, once that is known. */
   suggestion: Suggestion | undefined;
   onGroup: (group: number) => void;
@@ -141,7 +143,7 @@ export function GroupDecide(props: {
             aria-keyshortcuts="m"
             title="Should it fail again, it asks again"
             onClick={() => mending.mutate()}
-            className="btn btn-ghost btn-sm gap-1.5 font-normal"
+            className="btn btn-ghost btn-sm gap-1.5 px-2 font-normal"
           >
             <kbd className="kbd kbd-xs">m</kbd> Mended
           </button>
@@ -151,9 +153,19 @@ export function GroupDecide(props: {
           disabled={busy || me === undefined}
           aria-keyshortcuts="a"
           onClick={assign}
-          className="btn btn-ghost btn-sm gap-1.5 font-normal"
+          className="btn btn-ghost btn-sm gap-1.5 px-2 font-normal"
         >
           <kbd className="kbd kbd-xs">a</kbd> {mine ? 'Give back' : 'Take it'}
+        </button>
+        <button
+          type="button"
+          aria-keyshortcuts="x"
+          aria-pressed={marked.some((one) => one.group === line.group)}
+          title="To explain several at once, or put them together"
+          onClick={props.onMark}
+          className="btn btn-ghost btn-sm gap-1.5 px-2 font-normal"
+        >
+          <kbd className="kbd kbd-xs">x</kbd> Mark
         </button>
       </DecideBar>
     </>

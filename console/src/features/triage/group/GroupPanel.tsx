@@ -29,6 +29,7 @@ export function GroupPanel(props: {
   categories: Category[] | undefined;
   /** Groups that were marked: what is decided is decided of them. */
   marked: Group[];
+  onMark: () => void;
   onGroup: (group: number) => void;
   onDecided: () => void;
 }) {
@@ -50,6 +51,7 @@ export function GroupPanel(props: {
             line={line}
             categories={categories}
             marked={props.marked}
+            onMark={props.onMark}
             suggestion={group.data?.suggestion ?? undefined}
             onGroup={props.onGroup}
             onDecided={props.onDecided}

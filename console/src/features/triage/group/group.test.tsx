@@ -65,6 +65,7 @@ const open = (
         { id: 1, name: 'Product fault', colour: 'claret', counts: true, retired: false },
       ]}
       marked={marked}
+      onMark={vi.fn()}
       suggestion={suggested}
       onGroup={vi.fn()}
       onDecided={vi.fn()}

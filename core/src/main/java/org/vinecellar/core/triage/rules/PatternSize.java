@@ -81,7 +81,13 @@ final class PatternSize {
   }
 
   private void charClass() {
-    int i = at + 1;
+    at = afterClass(text, at);
+    next(1);
+  }
+
+  /** Where a class ends that begins there: {@code [^]a-z[:digit:]\\]]}. */
+  static int afterClass(String text, int from) {
+    int i = from + 1;
     if (i < text.length() && text.charAt(i) == '^') {
       i++;
     }
@@ -96,8 +102,7 @@ final class PatternSize {
       }
       i++;
     }
-    at = Math.min(text.length(), i + 1);
-    next(1);
+    return Math.min(text.length(), i + 1);
   }
 
   /** {@code {n}}, {@code {n,}} or {@code {n,m}}; anything else is a character. */

@@ -2,6 +2,8 @@ package org.vinecellar.core.triage.rules;
 
 import com.google.re2j.Pattern;
 import com.google.re2j.PatternSyntaxException;
+import java.util.Optional;
+import java.util.Set;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -78,6 +80,11 @@ public final class RulePattern {
     return whole.length() <= HEAD + TAIL
         ? whole
         : whole.substring(0, HEAD) + "\n" + whole.substring(whole.length() - TAIL);
+  }
+
+  /** Words of which a text must hold one, in any capitals; empty where none is needed. */
+  Optional<Set<String>> needs() {
+    return RequiredWords.of(pattern.pattern());
   }
 
   /** Whether it stands anywhere in such a text. */

@@ -6,6 +6,7 @@ import static org.vinecellar.store.generated.Tables.TEST;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -21,6 +22,7 @@ import org.vinecellar.core.results.Failure;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.triage.rules.RuleDraft;
 import org.vinecellar.core.triage.rules.RulePattern;
+import org.vinecellar.core.triage.rules.RulePatterns;
 import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.filters.PossibleOutcomes;
 import org.vinecellar.store.sql.Ids;
@@ -39,8 +41,8 @@ final class RuleMatching {
   private final int projectId;
   private final Instant now;
   private final List<RuleDraft> rules;
-  private final List<@Nullable RulePattern> patterns = new ArrayList<>();
   private final Map<Integer, String> troubles = new HashMap<>();
+  private final RulePatterns patterns;
   private final long until;
   private int left;
 
@@ -61,9 +63,11 @@ final class RuleMatching {
     this.now = now;
     this.rules = List.copyOf(rules);
     this.until = System.nanoTime() + patience.toNanos();
+    List<@Nullable RulePattern> all = new ArrayList<>();
     for (int i = 0; i < rules.size(); i++) {
-      patterns.add(pattern(i));
+      all.add(pattern(i));
     }
+    this.patterns = new RulePatterns(all);
   }
 
   private @Nullable RulePattern pattern(int rule) {
@@ -96,7 +100,7 @@ final class RuleMatching {
     Set<Integer> toRead = new HashSet<>();
     for (int place : places) {
       Integer rule = next(place, -1, filtered, allowed);
-      if (rule != null && patterns.get(rule) == null) {
+      if (rule != null && !patterns.has(rule)) {
         found.put(place, rule);
       } else if (rule != null) {
         toRead.add(place);
@@ -123,10 +127,10 @@ final class RuleMatching {
       return null;
     }
     String text = failures.isEmpty() ? "" : RulePattern.text(failures.get(0));
+    BitSet worth = patterns.worthTrying(text);
     Integer rule = next(place, -1, filtered, allowed);
     while (rule != null) {
-      RulePattern pattern = patterns.get(rule);
-      if (pattern == null || pattern.isIn(text)) {
+      if (worth.get(rule) && patterns.isIn(rule, text)) {
         return rule;
       }
       rule = next(place, rule, filtered, allowed);
