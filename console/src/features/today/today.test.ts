@@ -40,6 +40,7 @@ function today(name: string, some: Partial<StreamToday>): StreamToday {
 
 const outage = {
   group: 1,
+  title: { text: 'db refuses connections', beside: 'refused', fromError: false },
   keyKind: 'environment',
   sentence: '`db` refuses connections',
   template: 'refused',

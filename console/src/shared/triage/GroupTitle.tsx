@@ -1,13 +1,16 @@
+import type { Schemas } from '../api/client';
 import { Template } from './Template';
-import { errorBeside, isNamedByError, type Titled, title } from './title';
+
+type Titled = { title: Schemas['GroupTitle'] };
 
 /** What a failure group is called. */
 export function GroupTitle({ group }: { group: Titled }) {
-  return isNamedByError(group) ? <Template text={title(group)} /> : title(group);
+  const { text, fromError } = group.title;
+  return fromError ? <Template text={text} /> : text;
 }
 
 /** What tells more of it, beside its title. */
 export function GroupBeside({ group }: { group: Titled }) {
-  const error = errorBeside(group);
-  return error === undefined ? group.sentence.replaceAll('`', '') : <Template text={error} />;
+  const { beside, fromError } = group.title;
+  return fromError ? beside : <Template text={beside} />;
 }

@@ -65,6 +65,13 @@ export function GroupList(props: {
           {total > all.length ? `, the first ${count(all.length)} shown` : ''}
           {run.explained ? '' : '; some are still being grouped'}
         </span>
+        {query.data.notCompared > 0 ? (
+          <span className="block text-errored">
+            So many different errors:{' '}
+            {plural(query.data.notCompared, 'failure was', 'failures were')} not compared by their
+            words; causes may be more than one group.
+          </span>
+        ) : null}
       </p>
       <CategoryChips
         groups={all}

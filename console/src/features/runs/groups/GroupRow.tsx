@@ -28,7 +28,11 @@ export function GroupRow(props: {
           <span className={`min-w-0 grow truncate ${group.open > 0 ? 'font-semibold' : ''}`}>
             <GroupTitle group={group} />
           </span>
-          {group.seen?.here ? (
+          {group.returned ? (
+            <span className="badge badge-xs shrink-0 border-0 bg-errored text-base-100">
+              returned
+            </span>
+          ) : group.seen?.here ? (
             <span className="badge badge-xs shrink-0 border-0 bg-failed text-base-100">new</span>
           ) : null}
         </span>
@@ -48,6 +52,11 @@ export function GroupRow(props: {
           ) : (
             <span className="shrink-0 text-quiet">unsorted</span>
           )}
+          {group.kept > 0 ? (
+            <span className="min-w-0 truncate text-quiet">
+              kept {plural(group.kept, 'test')} from running
+            </span>
+          ) : null}
           {group.seen && !group.seen.here ? (
             <span className="ml-auto shrink-0 text-quiet">
               since{' '}

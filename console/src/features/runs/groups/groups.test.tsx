@@ -4,7 +4,6 @@ import { cleanup, render, screen } from '@testing-library/react';
 import { afterEach, describe, expect, it } from 'vitest';
 import type { GroupInRun } from '../../../shared/triage/api';
 import { choices } from '../../../shared/triage/choices';
-import { title } from '../../../shared/triage/title';
 import { run } from '../testData';
 import { byCategory, isOf, UNSORTED } from './byCategory';
 import { GroupRow } from './GroupRow';
@@ -14,15 +13,22 @@ afterEach(cleanup);
 function group(some: Partial<GroupInRun>): GroupInRun {
   return {
     group: 3,
+    title: {
+      text: 'no fare for #',
+      beside: 'thrown in Fares.split as ArithmeticException',
+      fromError: true,
+    },
     keyKind: 'frame',
     sentence: 'thrown in `Fares.split` as `ArithmeticException`',
     template: '\nno fare for #',
     results: 4,
     tests: 3,
     open: 4,
+    kept: 0,
     first: '1-2',
     test: 'FareTest#rounds',
     said: null,
+    returned: false,
     seen: { stream: 'fares/nightly', run: 9, at: '2026-11-01T01:30:00Z', here: false },
     ...some,
   };
@@ -44,14 +50,30 @@ describe('GroupRow', () => {
   });
 
   it('does not take a sign in a name for a hole', () => {
-    row({ sentence: 'the element `#pay` is not as it should be', template: 'not visible' });
+    row({
+      title: {
+        text: 'The element #pay is not as it should be',
+        beside: 'not visible',
+        fromError: false,
+      },
+    });
     expect(screen.queryByLabelText('a value')).toBeNull();
-    expect(screen.getByText('the element #pay is not as it should be')).toBeTruthy();
+    expect(screen.getByText('The element #pay is not as it should be')).toBeTruthy();
   });
 
   it('says how many are left where a decision does not reach all', () => {
     const said = { decision: 1, category: 'Test fault', origin: 'carried', comment: null, by: 'a' };
     expect(row({ said, open: 1 }).textContent).toContain('carried · 1 left');
+  });
+
+  it('is one item with what its set-up kept from running', () => {
+    expect(row({ kept: 14 }).textContent).toContain('kept 14 tests from running');
+    expect(row({}).textContent).not.toContain('from running');
+  });
+
+  it('marks one that came back after it was over', () => {
+    expect(row({}).textContent).not.toContain('returned');
+    expect(row({ returned: true }).textContent).toContain('returned');
   });
 
   it('names the stream of the first run when it is another one', () => {
@@ -78,12 +100,6 @@ describe('categories of a run', () => {
     expect(groups.map((one) => isOf(one, UNSORTED))).toEqual([true, false, true, false]);
     expect(groups.map((one) => isOf(one, 'Test fault'))).toEqual([true, true, false, false]);
   });
-});
-
-it('calls a fault of the environment by its component', () => {
-  expect(title(group({ keyKind: 'environment', sentence: '`fares-db` refuses connections' }))).toBe(
-    'fares-db refuses connections',
-  );
 });
 
 it('offers categories by digits, without retired ones', () => {

@@ -27,6 +27,9 @@ export function CauseLine(props: { project: string; run: Run; cause: Cause }) {
       ) : (
         <span className="font-semibold">unsorted</span>
       )}
+      {cause.returned ? (
+        <span className="font-semibold text-errored">· came back after it was over</span>
+      ) : null}
       <span className="text-quiet">
         · <Before seen={cause.seen} run={run} />
       </span>

@@ -23,6 +23,7 @@ const said = {
 const suggestion: Suggestion = {
   like: {
     group: 3,
+    title: { text: 'no fare for #', beside: 'the same words', fromError: true },
     keyKind: 'words',
     sentence: 'the same words',
     template: 'no fare for #',

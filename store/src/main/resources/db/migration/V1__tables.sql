@@ -296,6 +296,8 @@ create table run (
   gone integer not null,
   -- Whether all its failures are grouped, and explained as far as they can be.
   explained boolean default true not null,
+  -- Failing results that were grouped by their keys alone: the run says too many different things.
+  not_compared integer default 0 not null,
   primary key (project_id, id),
   constraint run_key_unique unique (project_id, stream_id, run_key, key_round),
   constraint run_number_unique unique (project_id, stream_id, number)

@@ -30,6 +30,7 @@ import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.today.Today;
 import org.vinecellar.core.triage.decisions.EndedBy;
 import org.vinecellar.core.triage.decisions.FailureLine;
+import org.vinecellar.core.triage.decisions.GroupInRun;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.desk.DeskStore;
 import org.vinecellar.core.triage.desk.GroupDetail;
@@ -187,6 +188,12 @@ class DeskTest {
     send(STREAM, 3, "a:Fares.rounded", "b:Fares.rounded");
     work();
     assertThat(categories(STREAM)).containsExactly("Product fault", "Product fault", "-", "-");
+    RunSummary third = stores.runs().run(project, STREAM, 3).orElseThrow();
+    GroupInRun there = stores.triage().groups(project, third.id(), 9).lines().get(0);
+    assertThat(there.returned()).isTrue();
+    assertThat(stores.runs().result(project, third, there.first()).orElseThrow().row().cause())
+        .isNotNull()
+        .satisfies(cause -> assertThat(cause.returned()).isTrue());
     GroupLine returned = groups(Show.RETURNED, null).get(0);
     assertThat(returned.returned()).isTrue();
     assertThat(returned.open()).isEqualTo(2);

@@ -86,6 +86,54 @@ class TriageTest {
     return xml.append("</testsuite>").toString();
   }
 
+  /**
+   * A set-up and what it kept from running are one item: the nearest set-up around a test counts.
+   */
+  @Test
+  void aSetUpTellsHowManyTestsItKeptFromRunning() {
+    String inner = "<testsuite name='S'>%s<testsuite name='I'>%s</testsuite></testsuite>";
+    String tests = "<testcase name='a'/><testcase name='b'/>";
+    String noQuay = "<testcase name=''><error message='no quay at the pier'/></testcase>";
+    String noTide = "<testcase name=''><error message='tide table missing today'/></testcase>";
+    uploads.send("setups", null, String.format(inner, tests, tests + "<testcase name='c'/>"));
+    uploads.send("setups", null, String.format(inner, noQuay, noTide));
+    work();
+    assertThat(kept(2))
+        .containsExactlyInAnyOrder("no quay at the pier 2", "tide table missing today 3");
+    assertThat(kept(1)).isEmpty();
+  }
+
+  private List<String> kept(int run) {
+    long id = stores.runs().run(project, "setups", run).orElseThrow().id();
+    return stores.triage().groups(project, id, 10).lines().stream()
+        .map(line -> line.template().strip() + " " + line.kept())
+        .toList();
+  }
+
+  /** As from a run in which everything says something else: it ends, and says what it did. */
+  @Test
+  void moreDifferentErrorsThanCanBeComparedAreGroupedByTheirKeys() {
+    StringBuilder xml = new StringBuilder("<testsuite name='Different'>");
+    Random random = new Random(5);
+    for (int i = 0; i < 20_040; i++) {
+      xml.append("<testcase name='t" + i + "'><failure message='");
+      for (int word = 0; word < 4; word++) {
+        for (int letter = 0; letter < 7; letter++) {
+          xml.append((char) ('a' + random.nextInt(26)));
+        }
+        xml.append(' ');
+      }
+      xml.append("'/></testcase>");
+    }
+    uploads.send("different", null, xml.append("</testsuite>").toString());
+    work();
+    long run = stores.runs().run(project, "different", 1).orElseThrow().id();
+    TriageStore.GroupsInRun groups = stores.triage().groups(project, run, 10);
+    assertThat(groups.results()).isEqualTo(20_040);
+    assertThat(groups.notCompared()).isEqualTo(40);
+    assertThat(groups.total()).isGreaterThan(19_000);
+  }
+
   private void work() {
     TestDatabase.work(stores);
   }

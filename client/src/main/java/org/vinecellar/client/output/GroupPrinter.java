@@ -2,7 +2,6 @@ package org.vinecellar.client.output;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import java.util.Locale;
-import java.util.Set;
 
 /** Failure groups, for people. */
 public final class GroupPrinter {
@@ -11,8 +10,6 @@ public final class GroupPrinter {
   private static final int MAX_COMMENT = 80;
 
   /** Kinds of keys whose sentence names the thing that is wrong. */
-  private static final Set<String> NAMING = Set.of("environment", "code", "subject");
-
   private final Terminal terminal;
 
   /** On that terminal. */
@@ -70,6 +67,13 @@ public final class GroupPrinter {
               + " in "
               + Phrases.plural(groups.path("total").asInt(), "group")
               + (open == 0 ? ", all explained" : ", " + open + " unsorted"));
+      int notCompared = groups.path("notCompared").asInt();
+      if (notCompared > 0) {
+        terminal.line(
+            "so many different errors: "
+                + Phrases.plural(notCompared, "failure")
+                + " not compared by words; causes may be more than one group");
+      }
     } else {
       terminal.line("no failure of this run is grouped");
     }
@@ -97,6 +101,7 @@ public final class GroupPrinter {
             + Phrases.plural(group.path("runs").asInt(), "run"));
     terminal.line(
         "        one group: " + Terminal.clean(group.path("sentence").asText().replace("`", "")));
+    suggestion(detail.path("suggestion"));
     terminal.line("");
     for (JsonNode stream : detail.path("streams")) {
       JsonNode before = stream.path("before");
@@ -126,6 +131,27 @@ public final class GroupPrinter {
     }
   }
 
+  /** What is likely to explain it, should something be. */
+  private void suggestion(JsonNode suggestion) {
+    if (suggestion.isObject()) {
+      JsonNode like = suggestion.path("like");
+      int of = suggestion.path("of").asInt();
+      terminal.line(
+          "        perhaps "
+              + Terminal.clean(like.path("said").path("category").asText())
+              + ", as group "
+              + like.path("group").asInt()
+              + " ("
+              + Math.round(100 * like.path("likeness").asDouble())
+              + " % the same words; "
+              + (of == 0
+                  ? "not tried before"
+                  : "right " + suggestion.path("right").asInt() + " of " + of + " times")
+              + "): "
+              + title(like));
+    }
+  }
+
   private static String commit(JsonNode run) {
     String commit = run.path("commit").asText("");
     return "#"
@@ -136,10 +162,7 @@ public final class GroupPrinter {
   }
 
   private static String title(JsonNode group) {
-    String template = group.path("template").asText().strip().split("\n", 2)[0].strip();
-    String sentence = group.path("sentence").asText().replace("`", "");
-    boolean named = NAMING.contains(group.path("keyKind").asText()) || template.isEmpty();
-    String title = Terminal.clean(named ? sentence : template);
+    String title = Terminal.clean(group.path("title").path("text").asText());
     return title.length() > MAX_TITLE ? title.substring(0, MAX_TITLE) + "…" : title;
   }
 
@@ -152,9 +175,7 @@ public final class GroupPrinter {
     return Terminal.clean(
         said.path("category").asText()
             + " ("
-            + (said.path("origin").asText().equals("hand")
-                ? "by " + said.path("by").asText()
-                : said.path("origin").asText())
+            + by(said)
             + ")"
             + (comment.isEmpty()
                 ? ""
@@ -162,6 +183,15 @@ public final class GroupPrinter {
                     + (comment.length() > MAX_COMMENT
                         ? comment.substring(0, MAX_COMMENT) + "…"
                         : comment)));
+  }
+
+  private static String by(JsonNode said) {
+    String by = said.path("by").asText();
+    return switch (said.path("origin").asText()) {
+      case "hand" -> "by " + by;
+      case "rule" -> "by the rule “" + by + "”";
+      default -> said.path("origin").asText();
+    };
   }
 
   private static String seen(JsonNode seen) {
@@ -179,6 +209,7 @@ public final class GroupPrinter {
         ? said(cause.path("said"))
             + ", group "
             + cause.path("group").asInt()
+            + (cause.path("returned").asBoolean() ? ", came back after it was over" : "")
             + Terminal.clean(seen(cause.path("seen")))
         : "";
   }

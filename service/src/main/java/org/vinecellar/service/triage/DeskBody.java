@@ -62,6 +62,7 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
    * A failure group over all runs.
    *
    * @param group stays the same
+   * @param title what people call it
    * @param keyKind what it is known by
    * @param sentence why its results are one group
    * @param template the error, with a hole for each value
@@ -78,6 +79,7 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
   @Schema(name = "Group")
   public record GroupLineBody(
       long group,
+      TitleBody title,
       String keyKind,
       String sentence,
       String template,
@@ -99,6 +101,7 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
     public static GroupLineBody of(GroupLine line) {
       return new GroupLineBody(
           line.id(),
+          TitleBody.of(line.kind(), line.sentence(), line.template()),
           line.kind().word(),
           line.sentence(),
           line.template(),

@@ -173,6 +173,7 @@ public record GroupBody(
   @Schema(name = "SimilarGroup")
   public record SimilarBody(
       long group,
+      TitleBody title,
       String keyKind,
       String sentence,
       String template,
@@ -184,6 +185,7 @@ public record GroupBody(
     static SimilarBody of(GroupDetail.Similar one) {
       return new SimilarBody(
           one.id(),
+          TitleBody.of(one.kind(), one.sentence(), one.template()),
           one.kind().word(),
           one.sentence(),
           one.template(),
@@ -207,6 +209,7 @@ public record GroupBody(
   public record RegroupedBody(
       String what,
       long group,
+      TitleBody title,
       String keyKind,
       String sentence,
       String template,
@@ -217,6 +220,7 @@ public record GroupBody(
       return new RegroupedBody(
           one.what().word(),
           one.group(),
+          TitleBody.of(one.kind(), one.sentence(), one.template()),
           one.kind().word(),
           one.sentence(),
           one.template(),

@@ -12,13 +12,20 @@ import org.vinecellar.core.triage.decisions.Outage;
  */
 @Schema(name = "Outage")
 public record OutageBody(
-    long group, String keyKind, String sentence, String template, int results, int tests) {
+    long group,
+    TitleBody title,
+    String keyKind,
+    String sentence,
+    String template,
+    int results,
+    int tests) {
   /** As the API tells it; null for null. */
   public static @Nullable OutageBody of(@Nullable Outage outage) {
     return outage == null
         ? null
         : new OutageBody(
             outage.group(),
+            TitleBody.of(outage.kind(), outage.sentence(), outage.template()),
             outage.kind().word(),
             outage.sentence(),
             outage.template(),

@@ -49,6 +49,7 @@ public record RuleTrialBody(
   @Schema(name = "RuleTrialGroup")
   public record TrialGroupBody(
       long group,
+      TitleBody title,
       String keyKind,
       String sentence,
       String template,
@@ -75,6 +76,7 @@ public record RuleTrialBody(
                 one ->
                     new TrialGroupBody(
                         one.group(),
+                        TitleBody.of(one.kind(), one.sentence(), one.template()),
                         one.kind().word(),
                         one.sentence(),
                         one.template(),

@@ -27,14 +27,19 @@ public final class GroupCounts {
           + " where (g.stream_id, g.started_at, g.results, g.open) is distinct from"
           + " (excluded.stream_id, excluded.started_at, excluded.results, excluded.open)";
 
+  /** Without a join to the list of groups, of which PostgreSQL cannot know how long it is. */
   private static final String SUMS =
       "update failure_group g set results = s.results, open = s.open, runs = s.runs,"
-          + " last_at = s.last_at from (select i.id, coalesce(sum(r.results), 0)::int as results,"
-          + " coalesce(sum(r.open), 0)::int as open, count(r.run_id)::int as runs,"
-          + " max(r.started_at) as last_at from unnest(?) as i(id)"
-          + " left join group_run r on r.project_id = ? and r.group_id = i.id group by i.id) s"
-          + " where g.project_id = ? and g.id = s.id and (g.results, g.open, g.runs, g.last_at)"
+          + " last_at = s.last_at from (select r.group_id, sum(r.results)::int as results,"
+          + " sum(r.open)::int as open, count(*)::int as runs, max(r.started_at) as last_at"
+          + " from group_run r where r.project_id = ? and r.group_id = any(?) group by r.group_id) s"
+          + " where g.project_id = ? and g.id = s.group_id and (g.results, g.open, g.runs, g.last_at)"
           + " is distinct from (s.results, s.open, s.runs, s.last_at)";
+
+  private static final String NOTHING_LEFT =
+      "update failure_group g set results = 0, open = 0, runs = 0, last_at = null"
+          + " where g.project_id = ? and g.id = any(?) and g.results > 0 and not exists (select 1"
+          + " from group_run r where r.project_id = g.project_id and r.group_id = g.id)";
 
   private final DSLContext dsl;
   private final int projectId;
@@ -110,6 +115,7 @@ public final class GroupCounts {
   }
 
   private void sums(Field<Integer[]> groups) {
-    dsl.execute(SUMS, groups, projectId, projectId);
+    dsl.execute(SUMS, projectId, groups, projectId);
+    dsl.execute(NOTHING_LEFT, projectId, groups);
   }
 }

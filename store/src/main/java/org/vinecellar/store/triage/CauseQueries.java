@@ -24,8 +24,12 @@ public final class CauseQueries {
           + " join run r on r.project_id = ? and r.id = gr.run_id and r.number is not null"
           + " join stream m on m.project_id = r.project_id and m.id = r.stream_id)"
           + " select f.place, g.id, g.kind, g.sentence, g.template, f.origin, d.id as decision,"
+          + " f.decision_id is null and "
+          + String.format(GroupInRunQueries.RETURNED, "w.started_at")
+          + " as returned,"
           + " d.comment, d.made_by, c.name as category, b.id as seen_in, b.number, b.started_at,"
           + " b.name as stream from f join failure_group g on g.project_id = ? and g.id = f.group_id"
+          + " join run w on w.project_id = g.project_id and w.id = f.run_id"
           + " left join decision d on d.project_id = g.project_id and d.id = f.decision_id"
           + " left join category c on c.project_id = d.project_id and c.id = d.category_id"
           + " left join b on b.group_id = f.group_id";
@@ -50,6 +54,7 @@ public final class CauseQueries {
         row.get("sentence", String.class),
         row.get("template", String.class),
         FailureQueries.said(row),
+        row.get("returned", Boolean.class),
         seen(row, run));
   }
 

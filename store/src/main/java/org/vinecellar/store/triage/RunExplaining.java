@@ -34,6 +34,9 @@ public final class RunExplaining {
   /** So many errors of a group in one run tell what is the same in all. */
   private static final int TEMPLATES = 20;
 
+  /** So many different errors of a run are kept with their words; further ones by their keys. */
+  private static final int MOST_COMPARED = 20_000;
+
   private final DSLContext dsl;
   private final int projectId;
   private final long runId;
@@ -43,6 +46,7 @@ public final class RunExplaining {
 
   private final Map<Signature, Integer> numbers = new LinkedHashMap<>();
   private final List<Signature> signatures = new ArrayList<>();
+  private int notCompared;
 
   private record Place(int place, int testId, int signature) {}
 
@@ -63,9 +67,11 @@ public final class RunExplaining {
     if (run == null || run.get(RUN.NUMBER) == null) {
       return;
     }
-    new RunExplaining(dsl, projectId, runId).all(now);
+    RunExplaining explaining = new RunExplaining(dsl, projectId, runId);
+    explaining.all(now);
     dsl.update(RUN)
         .set(RUN.EXPLAINED, true)
+        .set(RUN.NOT_COMPARED, explaining.notCompared)
         .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
         .execute();
     dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
@@ -81,15 +87,7 @@ public final class RunExplaining {
     Signer signer = new Signer(CodeMap.of(results.suiteNames(), CodeSettings.NONE));
     results.each(
         one -> {
-          Signature signature = signed(signer, one);
-          Integer number =
-              numbers.computeIfAbsent(
-                  signature,
-                  k -> {
-                    signatures.add(k);
-                    return signatures.size() - 1;
-                  });
-          places.add(new Place(one.place(), one.testId(), number));
+          places.add(new Place(one.place(), one.testId(), number(signed(signer, one))));
         });
     List<Signature> settled = Grouping.settled(signatures);
     GroupRows groups = new GroupRows(dsl, projectId);
@@ -102,6 +100,24 @@ public final class RunExplaining {
     new GroupCounts(dsl, projectId).ofRun(runId);
     // Their rows are held by now, in an order in which nobody waits for another.
     groups.widen(templates(settled, result, ids));
+  }
+
+  private int number(Signature signature) {
+    Integer known = numbers.get(signature);
+    if (known != null) {
+      return known;
+    }
+    Signature kept = signature;
+    if (signatures.size() >= MOST_COMPARED) {
+      notCompared++;
+      kept = signature.keyAlone();
+    }
+    return numbers.computeIfAbsent(
+        kept,
+        k -> {
+          signatures.add(k);
+          return signatures.size() - 1;
+        });
   }
 
   /** A text that cannot be read is no reason to leave all the others unread. */

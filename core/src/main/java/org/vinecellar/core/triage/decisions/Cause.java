@@ -13,6 +13,7 @@ import org.vinecellar.core.triage.signature.KeyKind;
  * @param sentence why they are one group
  * @param template the error, with a hole for each value
  * @param said null when nobody explained it
+ * @param returned whether it is unexplained and fails again after what explained it had ended
  * @param seen where the group was first seen; null when that run is gone
  */
 public record Cause(
@@ -21,6 +22,7 @@ public record Cause(
     String sentence,
     String template,
     @Nullable Said said,
+    boolean returned,
     @Nullable Seen seen) {
   /** Checks nulls. */
   public Cause {

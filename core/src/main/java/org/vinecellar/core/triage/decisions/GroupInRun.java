@@ -15,9 +15,11 @@ import org.vinecellar.core.triage.signature.KeyKind;
  * @param results of the run that belong to it
  * @param tests of the run that have such a result
  * @param open results that nobody explained
+ * @param kept tests that set-ups of it kept from running; they are no results of it
  * @param first its first result in the run, in the order of the files
  * @param test what that is called: the suite's own name, a hash, the test's name and parameters
  * @param said what explains most of its results in the run; null when nothing does
+ * @param returned whether it is unexplained and fails again after what explained it had ended
  * @param seen where it was first seen; null when that run is gone
  */
 public record GroupInRun(
@@ -28,9 +30,11 @@ public record GroupInRun(
     int results,
     int tests,
     int open,
+    int kept,
     ResultId first,
     String test,
     @Nullable Said said,
+    boolean returned,
     @Nullable Seen seen) {
 
   /** Checks nulls. */

@@ -55,10 +55,17 @@ public interface TriageStore {
    * @param total how many there are, should they be more than the lines
    * @param results failing ones that are grouped
    * @param open those of them that nobody explained
+   * @param notCompared results that were grouped by their keys alone, since the run says too many
+   *     different things
    * @param outage when one cause fails most of the run; null when none does
    */
   record GroupsInRun(
-      List<GroupInRun> lines, int total, int results, int open, @Nullable Outage outage) {}
+      List<GroupInRun> lines,
+      int total,
+      int results,
+      int open,
+      int notCompared,
+      @Nullable Outage outage) {}
 
   /**
    * The failure groups of a run.

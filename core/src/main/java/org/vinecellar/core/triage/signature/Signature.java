@@ -32,6 +32,8 @@ public record Signature(
   /** Begins what may be asked for and offered among the failures of one run only. */
   public static final String IN_RUN = "run:";
 
+  private static final int SHORT = 200;
+
   /** Goes up when keys are made in another way, so that groups are made anew. */
   public static final int VERSION = 1;
 
@@ -53,6 +55,19 @@ public record Signature(
         first.words,
         first.template,
         first.strong);
+  }
+
+  /** Without what it could be compared by: known by its key alone, and taking little room. */
+  public Signature keyAlone() {
+    return new Signature(
+        kind,
+        key,
+        offers,
+        asks,
+        sentence,
+        List.of(),
+        template.length() > SHORT ? template.substring(0, SHORT) : template,
+        strong);
   }
 
   /** Checks nulls and copies the lists. */
