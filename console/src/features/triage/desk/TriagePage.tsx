@@ -131,8 +131,10 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
           onGroup={(group) => change({ group })}
           // It stays chosen when it leaves the list: a second press must not hit another one.
           onDecided={() => {
+            // One that was decided is looked at then: a second press must not hit another one.
+            const stays = marked.find((one) => one.group === chosen) ?? marked[0];
             setMarks([]);
-            change({ group: chosen });
+            change({ group: stays?.group ?? chosen });
           }}
         />
       )}

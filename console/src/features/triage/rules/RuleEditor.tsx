@@ -11,6 +11,9 @@ import { type Draft, keepRule, type Rule, removeRule, takeBackRule } from './api
 import { differs, draftOf, lacks, NEW, untried } from './model';
 import { Trial } from './Trial';
 
+/** What was written and not kept, by project and rule: it waits while another one is looked at. */
+const drafts = new Map<string, Draft>();
+
 /** Writes a rule, with what it would do below; it is kept once that was seen. */
 export function RuleEditor(props: {
   project: string;
@@ -24,7 +27,16 @@ export function RuleEditor(props: {
   const { project, rule, mayEdit } = props;
   const client = useQueryClient();
   const decided = useDecided(project);
-  const [draft, setDraft] = useState<Draft>(rule ? draftOf(rule) : NEW);
+  const place = `${project} ${rule?.id ?? 'new'}`;
+  const [draft, write] = useState<Draft>(drafts.get(place) ?? (rule ? draftOf(rule) : NEW));
+  const setDraft = (next: Draft) => {
+    write(next);
+    if (differs(next, rule)) {
+      drafts.set(place, next);
+    } else {
+      drafts.delete(place);
+    }
+  };
   // A rule that somebody else changed is shown as it is now, unless something is being written.
   const [seen, setSeen] = useState(rule);
   const [runs, setRuns] = useState(20);
@@ -32,7 +44,8 @@ export function RuleEditor(props: {
   if (rule !== seen) {
     setSeen(rule);
     if (rule && !differs(draft, seen)) {
-      setDraft(draftOf(rule));
+      write(draftOf(rule));
+      drafts.delete(place);
     }
   }
   const after = () => {
@@ -42,14 +55,19 @@ export function RuleEditor(props: {
   const keeping = useMutation({
     mutationFn: () => keepRule(project, rule, draft, past && draft.on ? runs : 0),
     onSuccess: (kept) => {
-      setDraft(draftOf(kept));
+      write(draftOf(kept));
+      drafts.delete(place);
+      // At once: another rule must not be shown in its place until the list is asked for again.
+      client.setQueryData<Rule[]>(triageKeys.rules(project), (before) =>
+        rule ? before?.map((one) => (one.id === kept.id ? kept : one)) : [...(before ?? []), kept],
+      );
       props.onKept(kept);
     },
     onSettled: after,
   });
   const taking = useMutation({
     mutationFn: (id: number) => takeBackRule(project, id),
-    onSuccess: () => setDraft({ ...draft, on: false }),
+    onSuccess: () => write({ ...draft, on: false }),
     onSettled: after,
   });
   const removing = useMutation({

@@ -174,6 +174,17 @@ describe('RuleEditor', () => {
     expect(screen.getByLabelText<HTMLInputElement>(/pattern stands/).value).toBe('Bad Gateway|504');
   });
 
+  it('keeps what was written while another rule is looked at', async () => {
+    open({ ...rule, id: 77 });
+    write(/^Name$/, 'half written');
+    cleanup();
+    open({ ...rule, id: 78 });
+    expect(screen.getByLabelText<HTMLInputElement>(/^Name$/).value).toBe('gateway');
+    cleanup();
+    open({ ...rule, id: 77 });
+    expect(screen.getByLabelText<HTMLInputElement>(/^Name$/).value).toBe('half written');
+  });
+
   it('takes back only when asked twice', async () => {
     open(rule);
     portal.answers['DELETE rules/4/explained'] = () => json({ results: 7 });

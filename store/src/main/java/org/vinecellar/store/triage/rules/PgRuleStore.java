@@ -21,6 +21,7 @@ import org.vinecellar.core.triage.rules.RuleStore;
 import org.vinecellar.core.triage.rules.RuleTrial;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.triage.rows.Categories;
+import org.vinecellar.store.triage.rows.GroupRows;
 import org.vinecellar.store.work.WorkKind;
 
 /** Rules in PostgreSQL. Thread-safe. */
@@ -119,6 +120,8 @@ public final class PgRuleStore implements RuleStore {
   public int takeBack(int projectId, long id, Hand hand) {
     return sql.transaction(
         dsl -> {
+          // A run that it explains right now is explained first, and taken back as well.
+          new GroupRows(dsl, projectId).lock();
           Rule rule = one(dsl, projectId, id, hand);
           dsl.update(RULE)
               .set(RULE.IS_ON, false)
