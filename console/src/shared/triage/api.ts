@@ -77,6 +77,24 @@ export function useDecided(project: string): () => void {
   };
 }
 
+/**
+ * What was just decided of a group is shown before it is asked for again: who decided wrongly takes
+ * it back with the next key.
+ */
+export function useSaid(project: string) {
+  const client = useQueryClient();
+  return (group: number, said: Said, ends: string | null) => {
+    client.setQueryData(groupQuery(project, group).queryKey, (before) =>
+      before === undefined
+        ? before
+        : {
+            ...before,
+            line: { ...before.line, open: 0, returned: false, endedBy: null, ends, said },
+          },
+    );
+  };
+}
+
 /** How many groups are shown; nobody sorts more in a morning. */
 const DESK = 500;
 
@@ -124,11 +142,16 @@ export function decideGroup(
       body: {
         category: said.category,
         comment: said.comment === '' ? null : said.comment,
-        until: said.until === '' ? null : new Date(`${said.until}T00:00`).toISOString(),
+        until: endOf(said.until),
         accepts: null,
       },
     }),
   );
+}
+
+/** When a day begins here; null for none. */
+export function endOf(day: string): string | null {
+  return day === '' ? null : new Date(`${day}T00:00`).toISOString();
 }
 
 /** Explains a group as another one was explained. */

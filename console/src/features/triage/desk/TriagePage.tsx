@@ -125,6 +125,7 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
           project={project}
           id={chosen}
           known={groups.find((one) => one.group === chosen)}
+          knownAt={desk.dataUpdatedAt}
           categories={categories.data}
           marked={marked}
           onMark={() => mark(chosen)}

@@ -9,11 +9,13 @@ import {
   assignGroup,
   type Category,
   decideGroup,
+  endOf,
   type Group,
   mendGroup,
   type Suggestion,
   undo,
   useDecided,
+  useSaid,
 } from '../../../shared/triage/api';
 import { DecideBar } from '../../../shared/triage/DecideBar';
 import { EndWords, isPast } from '../../../shared/triage/EndWords';
@@ -40,13 +42,18 @@ export function GroupDecide(props: {
   const session = useQuery(sessionQuery);
   const me = session.data?.login;
   const decided = useDecided(project);
+  const say = useSaid(project);
   const deciding = useMutation({
-    mutationFn: ({ category, comment }: { category: string; comment: string }) =>
-      decideAll(project, marked.length > 0 ? marked.map((one) => one.group) : [line.group], {
-        category,
-        comment,
-        until,
-      }),
+    mutationFn: async (choice: { category: string; comment: string }) => {
+      const groups = marked.length > 0 ? marked.map((one) => one.group) : [line.group];
+      // One after the other; the first that cannot be explained ends it.
+      for (const group of groups) {
+        const { id } = await decideGroup(project, group, { ...choice, until });
+        const { category, comment } = choice;
+        const said = { decision: id, category, comment, origin: 'hand', by: me ?? '' };
+        say(group, said, endOf(until));
+      }
+    },
     // Of several, some may be explained when one is not.
     onError: decided,
     onSuccess: () => {
@@ -206,17 +213,6 @@ function lead(line: Group, marked: Group[]): string {
   return line.open > 0
     ? `Explain ${plural(line.open, 'result')} and what comes: this is a`
     : 'This is a';
-}
-
-/** One after the other; the first that cannot be explained ends it. */
-async function decideAll(
-  project: string,
-  groups: number[],
-  said: Parameters<typeof decideGroup>[2],
-): Promise<void> {
-  for (const group of groups) {
-    await decideGroup(project, group, said);
-  }
 }
 
 /** As a field for days writes it. */

@@ -24,8 +24,9 @@ import { WhichTests } from './WhichTests';
 export function GroupPanel(props: {
   project: string;
   id: number;
-  /** As the list tells it, until all is known. */
+  /** As the list tells it; when it was asked for, in milliseconds. */
   known: Group | undefined;
+  knownAt: number;
   categories: Category[] | undefined;
   /** Groups that were marked: what is decided is decided of them. */
   marked: Group[];
@@ -35,7 +36,8 @@ export function GroupPanel(props: {
 }) {
   const { project, categories } = props;
   const group = useQuery(groupQuery(project, props.id));
-  const line = group.data?.line ?? props.known;
+  // What was looked at before may be older than the list: what nobody had explained is, perhaps.
+  const line = props.known && props.knownAt > group.dataUpdatedAt ? props.known : group.data?.line;
   return (
     <section aria-label="Chosen group" className="flex min-h-0 min-w-0 flex-col" tabIndex={0}>
       {line ? (

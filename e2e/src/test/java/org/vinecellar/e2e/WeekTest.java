@@ -125,6 +125,11 @@ class WeekTest {
       assertThat(
               page.getByRole(AriaRole.REGION, new Page.GetByRoleOptions().setName("Chosen group")))
           .isVisible();
+      // The list of those comes a moment later.
+      assertThat(
+              page.getByRole(
+                  AriaRole.GROUP, new Page.GetByRoleOptions().setName("List of failure groups")))
+          .isVisible();
       page.keyboard().press("j");
       page.keyboard().press("u");
       assertThat(other.getByText("1 group to sort")).isVisible();
