@@ -131,23 +131,16 @@ public final class Stores {
   public WorkStore work() {
     return new PgWorkStore(
         sql,
-        Map.of(
-            WorkKind.COMPARE_RUN,
-            RunLedger::compareAgain,
-            WorkKind.EXPLAIN_RUN,
-            RunExplaining::explain,
-            WorkKind.CARRY_GROUP,
-            Carrying::group,
-            WorkKind.REGROUP,
-            PgDeskStore::regroup,
-            WorkKind.APPLY_RULES,
-            RuleApplying::run,
-            WorkKind.REMOVE_RUN,
-            RunRemoval::step,
-            WorkKind.REMOVE_STREAM,
-            PgRemovalStore::removeRuns,
-            WorkKind.MOVE_STREAM,
-            StreamMove::moveRuns));
+        Map.ofEntries(
+            Map.entry(WorkKind.COMPARE_RUN, RunLedger::compareAgain),
+            Map.entry(WorkKind.EXPLAIN_RUN, RunExplaining::explain),
+            Map.entry(WorkKind.CARRY_GROUP, Carrying::group),
+            Map.entry(WorkKind.CARRY_RUN, Carrying::run),
+            Map.entry(WorkKind.REGROUP, PgDeskStore::regroup),
+            Map.entry(WorkKind.APPLY_RULES, RuleApplying::run),
+            Map.entry(WorkKind.REMOVE_RUN, RunRemoval::step),
+            Map.entry(WorkKind.REMOVE_STREAM, PgRemovalStore::removeRuns),
+            Map.entry(WorkKind.MOVE_STREAM, StreamMove::moveRuns)));
   }
 
   /** Taking runs and streams away. */

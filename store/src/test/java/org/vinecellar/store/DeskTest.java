@@ -3,6 +3,8 @@ package org.vinecellar.store;
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
+import java.sql.Connection;
+import java.sql.Statement;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
@@ -505,6 +507,69 @@ class DeskTest {
                 + project
                 + " and (g.results, g.open, g.runs, g.last_at) is distinct from"
                 + " (coalesce(s.results, 0), coalesce(s.open, 0), coalesce(s.runs, 0), s.last)");
+  }
+
+  /** What is decided, or taken back, in the very moment in which a run is being grouped. */
+  @ParameterizedTest
+  @ValueSource(strings = {"decide", "undo", "end"})
+  void whatIsSaidWhileARunIsGroupedHoldsForItToo(String what) throws Exception {
+    closed(STREAM, 1, "a:Fares.rounded");
+    work();
+    long group = group("Fares.rounded").id();
+    if (!what.equals("decide")) {
+      decide(group("Fares.rounded"), "Test fault");
+      work();
+    }
+    FailureLine.Said before = group("Fares.rounded").said();
+    long said = before == null ? 0 : before.id();
+    closed(STREAM, 2, "a:Fares.rounded", "b:Fares.rounded");
+    ExecutorService threads = Executors.newFixedThreadPool(2);
+    try (Connection holder = STORE.database().getConnection();
+        Statement statement = holder.createStatement()) {
+      holder.setAutoCommit(false);
+      statement.execute("select 1 from failure_group where id = " + group + " for update");
+      Future<?> grouping = threads.submit(this::work);
+      awaitWaiting(1);
+      Future<?> saying =
+          threads.submit(
+              () -> {
+                switch (what) {
+                  case "decide" -> decide(group("Fares.rounded"), "Test fault");
+                  case "undo" -> stores.triage().undo(project, said, LEAD);
+                  default ->
+                      stores
+                          .desk()
+                          .mended(project, group, Instant.parse("2026-10-01T12:00:00Z"), LEAD);
+                }
+              });
+      awaitWaiting(2);
+      holder.rollback();
+      holder.setAutoCommit(true);
+      grouping.get();
+      saying.get();
+    } finally {
+      threads.shutdown();
+    }
+    work();
+    assertThat(categories(STREAM))
+        .containsExactlyElementsOf(
+            what.equals("decide")
+                ? List.of("Test fault", "Test fault", "Test fault")
+                : what.equals("undo") ? List.of("-", "-", "-") : List.of("Test fault", "-", "-"));
+    assertThat(wrongSums()).isZero();
+  }
+
+  /** Until so many statements wait for a lock. */
+  private static void awaitWaiting(int statements) throws InterruptedException {
+    for (int i = 0; i < 1_000; i++) {
+      if (STORE.count(
+              "pg_stat_activity where datname = current_database() and wait_event_type = 'Lock'")
+          >= statements) {
+        return;
+      }
+      Thread.sleep(20);
+    }
+    throw new IllegalStateException("nobody waits");
   }
 
   /** Decisions of many on one group, while its runs come and are grouped. */

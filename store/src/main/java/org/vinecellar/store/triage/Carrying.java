@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import org.jooq.DSLContext;
 import org.vinecellar.store.ledger.GroupCounts;
+import org.vinecellar.store.triage.rows.GroupRows;
 import org.vinecellar.store.triage.rules.RuleApplying;
 
 /**
@@ -44,22 +45,53 @@ public final class Carrying {
 
   /** Work: takes away what was taken back or has ended, and carries to all failures of a group. */
   public static void group(DSLContext dsl, int projectId, long groupId, Instant now) {
-    dsl.execute(
-        "update failure f set decision_id = null, origin = null from decision d"
-            + " where f.group_id = ? and d.project_id = ? and d.id = f.decision_id"
-            + " and d.undone_at is not null",
-        groupId,
-        projectId);
-    dsl.execute(
-        "update failure f set decision_id = null, origin = null from decision d, run r"
-            + " where f.group_id = ? and f.origin = 3 and d.project_id = ? and d.id = f.decision_id"
-            + " and r.project_id = ? and r.id = f.run_id and r.started_at >= d.ends_at",
-        groupId,
-        projectId,
-        projectId);
-    int unused = update(dsl, projectId, "u.group_id = ?", groupId);
+    int unused = over(dsl, projectId, "f.group_id = ?", groupId);
+    unused = update(dsl, projectId, "u.group_id = ?", groupId);
     new GroupCounts(dsl, projectId).ofGroups(List.of(groupId));
     RuleApplying.askFor(dsl, projectId, groupId, now);
+  }
+
+  /**
+   * Work: the same for the failures of a run, once they can be seen by all. Who decided while they
+   * were being grouped did not see them, and was not seen.
+   */
+  public static void run(DSLContext dsl, int projectId, long runId, Instant now) {
+    if (dsl.fetchOne(
+            "select 1 from run where project_id = ? and id = ? and deleted_at is null for update",
+            projectId,
+            runId)
+        == null) {
+      return;
+    }
+    new GroupRows(dsl, projectId).lock();
+    int gone = over(dsl, projectId, "f.run_id = ?", runId);
+    int carried = toRun(dsl, projectId, runId);
+    if (gone > 0) {
+      carried += RuleApplying.toRun(dsl, projectId, runId, now);
+    }
+    if (gone + carried > 0) {
+      new GroupCounts(dsl, projectId).ofRun(runId);
+      dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
+    }
+  }
+
+  /** Takes away what was taken back or has ended. */
+  private static int over(DSLContext dsl, int projectId, String which, long of) {
+    return dsl.execute(
+            "update failure f set decision_id = null, origin = null from decision d"
+                + " where d.project_id = ? and d.id = f.decision_id and d.undone_at is not null"
+                + " and "
+                + which,
+            projectId,
+            of)
+        + dsl.execute(
+            "update failure f set decision_id = null, origin = null from decision d, run r"
+                + " where f.origin = 3 and d.project_id = ? and d.id = f.decision_id"
+                + " and r.project_id = ? and r.id = f.run_id and r.started_at >= d.ends_at and "
+                + which,
+            projectId,
+            projectId,
+            of);
   }
 
   private static int update(DSLContext dsl, int projectId, String which, Object... of) {

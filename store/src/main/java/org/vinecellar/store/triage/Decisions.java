@@ -373,13 +373,15 @@ final class Decisions {
         "there is no failure group " + group + "; perhaps its runs were deleted");
   }
 
-  /** Of small groups at once, so that who asks next sees it. */
+  /**
+   * Of small groups at once, so that who asks next sees it. Of all once more after that: a run that
+   * was being grouped meanwhile could not be seen.
+   */
   private void carry(long group, int results) {
     if (results <= AT_ONCE) {
       Carrying.group(dsl, projectId, group, hand.now());
-    } else {
-      later(group);
     }
+    later(group);
     told(group);
   }
 

@@ -26,6 +26,8 @@ import org.vinecellar.store.triage.rows.FailingResults;
 import org.vinecellar.store.triage.rows.GroupRows;
 import org.vinecellar.store.triage.rows.Regroupings;
 import org.vinecellar.store.triage.rules.RuleApplying;
+import org.vinecellar.store.work.WorkKind;
+import org.vinecellar.store.work.WorkRows;
 
 /** Work: groups the failures of a run, and carries to them what was decided. */
 public final class RunExplaining {
@@ -74,6 +76,7 @@ public final class RunExplaining {
         .set(RUN.NOT_COMPARED, explaining.notCompared)
         .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
         .execute();
+    WorkRows.ask(dsl, WorkKind.CARRY_RUN, projectId, runId, now);
     dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
   }
 

@@ -8,6 +8,8 @@ public enum WorkKind {
   EXPLAIN_RUN,
   /** Brings what was decided of a group to its failures, and takes away what was taken back. */
   CARRY_GROUP,
+  /** The same for a run that was being grouped while somebody may have decided. */
+  CARRY_RUN,
   /** Brings the failures in a group to where people said that they belong. */
   REGROUP,
   /** Lets the rules explain what nobody else has explained in a run. */

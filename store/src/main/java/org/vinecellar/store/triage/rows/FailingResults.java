@@ -26,13 +26,14 @@ public final class FailingResults {
   private static final int SUITES = 2_000;
 
   private static final String SELECT =
-      "select r.place, r.test_id, r.first_line, a.failure_type, a.message, a.trace, a.attempt_no,"
-          + " t.name, t.parameters, t.suite_id from result r"
-          + " join test t on t.project_id = ? and t.id = r.test_id"
-          + " left join lateral (select * from attempt a where a.run_id = r.run_id"
-          + " and a.place = r.place and a.outcome in (1, 2) order by a.attempt_no desc limit 1) a on true"
-          + " where r.run_id = ? and r.outcome <> 0 and r.outcome in (1, 2) and not r.superseded"
-          + "%s order by r.place";
+      "select r.place, r.test_id, r.first_line from result r where r.run_id = ? and r.outcome <> 0"
+          + " and r.outcome in (1, 2) and not r.superseded%s order by r.place";
+
+  /** The last try that failed. */
+  private static final String ATTEMPTS =
+      "select distinct on (a.place) a.place, a.failure_type, a.message, a.trace from attempt a"
+          + " where a.run_id = ? and a.place = any(?) and a.outcome in (1, 2)"
+          + " order by a.place, a.attempt_no desc";
 
   private final DSLContext dsl;
   private final int projectId;
@@ -60,38 +61,66 @@ public final class FailingResults {
 
   /** In the order of their places; a few at a time are held. */
   public void each(Consumer<One> consumer) {
-    each(dsl.resultQuery(String.format(SELECT, ""), projectId, runId), consumer);
+    each(dsl.resultQuery(String.format(SELECT, ""), runId), consumer);
   }
 
   /** Those at some places, in the same way. */
   public void at(Collection<Integer> places, Consumer<One> consumer) {
     String select = String.format(SELECT, " and r.place = any(?)");
-    each(dsl.resultQuery(select, projectId, runId, Ids.of(places)), consumer);
+    each(dsl.resultQuery(select, runId, Ids.of(places)), consumer);
   }
 
+  /** What belongs to a few is asked for at once: no plan for all can be a bad one. */
   private void each(ResultQuery<Record> query, Consumer<One> consumer) {
     try (Cursor<Record> rows = query.fetchSize(AT_ONCE).fetchLazy()) {
       while (rows.hasNext()) {
         List<Record> some = new ArrayList<>(rows.fetchNext(AT_ONCE));
-        load(some);
-        some.forEach(row -> consumer.accept(one(row)));
+        Map<Integer, Record> attempts =
+            by("place", dsl.fetch(ATTEMPTS, runId, Ids.of(ints(some, "place"))));
+        Map<Integer, Record> tests =
+            by(
+                "id",
+                dsl.fetch(
+                    "select id, name, parameters, suite_id from test where project_id = ?"
+                        + " and id = any(?)",
+                    projectId,
+                    Ids.of(ints(some, "test_id"))));
+        load(tests.values());
+        for (Record row : some) {
+          Record test = tests.get(row.get("test_id", Integer.class));
+          if (test != null) {
+            consumer.accept(one(row, test, attempts.get(row.get("place", Integer.class))));
+          }
+        }
       }
     }
   }
 
-  private One one(Record row) {
-    String message = row.get("message", String.class);
-    String trace = row.get("trace", String.class);
-    String line = row.get("first_line", String.class);
+  private static Set<Integer> ints(Collection<Record> rows, String field) {
+    Set<Integer> ints = new HashSet<>();
+    rows.forEach(row -> ints.add(row.get(field, Integer.class)));
+    return ints;
+  }
+
+  private static Map<Integer, Record> by(String field, Collection<Record> rows) {
+    Map<Integer, Record> by = new HashMap<>();
+    rows.forEach(row -> by.put(row.get(field, Integer.class), row));
+    return by;
+  }
+
+  private One one(Record row, Record test, @Nullable Record attempt) {
     Failure failure =
-        row.get("attempt_no") == null
-            ? new Failure(null, line, null)
-            : new Failure(row.get("failure_type", String.class), message, trace);
-    SuitePath suite = suites.getOrDefault(row.get("suite_id", Integer.class), SuitePath.ROOT);
+        attempt == null
+            ? new Failure(null, row.get("first_line", String.class), null)
+            : new Failure(
+                attempt.get("failure_type", String.class),
+                attempt.get("message", String.class),
+                attempt.get("trace", String.class));
+    SuitePath suite = suites.getOrDefault(test.get("suite_id", Integer.class), SuitePath.ROOT);
     return new One(
         row.get("place", Integer.class),
         row.get("test_id", Integer.class),
-        TestId.of(suite, row.get("name", String.class), row.get("parameters", String.class)),
+        TestId.of(suite, test.get("name", String.class), test.get("parameters", String.class)),
         List.of(failure));
   }
 
@@ -106,7 +135,7 @@ public final class FailingResults {
         .getValues(0, String.class);
   }
 
-  private void load(List<Record> rows) {
+  private void load(Collection<Record> rows) {
     Set<Integer> wanted = new HashSet<>();
     for (Record row : rows) {
       Integer suite = row.get("suite_id", Integer.class);
