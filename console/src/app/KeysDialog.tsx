@@ -18,6 +18,7 @@ const KEYS: [string, string][] = [
   ['u', 'take back what explains it'],
   ['m', 'say that the group is mended'],
   ['x', 'mark the group, to explain several at once'],
+  ['l', 'find a ticket for the group'],
   ['t', 'put the marked groups together as one cause'],
   ['a', 'take the group, or give it back'],
   ['?', 'show these keys'],

@@ -60,6 +60,10 @@ const CategoriesPage = lazyRouteComponent(
   () => import('../features/triage/categories/CategoriesPage'),
   'CategoriesPage',
 );
+const TrackerPage = lazyRouteComponent(
+  () => import('../features/triage/tracker/TrackerPage'),
+  'TrackerPage',
+);
 const SignInPage = lazyRouteComponent(() => import('../features/access/SignInPage'), 'SignInPage');
 
 // The router hands the pages what validateSearch made, but also every parameter that it dropped; so
@@ -247,6 +251,14 @@ const categories = createRoute({
   },
 });
 
+const tracker = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/triage/tracker',
+  component: function Tracker() {
+    return <TrackerPage project={tracker.useParams().project} />;
+  },
+});
+
 const connect = createRoute({
   getParentRoute: () => inside,
   path: '/$project/connect',
@@ -291,6 +303,7 @@ export function createAppRouter(client: QueryClient) {
         triage,
         rules,
         categories,
+        tracker,
         connect,
         latestBundle,
         runsArea.addChildren([runs, run]),

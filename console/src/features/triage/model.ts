@@ -2,7 +2,7 @@ import { plural } from '../../shared/lib/format';
 import type { Suggestion } from '../../shared/triage/api';
 
 /** Which groups of the desk are shown. */
-export const SHOWS = ['unsorted', 'returned', 'mine', 'explained', 'all'] as const;
+export const SHOWS = ['unsorted', 'returned', 'mine', 'explained', 'tickets', 'all'] as const;
 
 export type Show = (typeof SHOWS)[number];
 

@@ -1,12 +1,21 @@
 import { RelativeTime } from '../ui/RelativeTime';
 
+const ENDED: { [by: string]: string | undefined } = {
+  mended: 'mended',
+  ticket: 'over, its tickets were closed',
+};
+
 /** That an explanation came to its end, or will; nothing for one without an end. */
-export function EndWords(props: { ends: string | null; endedBy: string | null }) {
+export function EndWords(props: {
+  ends: string | null;
+  endedBy: string | null;
+  untilClosed?: boolean;
+}) {
   const { ends } = props;
   if (ends === null) {
-    return null;
+    return props.untilClosed ? 'until its tickets are closed' : null;
   }
-  const word = isPast(ends) ? (props.endedBy === 'mended' ? 'mended' : 'ended') : 'until';
+  const word = isPast(ends) ? (ENDED[props.endedBy ?? ''] ?? 'ended') : 'until';
   return (
     <>
       {word} <RelativeTime iso={ends} />

@@ -8,6 +8,9 @@ export type GroupInRun = Schemas['GroupInRun'];
 export type GroupsInRun = Schemas['GroupsInRun'];
 export type Said = Schemas['Said'];
 
+export type Ticket = Schemas['Ticket'];
+export type TrackerEntry = Schemas['TrackerEntry'];
+
 export type Group = Schemas['Group'];
 export type GroupDetail = Schemas['GroupDetail'];
 export type Suggestion = Schemas['Suggestion'];
@@ -83,13 +86,16 @@ export function useDecided(project: string): () => void {
  */
 export function useSaid(project: string) {
   const client = useQueryClient();
-  return (group: number, said: Said, ends: string | null) => {
+  return (group: number, said: Said, ends: string | null, untilClosed: boolean) => {
     client.setQueryData(groupQuery(project, group).queryKey, (before) =>
       before === undefined
         ? before
         : {
             ...before,
-            line: { ...before.line, open: 0, returned: false, endedBy: null, ends, said },
+            line: {
+              ...before.line,
+              ...{ open: 0, returned: false, endedBy: null, ends, untilClosed, said },
+            },
           },
     );
   };
@@ -130,11 +136,12 @@ export function groupQuery(project: string, group: number) {
  * Explains a group with all that it has.
  *
  * @param until a day on which that ends; empty for no end
+ * @param untilClosed whether it ends when the tickets of the group are closed
  */
 export function decideGroup(
   project: string,
   group: number,
-  said: { category: string; comment: string; until: string },
+  said: { category: string; comment: string; until: string; untilClosed: boolean },
 ) {
   return unwrap(
     api.POST('/api/v1/projects/{project}/groups/{group}/decision', {
@@ -143,6 +150,7 @@ export function decideGroup(
         category: said.category,
         comment: said.comment === '' ? null : said.comment,
         until: endOf(said.until),
+        untilClosed: said.untilClosed,
         accepts: null,
       },
     }),
@@ -159,7 +167,7 @@ export function acceptFor(project: string, group: number, decision: number) {
   return unwrap(
     api.POST('/api/v1/projects/{project}/groups/{group}/decision', {
       params: { path: { project, group } },
-      body: { category: null, comment: null, until: null, accepts: decision },
+      body: { category: null, comment: null, until: null, untilClosed: null, accepts: decision },
     }),
   );
 }

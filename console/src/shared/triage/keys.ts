@@ -1,6 +1,9 @@
 /** The names under which what belongs to triage is kept while it is shown. */
 export const triageKeys = {
   categories: (project: string) => ['categories', project] as const,
+  tracker: (project: string) => ['tracker', project] as const,
+  /** Entries of the tracker that are like a group. */
+  alike: (project: string, group: number, text: string) => ['alike', project, group, text] as const,
   rules: (project: string) => ['rules', project] as const,
   /** Groups and what is decided of them, of all runs. */
   groups: (project: string) => ['groups', project] as const,

@@ -3,6 +3,7 @@ import type { Category, GroupInRun } from '../../../shared/triage/api';
 import { CategoryMark } from '../../../shared/triage/CategoryMark';
 import { GroupBeside, GroupTitle } from '../../../shared/triage/GroupTitle';
 import { saidBy } from '../../../shared/triage/saidBy';
+import { TicketBadge } from '../../../shared/triage/TicketMark';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import type { Run } from '../api';
 
@@ -52,6 +53,7 @@ export function GroupRow(props: {
           ) : (
             <span className="shrink-0 text-quiet">unsorted</span>
           )}
+          <TicketBadge of={group.tickets} />
           {group.kept > 0 ? (
             <span className="min-w-0 truncate text-quiet">
               kept {plural(group.kept, 'test')} from running

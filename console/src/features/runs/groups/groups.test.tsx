@@ -30,6 +30,7 @@ function group(some: Partial<GroupInRun>): GroupInRun {
     said: null,
     returned: false,
     seen: { stream: 'fares/nightly', run: 9, at: '2026-11-01T01:30:00Z', here: false },
+    tickets: [],
     ...some,
   };
 }

@@ -3,6 +3,7 @@ import { Link } from '@tanstack/react-router';
 import { categoriesQuery } from '../../../shared/triage/api';
 import { CategoryMark } from '../../../shared/triage/CategoryMark';
 import { saidBy } from '../../../shared/triage/saidBy';
+import { TicketMark } from '../../../shared/triage/TicketMark';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import type { Result, Run } from '../api';
 
@@ -30,6 +31,9 @@ export function CauseLine(props: { project: string; run: Run; cause: Cause }) {
       {cause.returned ? (
         <span className="font-semibold text-errored">· came back after it was over</span>
       ) : null}
+      {cause.tickets.map((ticket) => (
+        <TicketMark key={ticket.ticket} ticket={ticket} />
+      ))}
       <span className="text-quiet">
         · <Before seen={cause.seen} run={run} />
       </span>

@@ -67,7 +67,9 @@ export function DeskHead(props: {
                 : 'border-transparent hover:bg-base-200'
             }`}
           >
-            {one.charAt(0).toUpperCase() + one.slice(1)}
+            {one === 'tickets'
+              ? 'Tickets that do not fit'
+              : one.charAt(0).toUpperCase() + one.slice(1)}
             <Many n={howMany(one, sums)} />
           </button>
         ))}

@@ -3,6 +3,7 @@ import { count, plural } from '../../../shared/lib/format';
 import type { Category, Group } from '../../../shared/triage/api';
 import { CategoryMark } from '../../../shared/triage/CategoryMark';
 import { GroupBeside, GroupTitle } from '../../../shared/triage/GroupTitle';
+import { TicketBadge } from '../../../shared/triage/TicketMark';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 
 const DAY_MS = 86_400_000;
@@ -45,6 +46,7 @@ export function DeskRow(props: {
           {group.said ? (
             <CategoryMark name={group.said.category} categories={props.categories} />
           ) : null}
+          <TicketBadge of={group.tickets} />
           <span className="min-w-0 truncate text-quiet">
             {group.assigned ? `${group.assigned} · ` : ''}
             {plural(group.tests, 'test')}, {plural(group.runs, 'run')}

@@ -39,6 +39,8 @@ export function GroupDecide(props: {
   const { project, line, marked } = props;
   const mayEdit = useMayEdit(project);
   const [until, setUntil] = useState('');
+  const [untilClosed, setUntilClosed] = useState(false);
+  const ofTickets = marked.length === 0 && line.tickets.some((one) => one.open !== false);
   const session = useQuery(sessionQuery);
   const me = session.data?.login;
   const decided = useDecided(project);
@@ -48,16 +50,18 @@ export function GroupDecide(props: {
       const groups = marked.length > 0 ? marked.map((one) => one.group) : [line.group];
       // One after the other; the first that cannot be explained ends it.
       for (const group of groups) {
-        const { id } = await decideGroup(project, group, { ...choice, until });
+        const ends = { until, untilClosed: untilClosed && ofTickets };
+        const { id } = await decideGroup(project, group, { ...choice, ...ends });
         const { category, comment } = choice;
         const said = { decision: id, category, comment, origin: 'hand', by: me ?? '' };
-        say(group, said, endOf(until));
+        say(group, said, endOf(until), ends.untilClosed);
       }
     },
     // Of several, some may be explained when one is not.
     onError: decided,
     onSuccess: () => {
       setUntil('');
+      setUntilClosed(false);
       props.onDecided();
       decided();
     },
@@ -126,19 +130,35 @@ export function GroupDecide(props: {
         busy={busy}
         error={all.find((one) => one.error)?.error ?? null}
         besideComment={
-          <label
-            className="flex shrink-0 items-center gap-2 text-[13px] text-quiet"
-            title="Runs that begin on that day or later ask again"
-          >
-            until
-            <input
-              type="date"
-              className="input input-sm w-36"
-              min={tomorrow()}
-              value={until}
-              onChange={(e) => setUntil(e.target.value)}
-            />
-          </label>
+          <>
+            {ofTickets ? (
+              <label
+                className="flex shrink-0 items-center gap-2 text-[13px] text-quiet"
+                title="When all tickets of the group are closed, what fails after that asks again"
+              >
+                <input
+                  type="checkbox"
+                  className="checkbox checkbox-sm"
+                  checked={untilClosed}
+                  onChange={(e) => setUntilClosed(e.target.checked)}
+                />
+                until its tickets are closed
+              </label>
+            ) : null}
+            <label
+              className="flex shrink-0 items-center gap-2 text-[13px] text-quiet"
+              title="Runs that begin on that day or later ask again"
+            >
+              until
+              <input
+                type="date"
+                className="input input-sm w-36"
+                min={tomorrow()}
+                value={until}
+                onChange={(e) => setUntil(e.target.value)}
+              />
+            </label>
+          </>
         }
         onDecide={(category, comment) => deciding.mutateAsync({ category, comment })}
         onUndo={(decision) => undoing.mutate(decision)}
@@ -191,8 +211,8 @@ function State({ line }: { line: Group }) {
       ) : line.said ? (
         <span className="text-quiet" title={line.said.comment ?? undefined}>
           {saidBy(line.said)}
-          {line.ends ? ' ' : ''}
-          <EndWords ends={line.ends} endedBy={line.endedBy} />
+          {line.ends || line.untilClosed ? ' ' : ''}
+          <EndWords ends={line.ends} endedBy={line.endedBy} untilClosed={line.untilClosed} />
           {line.said.comment ? ` · ${line.said.comment}` : ''}
         </span>
       ) : null}

@@ -16,6 +16,7 @@ import { RunLink } from './RunLink';
 import { SampleFailure } from './SampleFailure';
 import { SimilarGroups } from './SimilarGroups';
 import { Strip } from './Strip';
+import { Tickets } from './Tickets';
 import { Values } from './Values';
 import { WhereSeen } from './WhereSeen';
 import { WhichTests } from './WhichTests';
@@ -96,6 +97,7 @@ function Inside(props: {
         <Strip project={project} group={line.group} runs={detail.strip} />
       </div>
       <WhereSeen project={project} group={line.group} streams={detail.streams} />
+      <Tickets project={project} line={line} />
       <SampleFailure project={project} line={line} />
       <WhichTests
         project={project}

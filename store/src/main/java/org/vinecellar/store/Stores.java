@@ -24,6 +24,7 @@ import org.vinecellar.core.triage.decisions.CategoryStore;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.desk.DeskStore;
 import org.vinecellar.core.triage.rules.RuleStore;
+import org.vinecellar.core.triage.tickets.TicketStore;
 import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.access.PgPeopleStore;
 import org.vinecellar.store.access.PgProjectStore;
@@ -54,6 +55,7 @@ import org.vinecellar.store.triage.PgTriageStore;
 import org.vinecellar.store.triage.RunExplaining;
 import org.vinecellar.store.triage.rules.PgRuleStore;
 import org.vinecellar.store.triage.rules.RuleApplying;
+import org.vinecellar.store.triage.tickets.PgTicketStore;
 import org.vinecellar.store.work.PgWorkStore;
 import org.vinecellar.store.work.WorkKind;
 
@@ -156,6 +158,11 @@ public final class Stores {
   /** Groups of failures, and decisions. */
   public TriageStore triage() {
     return new PgTriageStore(sql);
+  }
+
+  /** Tickets of failure groups. */
+  public TicketStore tickets() {
+    return new PgTicketStore(sql);
   }
 
   /** What needs somebody today. */

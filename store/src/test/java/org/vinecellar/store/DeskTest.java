@@ -224,7 +224,8 @@ class DeskTest {
     TriageStore.Decided unused =
         stores
             .desk()
-            .decide(project, group.id(), new DeskStore.Verdict("Test fault", null, until), then);
+            .decide(
+                project, group.id(), new DeskStore.Verdict("Test fault", null, until, false), then);
     send(STREAM, 2, "a:Fares.rounded");
     work();
     assertThat(categories(STREAM)).containsExactly("Test fault", "Test fault");

@@ -26,6 +26,7 @@ public enum ProblemCode {
   DISK_FULL(ProblemKind.UNAVAILABLE, "The disk is full"),
   UNREADABLE_FILE(ProblemKind.UNREADABLE, "A result file cannot be read"),
   NO_TESTS(ProblemKind.UNREADABLE, "No test found"),
+  TRACKER_TROUBLE(ProblemKind.UNAVAILABLE, "The tracker cannot be worked with"),
   UNAVAILABLE(ProblemKind.UNAVAILABLE, "Not available right now"),
   INTERNAL(ProblemKind.INTERNAL, "Something went wrong inside the portal");
 

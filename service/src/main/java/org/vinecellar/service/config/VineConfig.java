@@ -3,6 +3,7 @@ package org.vinecellar.service.config;
 import io.smallrye.config.ConfigMapping;
 import io.smallrye.config.WithDefault;
 import java.time.Duration;
+import java.util.List;
 import java.util.Optional;
 
 /** What an operator can set; each key is also an environment variable, VINE_ and so on. */
@@ -45,6 +46,9 @@ public interface VineConfig {
 
   /** Metrics. */
   Metrics metrics();
+
+  /** Trackers of the projects. */
+  Tracker tracker();
 
   /** How lists are filtered. */
   Filter filter();
@@ -217,6 +221,12 @@ public interface VineConfig {
     /** The most who watch runs live. */
     @WithDefault("1000")
     int watchers();
+  }
+
+  /** Trackers of the projects. */
+  interface Tracker {
+    /** Hosts that may be called, with the port when it is not the usual one; none if not set. */
+    Optional<List<String>> hosts();
   }
 
   /** Metrics. */

@@ -32,6 +32,7 @@ import org.vinecellar.core.triage.decisions.CategoryStore;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.desk.DeskStore;
 import org.vinecellar.core.triage.rules.RuleStore;
+import org.vinecellar.core.triage.tickets.TicketStore;
 import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.Stores;
 
@@ -146,6 +147,12 @@ public class Wiring {
   @Singleton
   CategoryStore categoryStore(Stores stores) {
     return stores.categories();
+  }
+
+  @Produces
+  @Singleton
+  TicketStore ticketStore(Stores stores) {
+    return stores.tickets();
   }
 
   @Produces

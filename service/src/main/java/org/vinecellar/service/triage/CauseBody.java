@@ -1,9 +1,11 @@
 package org.vinecellar.service.triage;
 
+import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.triage.decisions.Cause;
 import org.vinecellar.service.triage.GroupsInRunBody.SeenBody;
+import org.vinecellar.service.triage.tickets.TicketBody;
 
 /**
  * Why a result fails, as far as it is known.
@@ -17,6 +19,7 @@ import org.vinecellar.service.triage.GroupsInRunBody.SeenBody;
  * @param returned whether it is unexplained and fails again after it was mended, or after the day
  *     up to which it was explained
  * @param seen where the group was first seen; null when that run is gone
+ * @param tickets that the group is linked to
  */
 @Schema(name = "Cause")
 public record CauseBody(
@@ -27,7 +30,8 @@ public record CauseBody(
     String template,
     @Schema(nullable = true) @Nullable SaidBody said,
     boolean returned,
-    @Schema(nullable = true) @Nullable SeenBody seen) {
+    @Schema(nullable = true) @Nullable SeenBody seen,
+    List<TicketBody> tickets) {
   /** As the API tells it; null for null. */
   public static @Nullable CauseBody of(@Nullable Cause cause) {
     return cause == null
@@ -40,6 +44,7 @@ public record CauseBody(
             cause.template(),
             SaidBody.of(cause.said()),
             cause.returned(),
-            SeenBody.of(cause.seen()));
+            SeenBody.of(cause.seen()),
+            TicketBody.of(cause.tickets()));
   }
 }

@@ -6,6 +6,7 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.triage.desk.DeskStore;
 import org.vinecellar.core.triage.desk.GroupLine;
+import org.vinecellar.service.triage.tickets.TicketBody;
 
 /**
  * What there is to sort.
@@ -72,9 +73,11 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
    * @param test what that one is called
    * @param said the latest decision on the group that stands; null for none
    * @param ends when that comes, or came, to its end; null for never
-   * @param endedBy mended or date; null for never
+   * @param endedBy mended, date or ticket; null for never
+   * @param untilClosed whether it comes to its end when the tickets are closed
    * @param returned whether it fails again after that
    * @param assigned to whom it was given; null for nobody
+   * @param tickets that it is linked to
    */
   @Schema(name = "Group")
   public record GroupLineBody(
@@ -95,8 +98,10 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
       @Schema(nullable = true) @Nullable SaidBody said,
       @Schema(nullable = true) @Nullable Instant ends,
       @Schema(nullable = true) @Nullable String endedBy,
+      boolean untilClosed,
       boolean returned,
-      @Schema(nullable = true) @Nullable String assigned) {
+      @Schema(nullable = true) @Nullable String assigned,
+      List<TicketBody> tickets) {
     /** As the API tells it. */
     public static GroupLineBody of(GroupLine line) {
       return new GroupLineBody(
@@ -117,8 +122,10 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
           SaidBody.of(line.said()),
           line.ends(),
           line.endedBy() == null ? null : line.endedBy().word(),
+          line.untilClosed(),
           line.returned(),
-          line.assigned());
+          line.assigned(),
+          TicketBody.of(line.tickets()));
     }
   }
 

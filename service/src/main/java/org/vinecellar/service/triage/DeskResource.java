@@ -126,6 +126,7 @@ public class DeskResource {
    * @param category by its name; left out where another decision is accepted
    * @param comment Markdown
    * @param until runs that begin then or later are not explained by it; null for no end
+   * @param untilClosed whether it ends when the tickets of the group are closed; no when left out
    * @param accepts a decision on a like group, which then explains this one, too
    */
   @Schema(name = "NewGroupDecision")
@@ -133,6 +134,7 @@ public class DeskResource {
       @Schema(nullable = true) @Nullable String category,
       @Schema(nullable = true) @Nullable String comment,
       @Schema(nullable = true) @Nullable Instant until,
+      @Schema(nullable = true) @Nullable Boolean untilClosed,
       @Schema(nullable = true) @Nullable Long accepts) {}
 
   @POST
@@ -161,7 +163,8 @@ public class DeskResource {
                 new DeskStore.Verdict(
                     VerdictWords.category(body.category()),
                     VerdictWords.comment(body.comment()),
-                    body.until()),
+                    body.until(),
+                    Boolean.TRUE.equals(body.untilClosed())),
                 hand)
             : accepted(project, group, body, body.accepts(), hand);
     worker.soon();
@@ -170,9 +173,9 @@ public class DeskResource {
 
   private Decided accepted(
       Project project, long group, GroupVerdictBody body, long decision, Hand hand) {
-    if (body.category() != null || body.comment() != null) {
+    if (body.category() != null || body.comment() != null || body.untilClosed() != null) {
       throw invalid(
-          "category and comment are those of the decision that is accepted; leave them out");
+          "category, comment and end are those of the decision that is accepted; leave them out");
     }
     return store.accept(project.id(), group, decision, body.until(), hand);
   }

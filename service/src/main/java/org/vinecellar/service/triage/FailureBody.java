@@ -1,8 +1,11 @@
 package org.vinecellar.service.triage;
 
+import java.util.Objects;
+import java.util.stream.Collectors;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.triage.decisions.FailureLine;
+import org.vinecellar.core.triage.decisions.Ticket;
 
 /**
  * One failing result with what is known of its cause.
@@ -17,7 +20,8 @@ import org.vinecellar.core.triage.decisions.FailureLine;
  * @param category null when nobody explained it
  * @param origin how the decision came here: hand, rule or carried
  * @param decision its number
- * @param ticket null when there is none
+ * @param ticket the keys of the tickets that the group is linked to, with commas between; null when
+ *     there is none
  */
 @Schema(name = "FailureLine")
 public record FailureBody(
@@ -34,6 +38,15 @@ public record FailureBody(
     @Schema(nullable = true) @Nullable String comment,
     @Schema(nullable = true) @Nullable String by,
     @Schema(nullable = true) @Nullable String ticket) {
+  private static @Nullable String tickets(FailureLine line) {
+    String keys =
+        line.tickets().stream()
+            .map(Ticket::key)
+            .filter(Objects::nonNull)
+            .collect(Collectors.joining(","));
+    return keys.isEmpty() ? null : keys;
+  }
+
   static FailureBody of(FailureLine line) {
     FailureLine.Said said = line.decision();
     return new FailureBody(
@@ -49,6 +62,6 @@ public record FailureBody(
         said == null ? null : said.id(),
         said == null ? null : said.comment(),
         said == null ? null : said.by(),
-        null);
+        tickets(line));
   }
 }

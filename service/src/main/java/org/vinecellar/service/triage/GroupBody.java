@@ -125,7 +125,7 @@ public record GroupBody(
    * @param scope result (for one alone), onwards (for the group from that run on) or whole
    * @param results that it explains now; 10000 are that many or more
    * @param ends runs that began then or later are not explained by it; null for never
-   * @param endedBy mended or date; null for never
+   * @param endedBy mended, date or ticket; null for never
    * @param undoneAt null while it stands
    * @param like the group whose explanation was accepted for this one; null for none
    */

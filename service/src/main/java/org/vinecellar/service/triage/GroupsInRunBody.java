@@ -6,6 +6,7 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.triage.decisions.GroupInRun;
 import org.vinecellar.core.triage.decisions.TriageStore;
+import org.vinecellar.service.triage.tickets.TicketBody;
 
 /**
  * The failure groups of a run.
@@ -54,6 +55,7 @@ public record GroupsInRunBody(
    * @param returned whether it is unexplained and fails again after it was mended, or after the day
    *     up to which it was explained
    * @param seen where it was first seen; null when that run is gone
+   * @param tickets that the group is linked to
    */
   @Schema(name = "GroupInRun")
   public record GroupInRunBody(
@@ -70,7 +72,8 @@ public record GroupsInRunBody(
       String test,
       @Schema(nullable = true) @Nullable SaidBody said,
       boolean returned,
-      @Schema(nullable = true) @Nullable SeenBody seen) {
+      @Schema(nullable = true) @Nullable SeenBody seen,
+      List<TicketBody> tickets) {
     static GroupInRunBody of(GroupInRun line) {
       return new GroupInRunBody(
           line.group(),
@@ -86,7 +89,8 @@ public record GroupsInRunBody(
           line.test(),
           SaidBody.of(line.said()),
           line.returned(),
-          SeenBody.of(line.seen()));
+          SeenBody.of(line.seen()),
+          TicketBody.of(line.tickets()));
     }
   }
 

@@ -3,14 +3,19 @@ package org.vinecellar.store.triage;
 import java.time.OffsetDateTime;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
 import java.util.Map;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.Result;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.triage.decisions.Cause;
 import org.vinecellar.core.triage.decisions.GroupInRun;
+import org.vinecellar.core.triage.decisions.Ticket;
 import org.vinecellar.core.triage.signature.KeyKind;
 import org.vinecellar.store.sql.Ids;
+import org.vinecellar.store.triage.tickets.GroupTickets;
 
 /** Why results of a run fail. */
 public final class CauseQueries {
@@ -41,21 +46,25 @@ public final class CauseQueries {
       DSLContext dsl, int projectId, long run, Collection<Integer> places) {
     Map<Integer, Cause> causes = new HashMap<>();
     if (!places.isEmpty()) {
-      dsl.fetch(SELECT, run, Ids.of(places), projectId, projectId, projectId)
-          .forEach(row -> causes.put(row.get("place", Integer.class), cause(row, run)));
+      Result<Record> rows = dsl.fetch(SELECT, run, Ids.of(places), projectId, projectId, projectId);
+      Map<Long, List<Ticket>> tickets =
+          GroupTickets.of(dsl, projectId, new HashSet<>(rows.getValues("id", Long.class)));
+      rows.forEach(row -> causes.put(row.get("place", Integer.class), cause(row, run, tickets)));
     }
     return causes;
   }
 
-  private static Cause cause(Record row, long run) {
+  private static Cause cause(Record row, long run, Map<Long, List<Ticket>> tickets) {
+    long group = row.get("id", Long.class);
     return new Cause(
-        row.get("id", Long.class),
+        group,
         KeyKind.ofCode(row.get("kind", Integer.class)),
         row.get("sentence", String.class),
         row.get("template", String.class),
         FailureQueries.said(row),
         row.get("returned", Boolean.class),
-        seen(row, run));
+        seen(row, run),
+        tickets.getOrDefault(group, List.of()));
   }
 
   /** Where a group was first seen, of a row that tells it. */

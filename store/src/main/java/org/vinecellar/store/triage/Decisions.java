@@ -35,6 +35,7 @@ import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.triage.rows.Categories;
 import org.vinecellar.store.triage.rows.GroupNews;
 import org.vinecellar.store.triage.rows.Regroupings;
+import org.vinecellar.store.triage.tickets.GroupTickets;
 import org.vinecellar.store.work.WorkKind;
 import org.vinecellar.store.work.WorkRows;
 
@@ -114,7 +115,17 @@ final class Decisions {
   Decided ofGroup(long group, DeskStore.Verdict verdict) {
     Record held = held(group);
     Category category = Categories.named(dsl, projectId, verdict.category());
-    return ofHeld(group, held, category, verdict.comment(), verdict.until(), null);
+    if (verdict.untilClosed() && !GroupTickets.someOpen(dsl, projectId, group)) {
+      throw new CellarException(
+          ProblemCode.INVALID_VALUE,
+          "no ticket of group " + group + " is open; link one first, or leave out untilClosed");
+    }
+    Decided decided = ofHeld(group, held, category, verdict.comment(), verdict.until(), null);
+    dsl.update(DECISION)
+        .set(DECISION.UNTIL_CLOSED, verdict.untilClosed())
+        .where(DECISION.PROJECT_ID.eq(projectId), DECISION.ID.eq(decided.id()))
+        .execute();
+    return decided;
   }
 
   /** Of a group as another one was explained. */

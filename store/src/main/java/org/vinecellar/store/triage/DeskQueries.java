@@ -5,12 +5,15 @@ import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.Result;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.triage.decisions.EndedBy;
+import org.vinecellar.core.triage.decisions.Ticket;
 import org.vinecellar.core.triage.desk.DeskStore.Question;
 import org.vinecellar.core.triage.desk.DeskStore.Sums;
 import org.vinecellar.core.triage.desk.GroupLine;
@@ -18,6 +21,7 @@ import org.vinecellar.core.triage.desk.Show;
 import org.vinecellar.core.triage.signature.KeyKind;
 import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.sql.Sql;
+import org.vinecellar.store.triage.tickets.GroupTickets;
 
 /** Failure groups over all runs. */
 public final class DeskQueries {
@@ -61,7 +65,7 @@ public final class DeskQueries {
           + " a.stream as first_stream, z.id as last_id, z.number as last_number,"
           + " z.started_at as last_at, z.stream as last_stream, f.place, "
           + FailureQueries.TEST_NAME
-          + " as test, d.id as decision, d.comment, d.made_by, d.ends_at, d.ended_by, c.name as category,"
+          + " as test, d.id as decision, d.comment, d.made_by, d.ends_at, d.ended_by, d.until_closed, c.name as category,"
           + " "
           + ORIGIN
           + " as origin, "
@@ -103,15 +107,22 @@ public final class DeskQueries {
     of.addAll(values(question, made));
     of.add(question.from());
     of.add(question.limit());
-    return dsl.fetch(
+    Result<Record> rows =
+        dsl.fetch(
             "with g as (select g.*, g.open * power(0.5, greatest(0, extract(epoch from"
                 + " ?::timestamptz - g.last_at)) / 604800.0) as weight from failure_group g where "
                 + where(question.show())
                 + " order by weight desc, g.results desc, g.id offset ? limit ?) "
                 + LINES
                 + " order by g.weight desc, g.results desc, g.id",
-            of.toArray())
-        .map(DeskQueries::line);
+            of.toArray());
+    return lines(rows);
+  }
+
+  private List<GroupLine> lines(Result<Record> rows) {
+    Map<Long, List<Ticket>> tickets =
+        GroupTickets.of(dsl, projectId, rows.getValues("id", Long.class));
+    return rows.map(row -> line(row, tickets));
   }
 
   /** How many there are, wherever the question begins and ends. */
@@ -146,19 +157,22 @@ public final class DeskQueries {
       case UNSORTED -> " and g.open > 0";
       case RETURNED -> " and " + RETURNED;
       case EXPLAINED -> " and g.open = 0";
+      case TICKETS -> " and " + GroupTickets.DOES_NOT_FIT;
       case MINE, ALL -> "";
     };
   }
 
   Optional<GroupLine> line(long group) {
-    return dsl
-        .fetch(
-            "with g as (select g.* from failure_group g where " + THERE + " and g.id = ?) " + LINES,
-            projectId,
-            group)
+    return lines(
+            dsl.fetch(
+                "with g as (select g.* from failure_group g where "
+                    + THERE
+                    + " and g.id = ?) "
+                    + LINES,
+                projectId,
+                group))
         .stream()
-        .findFirst()
-        .map(DeskQueries::line);
+        .findFirst();
   }
 
   Sums sums(@Nullable Instant since, String who) {
@@ -220,9 +234,10 @@ public final class DeskQueries {
     return at == null ? null : Sql.utc(at);
   }
 
-  private static GroupLine line(Record row) {
+  private static GroupLine line(Record row, Map<Long, List<Ticket>> tickets) {
+    long group = row.get("id", Long.class);
     return new GroupLine(
-        row.get("id", Long.class),
+        group,
         KeyKind.ofCode(row.get("kind", Integer.class)),
         row.get("sentence", String.class),
         row.get("template", String.class),
@@ -238,8 +253,10 @@ public final class DeskQueries {
         FailureQueries.said(row),
         instant(row, "ends_at"),
         EndedBy.ofCode(row.get("ended_by", Integer.class)),
+        Boolean.TRUE.equals(row.get("until_closed", Boolean.class)),
         row.get("returned", Boolean.class),
-        row.get("assigned_to", String.class));
+        row.get("assigned_to", String.class),
+        tickets.getOrDefault(group, List.of()));
   }
 
   /** A run, of columns that begin so. */

@@ -1,16 +1,22 @@
 package org.vinecellar.store.triage;
 
+import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.Result;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.triage.decisions.DecisionOrigin;
 import org.vinecellar.core.triage.decisions.FailureLine;
+import org.vinecellar.core.triage.decisions.Ticket;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.signature.KeyKind;
 import org.vinecellar.store.results.Packed;
+import org.vinecellar.store.triage.tickets.GroupTickets;
 
 /** Failing results with their groups and decisions. */
 final class FailureQueries {
@@ -70,7 +76,8 @@ final class FailureQueries {
 
   List<FailureLine> lines(TriageStore.Wanted wanted) {
     TriageStore.After after = wanted.after();
-    return dsl.fetch(
+    Result<Record> rows =
+        dsl.fetch(
             SELECT,
             projectId,
             wanted.stream(),
@@ -78,11 +85,24 @@ final class FailureQueries {
             wanted.to(),
             after == null ? 0 : after.run(),
             after == null ? Integer.MIN_VALUE : Packed.place(after.result()),
-            wanted.limit())
-        .map(FailureQueries::line);
+            wanted.limit());
+    Map<Long, List<Ticket>> tickets = GroupTickets.of(dsl, projectId, groups(rows));
+    return rows.map(row -> line(row, tickets));
   }
 
-  private static FailureLine line(Record row) {
+  private static Set<Long> groups(Result<Record> rows) {
+    Set<Long> groups = new HashSet<>();
+    for (Record row : rows) {
+      Long group = row.get("group_id", Long.class);
+      if (group != null) {
+        groups.add(group);
+      }
+    }
+    return groups;
+  }
+
+  private static FailureLine line(Record row, Map<Long, List<Ticket>> tickets) {
+    Long group = row.get("group_id", Long.class);
     Integer kind = row.get("kind", Integer.class);
     String path = row.get("path", String.class);
     return new FailureLine(
@@ -91,9 +111,10 @@ final class FailureQueries {
         Packed.id(row.get("place", Integer.class)),
         path == null ? "" : path,
         row.get("test", String.class),
-        row.get("group_id", Long.class),
+        group,
         kind == null ? null : KeyKind.ofCode(kind),
-        said(row));
+        said(row),
+        group == null ? List.of() : tickets.getOrDefault(group, List.of()));
   }
 
   /** As its sender gave it. */

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.Result;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -14,9 +15,11 @@ import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.triage.decisions.GroupInRun;
 import org.vinecellar.core.triage.decisions.Outage;
+import org.vinecellar.core.triage.decisions.Ticket;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.signature.KeyKind;
 import org.vinecellar.store.results.Packed;
+import org.vinecellar.store.triage.tickets.GroupTickets;
 
 /** The failure groups of a run. */
 public final class GroupInRunQueries {
@@ -101,8 +104,10 @@ public final class GroupInRunQueries {
     }
     Record totals = dsl.fetchSingle(TOTALS, runId);
     Map<Long, Integer> kept = run.get(RUN.SET_UPS) == 0 ? Map.of() : kept(dsl, projectId, runId);
-    List<GroupInRun> lines =
-        dsl.fetch(LINES, runId, limit, projectId, runId).map(row -> line(row, runId, kept));
+    Result<Record> rows = dsl.fetch(LINES, runId, limit, projectId, runId);
+    Map<Long, List<Ticket>> tickets =
+        GroupTickets.of(dsl, projectId, rows.getValues("group_id", Long.class));
+    List<GroupInRun> lines = rows.map(row -> line(row, runId, kept, tickets));
     Record widest = dsl.fetchOne(WIDEST, projectId, runId);
     return new TriageStore.GroupsInRun(
         lines,
@@ -149,20 +154,23 @@ public final class GroupInRunQueries {
             ran);
   }
 
-  private static GroupInRun line(Record row, long runId, Map<Long, Integer> kept) {
+  private static GroupInRun line(
+      Record row, long runId, Map<Long, Integer> kept, Map<Long, List<Ticket>> tickets) {
+    long group = row.get("group_id", Long.class);
     return new GroupInRun(
-        row.get("group_id", Long.class),
+        group,
         KeyKind.ofCode(row.get("kind", Integer.class)),
         row.get("sentence", String.class),
         row.get("template", String.class),
         row.get("results", Integer.class),
         row.get("tests", Integer.class),
         row.get("open", Integer.class),
-        kept.getOrDefault(row.get("group_id", Long.class), 0),
+        kept.getOrDefault(group, 0),
         Packed.id(row.get("place", Integer.class)),
         row.get("test", String.class),
         FailureQueries.said(row),
         row.get("returned", Boolean.class),
-        CauseQueries.seen(row, runId));
+        CauseQueries.seen(row, runId),
+        tickets.getOrDefault(group, List.of()));
   }
 }

@@ -1,5 +1,6 @@
 package org.vinecellar.core.triage.decisions;
 
+import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.triage.decisions.FailureLine.Said;
@@ -15,6 +16,7 @@ import org.vinecellar.core.triage.signature.KeyKind;
  * @param said null when nobody explained it
  * @param returned whether it is unexplained and fails again after what explained it had ended
  * @param seen where the group was first seen; null when that run is gone
+ * @param tickets that its group is linked to
  */
 public record Cause(
     long group,
@@ -23,11 +25,13 @@ public record Cause(
     String template,
     @Nullable Said said,
     boolean returned,
-    @Nullable Seen seen) {
+    @Nullable Seen seen,
+    List<Ticket> tickets) {
   /** Checks nulls. */
   public Cause {
     Objects.requireNonNull(kind);
     Objects.requireNonNull(sentence);
     Objects.requireNonNull(template);
+    tickets = List.copyOf(tickets);
   }
 }

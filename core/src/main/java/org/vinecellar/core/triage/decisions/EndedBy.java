@@ -8,7 +8,9 @@ public enum EndedBy {
   /** Somebody said that the cause is mended. */
   MENDED(1),
   /** It was made up to a day. */
-  DATE(2);
+  DATE(2),
+  /** It was made until its tickets are closed, and they are. */
+  TICKET(3);
 
   private final int code;
 

@@ -1,5 +1,6 @@
 package org.vinecellar.core.triage.decisions;
 
+import java.util.List;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.triage.signature.KeyKind;
@@ -13,6 +14,7 @@ import org.vinecellar.core.triage.signature.KeyKind;
  * @param test the suite's own name, a hash and the test's name with its parameters
  * @param group null while it is not grouped yet
  * @param decision null when nobody explained it
+ * @param tickets that its group is linked to
  */
 public record FailureLine(
     int run,
@@ -22,7 +24,13 @@ public record FailureLine(
     String test,
     @Nullable Long group,
     @Nullable KeyKind kind,
-    @Nullable Said decision) {
+    @Nullable Said decision,
+    List<Ticket> tickets) {
+  /** Copies the tickets. */
+  public FailureLine {
+    tickets = List.copyOf(tickets);
+  }
+
   /**
    * What was decided.
    *

@@ -1,6 +1,7 @@
 package org.vinecellar.core.triage.decisions;
 
 import java.time.Instant;
+import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.ResultId;
@@ -21,6 +22,7 @@ import org.vinecellar.core.triage.signature.KeyKind;
  * @param said what explains most of its results in the run; null when nothing does
  * @param returned whether it is unexplained and fails again after what explained it had ended
  * @param seen where it was first seen; null when that run is gone
+ * @param tickets that its group is linked to
  */
 public record GroupInRun(
     long group,
@@ -35,13 +37,15 @@ public record GroupInRun(
     String test,
     @Nullable Said said,
     boolean returned,
-    @Nullable Seen seen) {
+    @Nullable Seen seen,
+    List<Ticket> tickets) {
 
   /** Checks nulls. */
   public GroupInRun {
     Objects.requireNonNull(kind);
     Objects.requireNonNull(sentence);
     Objects.requireNonNull(template);
+    tickets = List.copyOf(tickets);
     Objects.requireNonNull(first);
     Objects.requireNonNull(test);
   }

@@ -75,8 +75,10 @@ public interface DeskStore {
    *
    * @param category by its name
    * @param until runs that begin then or later are not explained by it; null for no end
+   * @param untilClosed whether it ends when the tickets of the group are closed
    */
-  record Verdict(String category, @Nullable String comment, @Nullable Instant until) {
+  record Verdict(
+      String category, @Nullable String comment, @Nullable Instant until, boolean untilClosed) {
     /** Checks nulls. */
     public Verdict {
       Objects.requireNonNull(category);
@@ -84,7 +86,7 @@ public interface DeskStore {
 
     /** Without an end. */
     public Verdict(String category, @Nullable String comment) {
-      this(category, comment, null);
+      this(category, comment, null, false);
     }
   }
 
@@ -93,7 +95,8 @@ public interface DeskStore {
    * is replaced by it; not what was decided of one result alone.
    *
    * @throws org.vinecellar.core.problem.CellarException {@code NOT_FOUND} when there is no such
-   *     group, {@code INVALID_VALUE} when there is no such category
+   *     group, {@code INVALID_VALUE} when there is no such category, or none of its tickets is open
+   *     until which it could hold
    */
   Decided decide(int projectId, long group, Verdict verdict, Hand hand);
 

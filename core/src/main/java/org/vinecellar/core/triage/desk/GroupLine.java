@@ -1,11 +1,13 @@
 package org.vinecellar.core.triage.desk;
 
 import java.time.Instant;
+import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.triage.decisions.EndedBy;
 import org.vinecellar.core.triage.decisions.FailureLine.Said;
+import org.vinecellar.core.triage.decisions.Ticket;
 import org.vinecellar.core.triage.signature.KeyKind;
 
 /**
@@ -25,8 +27,10 @@ import org.vinecellar.core.triage.signature.KeyKind;
  * @param said the latest decision on the group that stands; null for none
  * @param ends when that comes, or came, to its end; null for never
  * @param endedBy why it does; null for never
+ * @param untilClosed whether it comes to its end when the tickets are closed
  * @param returned whether it fails again after that
  * @param assigned to whom it was given; null for nobody
+ * @param tickets that it is linked to
  */
 public record GroupLine(
     long id,
@@ -45,8 +49,10 @@ public record GroupLine(
     @Nullable Said said,
     @Nullable Instant ends,
     @Nullable EndedBy endedBy,
+    boolean untilClosed,
     boolean returned,
-    @Nullable String assigned) {
+    @Nullable String assigned,
+    List<Ticket> tickets) {
 
   /** Checks nulls. */
   public GroupLine {
@@ -57,6 +63,7 @@ public record GroupLine(
     Objects.requireNonNull(last);
     Objects.requireNonNull(shown);
     Objects.requireNonNull(test);
+    tickets = List.copyOf(tickets);
   }
 
   /**

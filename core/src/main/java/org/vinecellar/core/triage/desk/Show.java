@@ -13,6 +13,8 @@ public enum Show {
   MINE,
   /** Those of whose results all are explained. */
   EXPLAINED,
+  /** Those whose tickets say what does not fit what is seen. */
+  TICKETS,
   /** Every one. */
   ALL;
 
