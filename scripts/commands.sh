@@ -117,6 +117,7 @@ run_portal() {
   [ "$port" = 0 ] && port="$(free_port)"
   port_answers "$port" && die "port $port is taken by another program; choose another with --port"
   rm -f "$DATA/first-access.json" "$DATA/service.pid"
+  if [ "$kind" = demo ]; then tracker_start; fi
   supervisor_start "$port"
   service_wait_ready "$port" || die "the service did not start; its log is $DATA/service.log"
   if [ "$kind" = demo ]; then load_demo "$port"; fi
@@ -164,7 +165,9 @@ load_demo() { # port
   fi
   [ -f "$DATA/demo.loaded" ] && return
   say "loading the demo data …"
-  VINE_TOKEN="$(json_value "$DATA/access.json" token)" java -XX:+UseSerialGC -XX:TieredStopAtLevel=1 \
+  VINE_TOKEN="$(json_value "$DATA/access.json" token)" VINE_USER="$(json_value "$DATA/access.json" user)" \
+    VINE_PASSWORD="$(json_value "$DATA/access.json" password)" \
+    VINE_DEMO_TRACKER="http://127.0.0.1:$(tracker_port)" java -XX:+UseSerialGC -XX:TieredStopAtLevel=1 \
     -cp "$ROOT/demo/target/demo-0.1.0.jar:$ROOT/client/target/vine.jar" \
     org.vinecellar.demo.Demo "http://127.0.0.1:$1" >"$DATA/demo.log" 2>&1 \
     || { tail -n 5 "$DATA/demo.log" >&2; die "the demo data could not be loaded; see $DATA/demo.log"; }
@@ -179,13 +182,17 @@ ready_line() { # port
   project="$(json_value "$file" project)" user="$(json_value "$file" user)"
   password="$(json_value "$file" password)" token="$(json_value "$file" token)"
   rm -f "$DATA/first-access.json"
+  local tracker=""
+  if [ -n "$(tracker_port)" ]; then tracker="http://127.0.0.1:$(tracker_port)"; fi
   if [ "$JSON" = 1 ]; then
-    printf '{"url":"%s","project":%s,"user":%s,"password":%s,"token":%s}\n' "$url" \
-      "$(json_or_null "$project")" "$(json_or_null "$user")" "$(json_or_null "$password")" "$(json_or_null "$token")"
+    printf '{"url":"%s","project":%s,"user":%s,"password":%s,"token":%s,"tracker":%s}\n' "$url" \
+      "$(json_or_null "$project")" "$(json_or_null "$user")" "$(json_or_null "$password")" "$(json_or_null "$token")" \
+      "$(json_or_null "$tracker")"
     return
   fi
   echo
   echo "  Vine Cellar is ready:  $url"
+  [ -z "$tracker" ] || echo "  a tracker to try       $tracker"
   if [ -n "$password" ]; then
     echo "  sign in as             $user   password   $password"
     echo "  for a pipeline         export VINE_URL=$url VINE_TOKEN=$token"

@@ -17,6 +17,9 @@ service_launch() { # port
   # Bundles have an origin of their own: a second port.
   local bundles=0
   if [ "$1" = 8420 ]; then bundles=8421; fi
+  local hosts="${VINE_TRACKER_HOSTS:-}"
+  if [ -z "$hosts" ] && [ -n "$(tracker_port)" ]; then hosts="127.0.0.1:$(tracker_port)"; fi
+  if [ -n "$hosts" ]; then database+=(VINE_TRACKER_HOSTS="$hosts"); fi
   env "${database[@]}" VINE_PORT="$1" VINE_BUNDLE_PORT="${VINE_BUNDLE_PORT:-$bundles}" \
     VINE_DATA_DIR="${VINE_DATA_DIR:-$DATA/service}" \
     VINE_CLIENT_JAR="${VINE_CLIENT_JAR:-$ROOT/client/target/vine.jar}" \
@@ -74,4 +77,5 @@ service_stop() {
     lives "$pid" quarkus-run.jar && kill -9 "$pid" 2>/dev/null || true
   fi
   rm -f "$DATA/service.pid"
+  tracker_stop
 }

@@ -32,6 +32,7 @@ supervise() { # port
       DB_PORT="$(cat "$DATA/db.port")"
       pg_env
     fi
+    tracker_keep
     # Looked at in one place: who ends at any moment is spoken of before it is started again.
     if service_running; then
       begun="${begun:-$SECONDS}"

@@ -1,6 +1,6 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
-import { X } from 'lucide-react';
+import { RefreshCw, X } from 'lucide-react';
 import { useState } from 'react';
 import { useKeys } from '../../../shared/lib/keys';
 import { useMayEdit } from '../../../shared/session/may';
@@ -11,7 +11,7 @@ import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { trackerQuery } from '../tracker/api';
 import { FindTicket } from './FindTicket';
 import { NewTicket } from './NewTicket';
-import { unlinkTicket } from './tickets';
+import { askForTicket, unlinkTicket } from './tickets';
 
 type Doing = 'find' | 'make' | undefined;
 
@@ -25,6 +25,10 @@ export function Tickets({ project, line }: { project: string; line: Group }) {
   const mayLink = mayEdit && there;
   const taking = useMutation({
     mutationFn: (ticket: number) => unlinkTicket(project, line.group, ticket),
+    onSettled: decided,
+  });
+  const asking = useMutation({
+    mutationFn: (ticket: number) => askForTicket(project, line.group, ticket),
     onSettled: decided,
   });
   useKeys((event) => {
@@ -71,12 +75,14 @@ export function Tickets({ project, line }: { project: string; line: Group }) {
             <Row
               key={one.ticket}
               ticket={one}
+              busy={asking.isPending}
+              onAsk={mayLink ? () => asking.mutate(one.ticket) : undefined}
               onTake={mayEdit ? () => taking.mutate(one.ticket) : undefined}
             />
           ))}
         </ul>
       ) : null}
-      <Wrong error={taking.error} />
+      <Wrong error={taking.error ?? asking.error} />
       {doing === 'find' ? <FindTicket project={project} line={line} onLinked={decided} /> : null}
       {doing === 'make' ? <NewTicket project={project} group={line.group} onMade={done} /> : null}
     </section>
@@ -102,7 +108,14 @@ function Opener(props: {
   );
 }
 
-function Row({ ticket, onTake }: { ticket: Ticket; onTake: (() => void) | undefined }) {
+function Row(props: {
+  ticket: Ticket;
+  busy: boolean;
+  onAsk: (() => void) | undefined;
+  onTake: (() => void) | undefined;
+}) {
+  const { ticket, onAsk, onTake } = props;
+  const name = ticket.key ?? ticket.title;
   return (
     <li className="flex items-baseline gap-3 border-b border-base-300/70 py-1.5 last:border-0">
       <TicketMark ticket={ticket} />
@@ -120,10 +133,22 @@ function Row({ ticket, onTake }: { ticket: Ticket; onTake: (() => void) | undefi
           'not asked yet'
         )}
       </span>
+      {onAsk ? (
+        <button
+          type="button"
+          aria-label={`Ask how ${name} stands`}
+          title="Ask the tracker now"
+          disabled={props.busy}
+          onClick={onAsk}
+          className="self-center rounded text-quiet hover:bg-base-300/60 hover:text-base-content"
+        >
+          <RefreshCw size={14} aria-hidden />
+        </button>
+      ) : null}
       {onTake ? (
         <button
           type="button"
-          aria-label={`Take ${ticket.key ?? ticket.title} away`}
+          aria-label={`Take ${name} away`}
           title="It does not belong to this group"
           onClick={onTake}
           className="self-center rounded text-quiet hover:bg-base-300/60 hover:text-base-content"

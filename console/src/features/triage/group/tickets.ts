@@ -44,6 +44,15 @@ export function makeTicket(project: string, group: number, title: string, text: 
   );
 }
 
+/** Asks the tracker now. */
+export function askForTicket(project: string, group: number, ticket: number) {
+  return unwrap(
+    api.POST('/api/v1/projects/{project}/groups/{group}/tickets/{ticket}/asked', {
+      params: { path: { project, group, ticket } },
+    }),
+  );
+}
+
 export function unlinkTicket(project: string, group: number, ticket: number): Promise<void> {
   return done(
     api.DELETE('/api/v1/projects/{project}/groups/{group}/tickets/{ticket}', {

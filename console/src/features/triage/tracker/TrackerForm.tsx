@@ -60,6 +60,7 @@ export function TrackerForm({ project, kept }: { project: string; kept: Tracker 
         {line('titleAt', 'Title', '/title', true)}
         {line('textAt', 'Description', '/text')}
         {line('stateAt', 'State', '/state', true)}
+        {line('closedAtAt', 'When it was closed (ISO 8601)', '/closedAt')}
       </Part>
       {area('closed', 'States in which an entry is closed, one in each line', 'done')}
       <Part title="Make entries, if that is wanted">

@@ -21,6 +21,7 @@ export interface Settings {
   titleAt: string;
   textAt: string;
   stateAt: string;
+  closedAtAt: string;
   closed: string;
 }
 
@@ -40,6 +41,7 @@ const NOTHING: Settings = {
   titleAt: '',
   textAt: '',
   stateAt: '',
+  closedAtAt: '',
   closed: '',
 };
 

@@ -836,6 +836,7 @@ create table tracker (
   title_at text not null,
   text_at text not null,
   state_at text not null,
+  closed_at_at text not null,
   -- One in each line.
   closed_states text not null,
   secret text,
@@ -854,7 +855,7 @@ create table ticket (
   title text not null,
   state varchar(200),
   is_open boolean,
-  -- When it was first seen closed.
+  -- When it was closed, as the tracker says, or was first seen closed.
   closed_at timestamp with time zone,
   checked_at timestamp with time zone,
   lost_at timestamp with time zone,
@@ -865,6 +866,8 @@ create table ticket (
   unsaid text,
   -- When the tracker is asked the next time; null for never.
   due_at timestamp with time zone,
+  -- Somebody is at it: nobody else is until then.
+  taken_until timestamp with time zone,
   tries integer not null,
   trouble text,
   made_at timestamp with time zone not null,

@@ -48,6 +48,11 @@ public final class Demo {
     } else {
       demo.nights(1, Story.NIGHTS);
       demo.notes();
+      String tracker = System.getenv("VINE_DEMO_TRACKER");
+      if (tracker != null) {
+        new Tickets(args[0], tracker, lastNight)
+            .load(System.getenv("VINE_USER"), System.getenv("VINE_PASSWORD"));
+      }
     }
     remove(folder);
   }

@@ -15,6 +15,7 @@ import java.util.Arrays;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
+import org.vinecellar.standins.tracker.TrackerStandIn;
 
 /** A portal that {@code ./cellar start} runs on a data directory of its own. */
 final class Portal implements AutoCloseable {
@@ -22,12 +23,23 @@ final class Portal implements AutoCloseable {
   private static final HttpClient HTTP = HttpClient.newHttpClient();
   private static Portal shared;
 
+  /** A tracker that the shared one may call. */
+  static final TrackerStandIn TRACKER = tracker();
+
   final Path data;
   final String user;
   final String password;
   String token;
   String project;
   String url;
+
+  private static TrackerStandIn tracker() {
+    try {
+      return TrackerStandIn.start();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
 
   private Portal(Path data, JsonNode ready) {
     this.data = data;
@@ -41,7 +53,7 @@ final class Portal implements AutoCloseable {
   /** One for all tests that do not hurt it. */
   static synchronized Portal shared() {
     if (shared == null) {
-      shared = start();
+      shared = start(Map.of("VINE_TRACKER_HOSTS", TRACKER.url().substring("http://".length())));
       Runtime.getRuntime().addShutdownHook(new Thread(shared::close));
     }
     return shared;

@@ -48,7 +48,7 @@ class TicketsTest {
           "",
           "",
           "Authorization: Bearer {secret}",
-          new TrackerSettings.Where("", "", "/key", "/title", "/text", "/state"),
+          new TrackerSettings.Where("", "", "/key", "/title", "/text", "/state", ""),
           List.of("done"));
   @RegisterExtension private static final TestStore STORE = new TestStore();
 
@@ -87,7 +87,7 @@ class TicketsTest {
   }
 
   private static Entry entry(String key, boolean open) {
-    return new Entry(key, "Fares of " + key, "", open ? "to do" : "done", open, null);
+    return new Entry(key, "Fares of " + key, "", open ? "to do" : "done", open, null, null);
   }
 
   private List<String> categories() {
@@ -150,7 +150,7 @@ class TicketsTest {
       assertThat(mismatch()).isNull();
       night(night, "a:P");
     }
-    assertThat(mismatch()).as("five runs, more than 14 days").isEqualTo(Mismatch.NOT_SEEN);
+    assertThat(mismatch()).as("five runs, more than 10 days").isEqualTo(Mismatch.NOT_SEEN);
     tickets.lost(project, ticket, now);
     assertThat(mismatch()).isEqualTo(Mismatch.LOST);
     tickets.seen(project, ticket, entry("L-1", true), now);
@@ -195,6 +195,7 @@ class TicketsTest {
     assertThat(left.waits()).isTrue();
     Errand errand = tickets.take(project, left.id(), now).orElseThrow();
     assertThat(errand.tries()).isZero();
+    tickets.ask(project, fares, left.id(), hand());
     assertThat(tickets.take(project, left.id(), now)).as("somebody has it").isEmpty();
     assertThat(mine()).isEmpty();
     tickets.failed(project, left.id(), "away", errand.tries(), now);
@@ -214,7 +215,7 @@ class TicketsTest {
     tickets.say(project, fares, ticket, "and again", hand());
     Errand told = tickets.take(project, ticket, now).orElseThrow();
     assertThat(told.unsaid()).isEqualTo("it fails still\n\nand again");
-    tickets.told(project, ticket);
+    tickets.told(project, ticket, now);
     tickets.untold(project, ticket, Objects.requireNonNull(told.unsaid()));
     now = now.plus(Duration.ofHours(1));
     assertThat(mine()).extracting(Errand::unsaid).containsExactly("it fails still\n\nand again");

@@ -78,7 +78,8 @@ public record TicketDraft(String title, String text) {
     if (link != null) {
       text.append("\nAll that is known: ").append(link).append('\n');
     }
-    String name = title.text();
+    // A hole of the template stands for many values.
+    String name = title.fromError() ? title.text().replace("#", "…") : title.text();
     return new TicketDraft(
         name.length() > LONGEST_TITLE ? name.substring(0, LONGEST_TITLE) + "…" : name,
         text.toString());

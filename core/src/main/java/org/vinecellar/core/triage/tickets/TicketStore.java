@@ -87,6 +87,9 @@ public interface TicketStore {
   /** Leaves something to be told of a ticket of a group. */
   void say(int projectId, long group, long ticket, String text, Hand hand);
 
+  /** What the tracker says of a ticket of a group is due now. */
+  void ask(int projectId, long group, long ticket, Hand hand);
+
   /**
    * What is to be done in a tracker.
    *
@@ -118,7 +121,7 @@ public interface TicketStore {
   void lost(int projectId, long ticket, Instant now);
 
   /** It is about to be told: if that is cut off, it is not told twice. */
-  void told(int projectId, long ticket);
+  void told(int projectId, long ticket, Instant now);
 
   /** It could not be told, and surely was not. */
   void untold(int projectId, long ticket, String text);

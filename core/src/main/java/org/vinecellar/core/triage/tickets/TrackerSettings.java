@@ -57,9 +57,16 @@ public record TrackerSettings(
    * @param list of entries in what was found
    * @param entry in what was read or made
    * @param key in an entry, as all that follow
+   * @param closedAt when it was closed, in ISO 8601; empty when that is not told
    */
   public record Where(
-      String list, String entry, String key, String title, String text, String state) {}
+      String list,
+      String entry,
+      String key,
+      String title,
+      String text,
+      String state,
+      String closedAt) {}
 
   /** Copies the states. */
   public TrackerSettings {
@@ -102,6 +109,7 @@ public record TrackerSettings(
     pointer("title", where.title);
     pointer("text", where.text);
     pointer("state", where.state);
+    pointer("closedAt", where.closedAt);
     require(
         !where.key.isEmpty() && !where.title.isEmpty() && !where.state.isEmpty(),
         "say where an entry holds its key, title and state, like: /fields/summary");

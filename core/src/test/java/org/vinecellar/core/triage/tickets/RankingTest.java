@@ -9,7 +9,7 @@ import org.vinecellar.core.triage.tickets.Ranking.Ranked;
 /** Which entry of a tracker a failure group is most like. */
 class RankingTest {
   private static Entry entry(String key, String title, String text, boolean open) {
-    return new Entry(key, title, text, open ? "to do" : "done", open, null);
+    return new Entry(key, title, text, open ? "to do" : "done", open, null, null);
   }
 
   private static final List<Entry> ENTRIES =

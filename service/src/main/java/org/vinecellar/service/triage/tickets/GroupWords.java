@@ -91,12 +91,13 @@ public class GroupWords {
       return Title.of(line.kind(), line.sentence(), line.template()).text();
     }
 
+    /** Without a trace, most of which tells of anything else. */
+    private String named() {
+      return detail.line().sentence().replace("`", " ") + "\n" + detail.line().template();
+    }
+
     private String rest() {
-      return detail.line().sentence().replace("`", " ")
-          + "\n"
-          + detail.line().template()
-          + "\n"
-          + sample;
+      return named() + "\n" + sample;
     }
 
     /**
@@ -105,7 +106,7 @@ public class GroupWords {
      * @param text that is looked for; empty for words of the group
      */
     FoundBody found(Tracker tracker, String text, List<String> linked, InstantSource clock) {
-      List<String> asked = text.isEmpty() ? SearchWords.of(title(), rest(), WORDS) : List.of(text);
+      List<String> asked = text.isEmpty() ? SearchWords.of(title(), named(), WORDS) : List.of(text);
       Instant end = clock.instant().plus(PATIENCE);
       Map<String, Entry> found = new LinkedHashMap<>();
       List<String> done = new ArrayList<>();

@@ -15,8 +15,14 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.channels.UnresolvedAddressException;
 import java.time.Duration;
+import java.time.Instant;
+import java.time.OffsetDateTime;
+import java.time.format.DateTimeFormatter;
+import java.time.format.DateTimeFormatterBuilder;
+import java.time.format.DateTimeParseException;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
 import java.util.concurrent.CompletableFuture;
@@ -36,6 +42,14 @@ final class HttpTracker implements Tracker {
   private static final int MOST_BYTES = 4 << 20;
   private static final int LONGEST_KEY = 200;
   private static final int LONGEST_TEXT = 100_000;
+
+  /** With an offset as ISO 8601 writes it, with or without a colon. */
+  private static final DateTimeFormatter OFFSETS =
+      new DateTimeFormatterBuilder()
+          .append(DateTimeFormatter.ISO_LOCAL_DATE_TIME)
+          .appendPattern("[XXX][XX][X]")
+          .toFormatter(Locale.ROOT);
+
   private static final int NOT_FOUND = 404;
   private static final int GONE = 410;
 
@@ -124,6 +138,9 @@ final class HttpTracker implements Tracker {
         text == null ? "" : cut(text, LONGEST_TEXT),
         cut(state, LONGEST_KEY),
         settings.isOpen(state),
+        settings.isOpen(state)
+            ? null
+            : time(where.closedAt().isEmpty() ? null : text(node.at(where.closedAt()))),
         settings.page().isEmpty() ? null : Template.url(settings.page(), Map.of("key", known)));
   }
 
@@ -131,6 +148,18 @@ final class HttpTracker implements Tracker {
     return node.isValueNode() && !node.isNull() && !node.asText().isBlank()
         ? node.asText().replace("\0", "").strip()
         : null;
+  }
+
+  /** What is no time is none. */
+  private static @Nullable Instant time(@Nullable String text) {
+    if (text == null) {
+      return null;
+    }
+    try {
+      return OffsetDateTime.parse(text, OFFSETS).toInstant();
+    } catch (DateTimeParseException e) {
+      return null;
+    }
   }
 
   private static String cut(String text, int most) {

@@ -255,6 +255,24 @@ public class TicketResource {
     keeper.soon(project.id(), ticket);
   }
 
+  @POST
+  @Path("{ticket}/asked")
+  @Operation(operationId = "askForTicket", summary = "Ask the tracker now how the ticket stands")
+  public TicketBody asked(
+      @PathParam("project") String key,
+      @PathParam("group") long group,
+      @PathParam("ticket") long ticket) {
+    Project project = caller.project(key, Right.EDIT);
+    Kept unused = tracker(project);
+    store.ask(project.id(), group, ticket, hand());
+    keeper.now(project.id(), ticket);
+    return store.ofGroup(project.id(), group).stream()
+        .filter(one -> one.id() == ticket)
+        .findFirst()
+        .map(TicketBody::of)
+        .orElseThrow(() -> new CellarException(ProblemCode.NOT_FOUND, "the ticket was taken away"));
+  }
+
   private String page(Project project, GroupWords.Of one, HttpServerRequest request) {
     return address.base(request)
         + "/"

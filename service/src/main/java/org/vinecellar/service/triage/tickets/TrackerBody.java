@@ -28,6 +28,7 @@ import org.vinecellar.core.triage.tickets.TrackerSettings;
  * @param titleAt to the title in an entry
  * @param textAt to the description in an entry; empty when it has none
  * @param stateAt to the state in an entry
+ * @param closedAtAt to when it was closed, in ISO 8601; empty when that is not told
  * @param closed states in which nobody has to do anything any more
  */
 @Schema(name = "TrackerSettings")
@@ -47,6 +48,7 @@ public record TrackerBody(
     @Nullable String titleAt,
     @Schema(nullable = true) @Nullable String textAt,
     @Nullable String stateAt,
+    @Schema(nullable = true) @Nullable String closedAtAt,
     @Nullable List<@Nullable String> closed) {
   static TrackerBody of(TrackerSettings one) {
     return new TrackerBody(
@@ -65,6 +67,7 @@ public record TrackerBody(
         one.where().title(),
         one.where().text(),
         one.where().state(),
+        one.where().closedAt(),
         List.copyOf(one.closed()));
   }
 
@@ -85,7 +88,8 @@ public record TrackerBody(
                 text(keyAt),
                 text(titleAt),
                 text(textAt),
-                text(stateAt)),
+                text(stateAt),
+                text(closedAtAt)),
             closed == null
                 ? List.of()
                 : closed.stream().filter(Objects::nonNull).map(TrackerBody::text).toList())

@@ -18,7 +18,7 @@ import org.vinecellar.store.sql.Ids;
 /** The tickets of failure groups, with those of groups that people put together with them. */
 public final class GroupTickets {
   /** So long after it was seen last, streams that ran this often since are done with a failure. */
-  private static final String LONG = "interval '14 days'";
+  private static final String LONG = "interval '10 days'";
 
   private static final int RUNS = 5;
 

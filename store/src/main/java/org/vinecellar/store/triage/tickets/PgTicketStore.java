@@ -38,10 +38,10 @@ public final class PgTicketStore implements TicketStore {
   private static final int LONGEST_TROUBLE = 1_000;
 
   /** Who takes an errand has so long; longer than a tracker may take to answer all its calls. */
-  private static final Duration TAKEN = Duration.ofMinutes(2);
+  private static final Duration TAKEN = Duration.ofMinutes(5);
 
-  private static final Duration FIRST_WAIT = Duration.ofSeconds(15);
-  private static final Duration LONGEST_WAIT = Duration.ofHours(1);
+  private static final Duration FIRST_WAIT = Duration.ofSeconds(5);
+  private static final Duration LONGEST_WAIT = Duration.ofMinutes(10);
 
   private static final String ERRANDS =
       "update ticket t set due_at = ?::timestamptz, tries = t.tries + 1 from (select project_id, id"
@@ -203,11 +203,24 @@ public final class PgTicketStore implements TicketStore {
         dsl -> {
           Ticket unused = one(dsl, projectId, there(dsl, projectId, group), ticket);
           unsaid(dsl, projectId, ticket, text);
-          return dsl.update(TICKET)
-              .set(TICKET.DUE_AT, Sql.utc(hand.now()))
-              .where(TICKET.PROJECT_ID.eq(projectId), TICKET.ID.eq(ticket))
-              .execute();
+          return dueNow(dsl, projectId, ticket, hand.now());
         });
+  }
+
+  @Override
+  public void ask(int projectId, long group, long ticket, Hand hand) {
+    sql.transaction(
+        dsl -> {
+          Ticket unused = one(dsl, projectId, there(dsl, projectId, group), ticket);
+          return dueNow(dsl, projectId, ticket, hand.now());
+        });
+  }
+
+  private static int dueNow(DSLContext dsl, int projectId, long ticket, Instant now) {
+    return dsl.update(TICKET)
+        .set(TICKET.DUE_AT, Sql.utc(now))
+        .where(TICKET.PROJECT_ID.eq(projectId), TICKET.ID.eq(ticket))
+        .execute();
   }
 
   private static void unsaid(DSLContext dsl, int projectId, long ticket, String text) {
@@ -270,11 +283,21 @@ public final class PgTicketStore implements TicketStore {
     sql.transaction(
         dsl -> {
           write(dsl, projectId, ticket, entry, now);
-          return dsl.update(TRACKER)
-              .setNull(TRACKER.TROUBLE)
-              .setNull(TRACKER.TROUBLE_AT)
-              .where(TRACKER.PROJECT_ID.eq(projectId), TRACKER.TROUBLE.isNotNull())
-              .execute();
+          int back =
+              dsl.update(TRACKER)
+                  .setNull(TRACKER.TROUBLE)
+                  .setNull(TRACKER.TROUBLE_AT)
+                  .where(TRACKER.PROJECT_ID.eq(projectId), TRACKER.TROUBLE.isNotNull())
+                  .execute();
+          if (back > 0) {
+            // What waits need not wait any longer.
+            dsl.update(TICKET)
+                .set(TICKET.DUE_AT, Sql.utc(now))
+                .where(TICKET.PROJECT_ID.eq(projectId), TICKET.TROUBLE.isNotNull())
+                .and(TICKET.DUE_AT.isNotNull())
+                .execute();
+          }
+          return true;
         });
   }
 
@@ -289,6 +312,9 @@ public final class PgTicketStore implements TicketStore {
     if (before == null) {
       return;
     }
+    Instant told = entry.closedAt();
+    // A tracker's clock may go before ours.
+    Instant closed = told != null && told.isAfter(now) ? now : told;
     long kept = before.get("key") == null ? keyed(dsl, projectId, ticket, key) : ticket;
     dsl.update(TICKET)
         .set(TICKET.TITLE, cut(entry.title(), LONGEST_TITLE))
@@ -298,14 +324,19 @@ public final class PgTicketStore implements TicketStore {
             TICKET.CLOSED_AT,
             entry.open()
                 ? DSL.val((java.time.OffsetDateTime) null)
-                : DSL.coalesce(TICKET.CLOSED_AT, DSL.val(Sql.utc(now))))
+                : closed == null
+                    ? DSL.coalesce(TICKET.CLOSED_AT, DSL.val(Sql.utc(now)))
+                    : DSL.val(Sql.utc(closed)))
         .set(TICKET.CHECKED_AT, Sql.utc(now))
         .setNull(TICKET.LOST_AT)
         .setNull(TICKET.TROUBLE)
         .setNull(TICKET.DRAFT)
         .setNull(TICKET.MARK)
         .set(TICKET.TRIES, 0)
-        .set(TICKET.DUE_AT, Sql.utc(now.plus(entry.open() ? FRESH : CLOSED)))
+        .set(
+            TICKET.DUE_AT,
+            DSL.when(TICKET.UNSAID.isNotNull(), DSL.val(Sql.utc(now)))
+                .otherwise(Sql.utc(now.plus(entry.open() ? FRESH : CLOSED))))
         .where(TICKET.PROJECT_ID.eq(projectId), TICKET.ID.eq(kept))
         .execute();
     Boolean open = before.get("is_open", Boolean.class);
@@ -399,7 +430,7 @@ public final class PgTicketStore implements TicketStore {
     }
     int ended =
         dsl.update(DECISION)
-            .set(DECISION.ENDS_AT, Sql.utc(now))
+            .set(DECISION.ENDS_AT, DSL.greatest(DECISION.MADE_AT, closed(projectId, tickets, now)))
             .set(DECISION.ENDED_BY, EndedBy.TICKET.code())
             .where(
                 DECISION.PROJECT_ID.eq(projectId),
@@ -413,12 +444,26 @@ public final class PgTicketStore implements TicketStore {
     }
   }
 
+  /** When the last of them was closed. */
+  private static org.jooq.Field<java.time.OffsetDateTime> closed(
+      int projectId, List<Ticket> tickets, Instant now) {
+    return DSL.coalesce(
+        DSL.field(
+            DSL.select(DSL.max(TICKET.CLOSED_AT))
+                .from(TICKET)
+                .where(
+                    TICKET.PROJECT_ID.eq(projectId),
+                    TICKET.ID.in(tickets.stream().map(Ticket::id).toList()))),
+        DSL.val(Sql.utc(now)));
+  }
+
   @Override
-  public void told(int projectId, long ticket) {
+  public void told(int projectId, long ticket, Instant now) {
     sql.with(
         dsl ->
             dsl.update(TICKET)
                 .setNull(TICKET.UNSAID)
+                .set(TICKET.DUE_AT, Sql.utc(now.plus(FRESH)))
                 .where(TICKET.PROJECT_ID.eq(projectId), TICKET.ID.eq(ticket))
                 .execute());
   }

@@ -114,6 +114,7 @@ final class TrackerRows {
     row.put(TRACKER.TITLE_AT, settings.where().title());
     row.put(TRACKER.TEXT_AT, settings.where().text());
     row.put(TRACKER.STATE_AT, settings.where().state());
+    row.put(TRACKER.CLOSED_AT_AT, settings.where().closedAt());
     row.put(TRACKER.CLOSED_STATES, String.join("\n", settings.closed()));
     return row;
   }
@@ -136,7 +137,8 @@ final class TrackerRows {
                 row.get(TRACKER.KEY_AT),
                 row.get(TRACKER.TITLE_AT),
                 row.get(TRACKER.TEXT_AT),
-                row.get(TRACKER.STATE_AT)),
+                row.get(TRACKER.STATE_AT),
+                row.get(TRACKER.CLOSED_AT_AT)),
             List.of(row.get(TRACKER.CLOSED_STATES).split("\n"))),
         row.get(TRACKER.SECRET),
         row.get(TRACKER.VERSION),
