@@ -44,8 +44,9 @@ public final class PgTicketStore implements TicketStore {
   private static final Duration LONGEST_WAIT = Duration.ofMinutes(10);
 
   private static final String ERRANDS =
-      "update ticket t set due_at = ?::timestamptz, tries = t.tries + 1 from (select project_id, id"
-          + " from ticket where due_at <= ?::timestamptz and exists (select 1 from tracker k"
+      "update ticket t set taken_until = ?::timestamptz, tries = t.tries + 1 from (select project_id, id"
+          + " from ticket where due_at <= ?::timestamptz"
+          + " and coalesce(taken_until, due_at) <= ?::timestamptz and exists (select 1 from tracker k"
           + " where k.project_id = ticket.project_id) and exists (select 1 from group_ticket l"
           + " where l.project_id = ticket.project_id and l.ticket_id = ticket.id)%s"
           + " order by due_at limit ? for update skip locked) d"
@@ -245,7 +246,12 @@ public final class PgTicketStore implements TicketStore {
   public List<Errand> due(Instant now, int most) {
     return sql.transaction(
         dsl ->
-            dsl.fetch(String.format(ERRANDS, ""), Sql.utc(now.plus(TAKEN)), Sql.utc(now), most)
+            dsl.fetch(
+                    String.format(ERRANDS, ""),
+                    Sql.utc(now.plus(TAKEN)),
+                    Sql.utc(now),
+                    Sql.utc(now),
+                    most)
                 .map(PgTicketStore::errand));
   }
 
@@ -257,6 +263,7 @@ public final class PgTicketStore implements TicketStore {
                 .fetch(
                     String.format(ERRANDS, " and project_id = ? and id = ?"),
                     Sql.utc(now.plus(TAKEN)),
+                    Sql.utc(now),
                     Sql.utc(now),
                     projectId,
                     ticket,
@@ -333,6 +340,7 @@ public final class PgTicketStore implements TicketStore {
         .setNull(TICKET.DRAFT)
         .setNull(TICKET.MARK)
         .set(TICKET.TRIES, 0)
+        .setNull(TICKET.TAKEN_UNTIL)
         .set(
             TICKET.DUE_AT,
             DSL.when(TICKET.UNSAID.isNotNull(), DSL.val(Sql.utc(now)))
@@ -390,6 +398,7 @@ public final class PgTicketStore implements TicketStore {
               .set(TICKET.CHECKED_AT, Sql.utc(now))
               .setNull(TICKET.TROUBLE)
               .setNull(TICKET.UNSAID)
+              .setNull(TICKET.TAKEN_UNTIL)
               .set(TICKET.TRIES, 0)
               .set(TICKET.DUE_AT, Sql.utc(now.plus(CLOSED)))
               .where(TICKET.PROJECT_ID.eq(projectId), TICKET.ID.eq(ticket))
@@ -489,6 +498,7 @@ public final class PgTicketStore implements TicketStore {
         dsl -> {
           dsl.update(TICKET)
               .set(TICKET.TROUBLE, why)
+              .setNull(TICKET.TAKEN_UNTIL)
               .set(
                   TICKET.DUE_AT,
                   Sql.utc(now.plus(wait.compareTo(LONGEST_WAIT) > 0 ? LONGEST_WAIT : wait)))
