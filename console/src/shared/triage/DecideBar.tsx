@@ -80,7 +80,7 @@ export function DecideBar(props: {
                 aria-keyshortcuts={one.digit}
                 aria-pressed={said?.category === one.name}
                 onClick={() => void decide(one.name)}
-                className={`btn btn-sm gap-1.5 px-2 font-normal ${
+                className={`btn btn-sm gap-1 px-1.5 font-normal ${
                   said?.category === one.name ? 'btn-neutral' : 'bg-base-100'
                 }`}
               >
@@ -93,7 +93,7 @@ export function DecideBar(props: {
                 disabled={busy}
                 aria-keyshortcuts="u"
                 onClick={() => props.onUndo(said.decision)}
-                className="btn btn-ghost btn-sm gap-1.5 px-2 font-normal"
+                className="btn btn-ghost btn-sm gap-1 px-1.5 font-normal"
               >
                 <kbd className="kbd kbd-xs">u</kbd> Undo
               </button>

@@ -170,7 +170,7 @@ export function GroupDecide(props: {
             aria-keyshortcuts="m"
             title="Should it fail again, it asks again"
             onClick={() => mending.mutate()}
-            className="btn btn-ghost btn-sm gap-1.5 px-2 font-normal"
+            className="btn btn-ghost btn-sm gap-1 px-1.5 font-normal"
           >
             <kbd className="kbd kbd-xs">m</kbd> Mended
           </button>
@@ -180,7 +180,7 @@ export function GroupDecide(props: {
           disabled={busy || me === undefined}
           aria-keyshortcuts="a"
           onClick={assign}
-          className="btn btn-ghost btn-sm gap-1.5 px-2 font-normal"
+          className="btn btn-ghost btn-sm gap-1 px-1.5 font-normal"
         >
           <kbd className="kbd kbd-xs">a</kbd> {mine ? 'Give back' : 'Take it'}
         </button>
@@ -190,7 +190,7 @@ export function GroupDecide(props: {
           aria-pressed={marked.some((one) => one.group === line.group)}
           title="To explain several at once, or put them together"
           onClick={props.onMark}
-          className="btn btn-ghost btn-sm gap-1.5 px-2 font-normal"
+          className="btn btn-ghost btn-sm gap-1 px-1.5 font-normal"
         >
           <kbd className="kbd kbd-xs">x</kbd> Mark
         </button>

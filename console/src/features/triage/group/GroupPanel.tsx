@@ -96,8 +96,8 @@ function Inside(props: {
         <Values values={detail.values} />
         <Strip project={project} group={line.group} runs={detail.strip} />
       </div>
-      <WhereSeen project={project} group={line.group} streams={detail.streams} />
       <Tickets project={project} line={line} />
+      <WhereSeen project={project} group={line.group} streams={detail.streams} />
       <SampleFailure project={project} line={line} />
       <WhichTests
         project={project}

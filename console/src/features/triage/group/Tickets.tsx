@@ -1,7 +1,7 @@
 import { useMutation, useQuery } from '@tanstack/react-query';
 import { Link } from '@tanstack/react-router';
 import { RefreshCw, X } from 'lucide-react';
-import { useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { useKeys } from '../../../shared/lib/keys';
 import { useMayEdit } from '../../../shared/session/may';
 import { type Group, type Ticket, useDecided } from '../../../shared/triage/api';
@@ -21,6 +21,12 @@ export function Tickets({ project, line }: { project: string; line: Group }) {
   const tracker = useQuery(trackerQuery(project)).data;
   const decided = useDecided(project);
   const [doing, setDoing] = useState<Doing>(undefined);
+  const box = useRef<HTMLElement>(null);
+  useEffect(() => {
+    if (doing !== undefined) {
+      box.current?.scrollIntoView({ block: 'start' });
+    }
+  }, [doing]);
   const there = tracker !== undefined && tracker.version > 0;
   const mayLink = mayEdit && there;
   const taking = useMutation({
@@ -42,7 +48,7 @@ export function Tickets({ project, line }: { project: string; line: Group }) {
     decided();
   };
   return (
-    <section aria-label="Tickets">
+    <section ref={box} aria-label="Tickets">
       <div className="flex flex-wrap items-baseline gap-3">
         <h3 className="font-semibold">Tickets</h3>
         {line.tickets.length === 0 && there ? (

@@ -45,8 +45,10 @@ const line = {
   said: null,
   ends: null,
   endedBy: null,
+  untilClosed: false,
   returned: false,
   assigned: null,
+  tickets: [],
 } as unknown as Group;
 
 const open = (
@@ -90,7 +92,13 @@ describe('what is suggested of a group', () => {
     await screen.findByRole('button', { name: /Accept/ });
     fireEvent.keyDown(window, { key: 'y' });
     await waitFor(() => expect(decided()).toHaveLength(1));
-    expect(decided()[0]).toEqual({ category: null, comment: null, until: null, accepts: 12 });
+    expect(decided()[0]).toEqual({
+      category: null,
+      comment: null,
+      until: null,
+      untilClosed: null,
+      accepts: 12,
+    });
   });
 
   it('is not offered of what is explained, and the key does nothing then', async () => {
@@ -134,8 +142,25 @@ describe('an explanation', () => {
       category: 'Product fault',
       comment: null,
       until: new Date(2099, 11, 5).toISOString(),
+      untilClosed: false,
       accepts: null,
     });
+  });
+
+  it('holds until its tickets are closed where one is open', async () => {
+    const ticket = {
+      ...{ ticket: 4, key: 'LOG-4', title: 'No fare', state: 'done', open: false },
+      ...{ link: null, checkedAt: null, trouble: null, mismatch: null },
+    };
+    open({ tickets: [ticket] }, undefined);
+    await screen.findByLabelText('until');
+    expect(screen.queryByLabelText('until its tickets are closed')).toBeNull();
+    cleanup();
+    open({ tickets: [ticket, { ...ticket, ticket: 5, open: true }] }, undefined);
+    fireEvent.click(await screen.findByLabelText('until its tickets are closed'));
+    fireEvent.keyDown(window, { key: '1' });
+    await waitFor(() => expect(decided()).toHaveLength(1));
+    expect(decided()[0]).toMatchObject({ until: null, untilClosed: true });
   });
 
   it('of a rule is not mended but taken back', async () => {

@@ -4,7 +4,11 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.node.JsonNodeFactory;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.nio.file.Path;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.time.format.DateTimeParseException;
 import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.client.http.Portal;
@@ -55,7 +59,9 @@ final class TriageCommand implements Runnable {
               names = "--show",
               paramLabel = "WHICH",
               defaultValue = "unsorted",
-              description = "unsorted (the usual), returned, mine, explained or all.")
+              description =
+                  "unsorted (the usual), returned, mine, explained, tickets (that do not fit what is"
+                      + " seen) or all.")
           String show,
       @Option(
               names = "--days",
@@ -133,6 +139,21 @@ final class TriageCommand implements Runnable {
           String category,
       @Option(names = "--comment", paramLabel = "TEXT", description = "What it was; Markdown.")
           @Nullable String comment,
+      @Option(
+              names = "--ticket",
+              paramLabel = "KEY",
+              description = "Link the group to this entry of the tracker; may be repeated.")
+          @Nullable List<String> tickets,
+      @Option(
+              names = "--until",
+              paramLabel = "DAY",
+              description = "With --group: runs that begin on that day or later (UTC) ask again.")
+          @Nullable String until,
+      @Option(
+              names = "--until-closed",
+              description =
+                  "With --group: when its tickets are closed, what fails then asks again.")
+          boolean untilClosed,
       @Option(names = "--only-this", description = "It explains this one result alone.")
           boolean single) {
     if (group == null && (run == null || test == null)) {
@@ -143,16 +164,29 @@ final class TriageCommand implements Runnable {
       throw new ParameterException(
           spec.commandLine(), "--group stands alone: without a run, --test and --only-this");
     }
+    if (group == null && (until != null || untilClosed)) {
+      throw new ParameterException(
+          spec.commandLine(), "--until and --until-closed go with --group: a whole group");
+    }
     Portal portal = options.portal(environment, SettingsFile.near(Path.of("")));
     ObjectNode body = JsonNodeFactory.instance.objectNode();
     body.put("category", category);
     body.put("comment", comment);
     JsonNode decided;
     if (group != null) {
+      // What holds until they are closed needs them first.
+      link(portal, group, tickets);
+      if (until != null) {
+        body.put("until", day(until));
+      }
+      if (untilClosed) {
+        body.put("untilClosed", true);
+      }
       decided = portal.post("groups/" + group + "/decision", body);
     } else {
       body.put("scope", single ? "result" : "group");
       decided = portal.post(failing(portal, run, test) + "/decision", body);
+      link(portal, decided.path("group").asLong(), tickets);
     }
     if (options.json()) {
       terminal.json(decided);
@@ -173,6 +207,24 @@ final class TriageCommand implements Runnable {
                   : carried == 0 ? "" : ", carried to " + carried + " more in this run"));
     }
     return ExitCode.DONE;
+  }
+
+  private String day(String until) {
+    try {
+      return LocalDate.parse(until).atStartOfDay(ZoneOffset.UTC).toInstant().toString();
+    } catch (DateTimeParseException e) {
+      throw new ParameterException(
+          spec.commandLine(), "--until is “" + until + "”; it takes a day, as 2027-01-05");
+    }
+  }
+
+  private static void link(Portal portal, long group, @Nullable List<String> tickets) {
+    for (String key : tickets == null ? List.<String>of() : tickets) {
+      JsonNode unused =
+          portal.post(
+              "groups/" + group + "/tickets",
+              JsonNodeFactory.instance.objectNode().put("key", key));
+    }
   }
 
   private static String failing(Portal portal, @Nullable String run, @Nullable String test) {

@@ -9,7 +9,6 @@ public final class GroupPrinter {
   private static final int MAX_TESTS = 10;
   private static final int MAX_COMMENT = 80;
 
-  /** Kinds of keys whose sentence names the thing that is wrong. */
   private final Terminal terminal;
 
   /** On that terminal. */
@@ -86,7 +85,12 @@ public final class GroupPrinter {
             + terminal.paint(title(group), open > 0 ? Terminal.Paint.BOLD : Terminal.Paint.SLATE)
             + "  "
             + terminal.paint("group " + group.path("group").asInt(), Terminal.Paint.SLATE));
-    terminal.line("        " + said(group.path("said")) + ", " + Terminal.clean(beside));
+    terminal.line(
+        "        "
+            + said(group.path("said"))
+            + tickets(group.path("tickets"))
+            + ", "
+            + Terminal.clean(beside));
   }
 
   /** One group, whole. */
@@ -185,6 +189,26 @@ public final class GroupPrinter {
                         : comment)));
   }
 
+  /** As in “, LOG-2 (done, but it still fails)”; empty for none. */
+  private static String tickets(JsonNode tickets) {
+    StringBuilder told = new StringBuilder();
+    for (JsonNode ticket : tickets) {
+      String state = ticket.path("state").asText("not asked yet");
+      told.append(", ")
+          .append(ticket.path("key").asText("new ticket"))
+          .append(" (")
+          .append(
+              switch (ticket.path("mismatch").asText("")) {
+                case "lost" -> "not in the tracker any more";
+                case "still-fails" -> state + ", but it still fails";
+                case "not-seen" -> state + ", but not seen for long";
+                default -> state;
+              })
+          .append(')');
+    }
+    return Terminal.clean(told.toString());
+  }
+
   private static String by(JsonNode said) {
     String by = said.path("by").asText();
     return switch (said.path("origin").asText()) {
@@ -207,6 +231,7 @@ public final class GroupPrinter {
   static String cause(JsonNode cause) {
     return cause.isObject()
         ? said(cause.path("said"))
+            + tickets(cause.path("tickets"))
             + ", group "
             + cause.path("group").asInt()
             + (cause.path("returned").asBoolean() ? ", came back after it was over" : "")

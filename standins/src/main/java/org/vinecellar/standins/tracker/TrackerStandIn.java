@@ -12,6 +12,7 @@ import java.net.URLDecoder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -42,7 +43,7 @@ public final class TrackerStandIn implements AutoCloseable {
   private final List<String> calls = new ArrayList<>();
 
   private TrackerStandIn(int port, @Nullable Path file) throws IOException {
-    book = new LogBook(file, Instant::now);
+    book = new LogBook(file, () -> Instant.now().truncatedTo(ChronoUnit.SECONDS));
     server = HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), port), 0);
     server.setExecutor(threads);
     server.createContext("/api/", exchange -> careful(exchange, this::api));
