@@ -15,7 +15,7 @@ export function TicketMark({ ticket }: { ticket: Ticket }) {
     </>
   );
   const look =
-    'inline-flex max-w-full shrink-0 items-center gap-1 rounded-field border border-base-300 bg-base-100 px-1.5 text-[13px]';
+    'inline-flex max-w-full shrink-0 items-baseline gap-1 rounded-field border border-base-300 bg-base-100 px-1.5 text-[13px]';
   return ticket.link ? (
     <a
       href={ticket.link}
@@ -35,17 +35,17 @@ export function TicketMark({ ticket }: { ticket: Ticket }) {
 
 /** Open, closed or not known: by its form, not by colour alone. */
 export function Standing({ ticket }: { ticket: Pick<Ticket, 'open' | 'mismatch'> }) {
-  const of = { size: 14, 'aria-hidden': true, className: 'shrink-0' } as const;
+  const of = { size: 14, 'aria-hidden': true, className: 'shrink-0 self-center' } as const;
   if (ticket.mismatch) {
-    return <TriangleAlert {...of} className="shrink-0 text-errored" />;
+    return <TriangleAlert {...of} className="shrink-0 self-center text-errored" />;
   }
   if (ticket.open === null) {
-    return <CircleHelp {...of} className="shrink-0 text-quiet" />;
+    return <CircleHelp {...of} className="shrink-0 self-center text-quiet" />;
   }
   return ticket.open ? (
     <CircleDot {...of} />
   ) : (
-    <CircleCheck {...of} className="shrink-0 text-passed" />
+    <CircleCheck {...of} className="shrink-0 self-center text-passed" />
   );
 }
 
@@ -55,7 +55,7 @@ export function TicketBadge({ of }: { of: Ticket[] }) {
   const more = of.length > 1 ? ` +${of.length - 1}` : '';
   return one ? (
     <span
-      className={`inline-flex shrink-0 items-center gap-1 ${one.mismatch ? 'text-errored' : ''}`}
+      className={`inline-flex shrink-0 items-baseline gap-1 ${one.mismatch ? 'text-errored' : ''}`}
       title={mismatchWords(one) ?? one.state ?? 'waits for the tracker'}
     >
       <Standing ticket={one} />

@@ -48,7 +48,7 @@ export function Tickets({ project, line }: { project: string; line: Group }) {
     decided();
   };
   return (
-    <section ref={box} aria-label="Tickets">
+    <section ref={box} className="scroll-mt-3" aria-label="Tickets">
       <div className="flex flex-wrap items-baseline gap-3">
         <h3 className="font-semibold">Tickets</h3>
         {line.tickets.length === 0 && there ? (

@@ -43,8 +43,11 @@ final class LogBook {
 
   private void put(LogEntry entry) {
     entries.put(entry.key(), entry);
-    latest =
-        Math.max(latest, Integer.parseInt(entry.key().substring(entry.key().indexOf('-') + 1)));
+    latest = Math.max(latest, number(entry));
+  }
+
+  private static int number(LogEntry entry) {
+    return Integer.parseInt(entry.key().substring(entry.key().indexOf('-') + 1));
   }
 
   synchronized LogEntry make(String title, String text) {
@@ -60,7 +63,7 @@ final class LogBook {
   synchronized List<LogEntry> find(String words, int most) {
     String[] wanted = words.toLowerCase(Locale.ROOT).strip().split("\\s+");
     return entries.values().stream()
-        .sorted(Comparator.comparing(LogEntry::madeAt).thenComparing(LogEntry::key).reversed())
+        .sorted(Comparator.comparingInt(LogBook::number).reversed())
         .filter(
             entry -> {
               String all =

@@ -91,13 +91,23 @@ public class GroupWords {
       return Title.of(line.kind(), line.sentence(), line.template()).text();
     }
 
-    /** Without a trace, most of which tells of anything else. */
+    /** What the reason names, as programs are named there. */
     private String named() {
-      return detail.line().sentence().replace("`", " ") + "\n" + detail.line().template();
+      String[] parts = detail.line().sentence().split("`");
+      StringBuilder named = new StringBuilder();
+      for (int i = 1; i < parts.length; i += 2) {
+        named.append(parts[i]).append(' ');
+      }
+      return named.toString();
+    }
+
+    /** Without a trace, most of which tells of anything else. */
+    private String told() {
+      return detail.line().template() + "\n" + detail.line().test();
     }
 
     private String rest() {
-      return named() + "\n" + sample;
+      return detail.line().sentence().replace("`", " ") + "\n" + told() + "\n" + sample;
     }
 
     /**
@@ -106,7 +116,7 @@ public class GroupWords {
      * @param text that is looked for; empty for words of the group
      */
     FoundBody found(Tracker tracker, String text, List<String> linked, InstantSource clock) {
-      List<String> asked = text.isEmpty() ? SearchWords.of(title(), named(), WORDS) : List.of(text);
+      List<String> asked = text.isEmpty() ? SearchWords.of(named(), told(), WORDS) : List.of(text);
       Instant end = clock.instant().plus(PATIENCE);
       Map<String, Entry> found = new LinkedHashMap<>();
       List<String> done = new ArrayList<>();
