@@ -20,6 +20,7 @@ import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.today.TodayStore;
+import org.vinecellar.core.triage.code.CodeStore;
 import org.vinecellar.core.triage.decisions.CategoryStore;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.desk.DeskStore;
@@ -50,6 +51,7 @@ import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.today.PgTodayStore;
 import org.vinecellar.store.triage.Carrying;
 import org.vinecellar.store.triage.PgCategoryStore;
+import org.vinecellar.store.triage.PgCodeStore;
 import org.vinecellar.store.triage.PgDeskStore;
 import org.vinecellar.store.triage.PgTriageStore;
 import org.vinecellar.store.triage.RunExplaining;
@@ -158,6 +160,11 @@ public final class Stores {
   /** Groups of failures, and decisions. */
   public TriageStore triage() {
     return new PgTriageStore(sql);
+  }
+
+  /** What projects say of their code. */
+  public CodeStore code() {
+    return new PgCodeStore(sql);
   }
 
   /** Tickets of failure groups. */

@@ -5,6 +5,7 @@ import static org.vinecellar.store.generated.Tables.RUN;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -13,6 +14,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.vinecellar.core.triage.code.CodeMap;
@@ -22,6 +24,7 @@ import org.vinecellar.core.triage.grouping.Grouping;
 import org.vinecellar.core.triage.signature.Signature;
 import org.vinecellar.core.triage.signature.Signer;
 import org.vinecellar.store.ledger.GroupCounts;
+import org.vinecellar.store.triage.rows.CodeRows;
 import org.vinecellar.store.triage.rows.FailingResults;
 import org.vinecellar.store.triage.rows.GroupRows;
 import org.vinecellar.store.triage.rows.Regroupings;
@@ -42,6 +45,11 @@ public final class RunExplaining {
   private final DSLContext dsl;
   private final int projectId;
   private final long runId;
+  private final CodeSettings code;
+  private final int version;
+
+  /** Whether it was grouped before, by less than what is known now. */
+  private final boolean anew;
 
   /** Each failing result, with its signature by number. */
   private final List<Place> places = new ArrayList<>();
@@ -52,16 +60,20 @@ public final class RunExplaining {
 
   private record Place(int place, int testId, int signature) {}
 
-  private RunExplaining(DSLContext dsl, int projectId, long runId) {
+  private RunExplaining(
+      DSLContext dsl, int projectId, long runId, @Nullable Record code, Record run) {
     this.dsl = dsl;
     this.projectId = projectId;
     this.runId = runId;
+    this.code = CodeRows.settings(code);
+    this.version = CodeRows.version(code);
+    this.anew = run.get(RUN.GROUPED_BY) != 0 && run.get(RUN.GROUPED_BY) < version;
   }
 
   /** Does it. While it lasts, the run does not change. */
   public static void explain(DSLContext dsl, int projectId, long runId, Instant now) {
     Record run =
-        dsl.select(RUN.NUMBER)
+        dsl.select(RUN.NUMBER, RUN.GROUPED_BY)
             .from(RUN)
             .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId), RUN.DELETED_AT.isNull())
             .forUpdate()
@@ -69,11 +81,13 @@ public final class RunExplaining {
     if (run == null || run.get(RUN.NUMBER) == null) {
       return;
     }
-    RunExplaining explaining = new RunExplaining(dsl, projectId, runId);
+    Record code = CodeRows.of(dsl, projectId);
+    RunExplaining explaining = new RunExplaining(dsl, projectId, runId, code, run);
     explaining.all(now);
     dsl.update(RUN)
         .set(RUN.EXPLAINED, true)
         .set(RUN.NOT_COMPARED, explaining.notCompared)
+        .set(RUN.GROUPED_BY, explaining.version)
         .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
         .execute();
     WorkRows.ask(dsl, WorkKind.CARRY_RUN, projectId, runId, now);
@@ -87,16 +101,16 @@ public final class RunExplaining {
       new GroupCounts(dsl, projectId).ofRun(runId);
       return;
     }
-    Signer signer = new Signer(CodeMap.of(results.suiteNames(), CodeSettings.NONE));
+    Signer signer = new Signer(CodeMap.of(results.suiteNames(), code));
     results.each(
         one -> {
           places.add(new Place(one.place(), one.testId(), number(signed(signer, one))));
         });
     List<Signature> settled = Grouping.settled(signatures);
-    GroupRows groups = new GroupRows(dsl, projectId);
+    GroupRows groups = new GroupRows(dsl, projectId, version);
     groups.lock();
     Grouping.Result result = Grouping.of(settled, groups.with(Grouping.asked(settled)));
-    Map<String, Integer> ids = enter(result, groups, now);
+    Map<String, Integer> ids = enter(result, groups, kept(settled, result, groups), now);
     failures(settled, result, ids);
     Carrying.toRun(dsl, projectId, runId);
     int unused = RuleApplying.toRun(dsl, projectId, runId, now);
@@ -133,9 +147,31 @@ public final class RunExplaining {
     }
   }
 
+  /** Groups that would be new ones, and are some that there are. */
+  private Map<String, Integer> kept(
+      List<Signature> settled, Grouping.Result result, GroupRows groups) {
+    if (!anew) {
+      return Map.of();
+    }
+    KeptGroups kept = new KeptGroups(dsl, runId);
+    Set<Integer> taken = new HashSet<>();
+    for (Place one : places) {
+      Grouping.Placed placed =
+          Objects.requireNonNull(result.of().get(settled.get(one.signature).key()));
+      if (placed.known() == null) {
+        kept.add(placed.first().key(), one.place);
+      } else {
+        taken.add((int) placed.known().id());
+      }
+    }
+    return kept.of(groups, taken);
+  }
+
   /** The number of each group, by the key of its first signature. */
-  private Map<String, Integer> enter(Grouping.Result result, GroupRows groups, Instant now) {
+  private Map<String, Integer> enter(
+      Grouping.Result result, GroupRows groups, Map<String, Integer> kept, Instant now) {
     Map<String, Integer> ids = new HashMap<>();
+    Map<Integer, Signature> renewed = new LinkedHashMap<>();
     Map<Integer, Set<GroupKey>> keys = new LinkedHashMap<>();
     result
         .of()
@@ -147,15 +183,25 @@ public final class RunExplaining {
                   ids.computeIfAbsent(
                       first,
                       k ->
-                          placed.known() == null
-                              ? groups.make(placed.first(), now)
-                              : (Integer) (int) placed.known().id());
+                          placed.known() != null
+                              ? (Integer) (int) placed.known().id()
+                              : kept.containsKey(first)
+                                  ? kept.get(first)
+                                  : (Integer) groups.make(placed.first(), now));
+              if (placed.joined() == Grouping.Joined.KEY) {
+                renewed.putIfAbsent(id, placed.first());
+              }
               Set<GroupKey> more = result.keys().get(first);
               if (more != null) {
                 keys.computeIfAbsent(id, k -> new java.util.LinkedHashSet<>()).addAll(more);
               }
             });
     groups.add(keys);
+    if (anew) {
+      groups.behind(renewed.keySet()).stream()
+          .sorted()
+          .forEach(id -> groups.renew(id, Objects.requireNonNull(renewed.get(id))));
+    }
     return ids;
   }
 

@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -33,11 +34,22 @@ public final class GroupRows {
 
   private final DSLContext dsl;
   private final int projectId;
+  private final int version;
 
   /** Of that project. */
   public GroupRows(DSLContext dsl, int projectId) {
+    this(dsl, projectId, 0);
+  }
+
+  /**
+   * Of that project.
+   *
+   * @param version of signatures and settings that new keys are of
+   */
+  public GroupRows(DSLContext dsl, int projectId, int version) {
     this.dsl = dsl;
     this.projectId = projectId;
+    this.version = version;
   }
 
   /** Until the transaction ends, nobody else makes groups in the project. */
@@ -107,13 +119,39 @@ public final class GroupRows {
                 + " values (?, ?, ?, ?, ?, ?, ?::jsonb, ?::timestamptz) returning id",
             projectId,
             first.kind().code(),
-            Signature.VERSION,
+            version,
             cut(first.key()),
             cut(first.sentence()),
             cut(first.template()),
             Json.text(first.words()),
             Sql.utc(now))
         .get(0, Integer.class);
+  }
+
+  /** Those of these groups whose keys are of an older version. */
+  public Set<Integer> behind(Collection<Integer> groups) {
+    return new HashSet<>(
+        dsl.fetch(
+                "select id from failure_group where project_id = ? and id = any(?)"
+                    + " and signature_version < ?",
+                projectId,
+                Ids.of(groups),
+                version)
+            .getValues(0, Integer.class));
+  }
+
+  /** What is known of the group better by now; it stays the same one. */
+  public void renew(int group, Signature first) {
+    dsl.execute(
+        "update failure_group set kind = ?, signature_version = ?, key_text = ?, sentence = ?,"
+            + " words = ?::jsonb where project_id = ? and id = ?",
+        first.kind().code(),
+        version,
+        cut(first.key()),
+        cut(first.sentence()),
+        Json.text(first.words()),
+        projectId,
+        group);
   }
 
   private static String cut(String text) {
