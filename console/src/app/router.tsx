@@ -60,6 +60,7 @@ const CategoriesPage = lazyRouteComponent(
   () => import('../features/triage/categories/CategoriesPage'),
   'CategoriesPage',
 );
+const CodePage = lazyRouteComponent(() => import('../features/triage/code/CodePage'), 'CodePage');
 const TrackerPage = lazyRouteComponent(
   () => import('../features/triage/tracker/TrackerPage'),
   'TrackerPage',
@@ -251,6 +252,14 @@ const categories = createRoute({
   },
 });
 
+const code = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/triage/code',
+  component: function Code() {
+    return <CodePage project={code.useParams().project} />;
+  },
+});
+
 const tracker = createRoute({
   getParentRoute: () => inside,
   path: '/$project/triage/tracker',
@@ -303,6 +312,7 @@ export function createAppRouter(client: QueryClient) {
         triage,
         rules,
         categories,
+        code,
         tracker,
         connect,
         latestBundle,

@@ -21,6 +21,9 @@ export function TriageNav({ project }: { project: string }) {
       <Link to="/$project/triage/categories" params={params} {...WORD}>
         Categories
       </Link>
+      <Link to="/$project/triage/code" params={params} {...WORD}>
+        Code
+      </Link>
       <Link to="/$project/triage/tracker" params={params} {...WORD}>
         Tracker
       </Link>

@@ -9,6 +9,6 @@ export type Attachment = Schemas['Attachment'];
 export type LongText = Schemas['LongText'];
 
 /** Where the content of an attachment is. */
-export function attachmentHref(project: string, run: { id: number }, attachment: Attachment) {
+export function attachmentHref(project: string, run: { id: number }, attachment: { id: string }) {
   return `/api/v1/projects/${project}/runs/${run.id}/attachments/${attachment.id}`;
 }

@@ -1,6 +1,7 @@
 /** The names under which what belongs to triage is kept while it is shown. */
 export const triageKeys = {
   categories: (project: string) => ['categories', project] as const,
+  code: (project: string) => ['code', project] as const,
   tracker: (project: string) => ['tracker', project] as const,
   /** Entries of the tracker that are like a group. */
   alike: (project: string, group: number, text: string) => ['alike', project, group, text] as const,

@@ -14,6 +14,7 @@ import { PastDecisions } from './PastDecisions';
 import { RegroupedList } from './RegroupedList';
 import { RunLink } from './RunLink';
 import { SampleFailure } from './SampleFailure';
+import { Shots } from './Shots';
 import { SimilarGroups } from './SimilarGroups';
 import { Strip } from './Strip';
 import { Tickets } from './Tickets';
@@ -98,6 +99,7 @@ function Inside(props: {
       </div>
       <Tickets project={project} line={line} />
       <WhereSeen project={project} group={line.group} streams={detail.streams} />
+      <Shots project={project} shots={detail.shots} />
       <SampleFailure project={project} line={line} />
       <WhichTests
         project={project}

@@ -730,6 +730,7 @@ partition by range (run_id)
 ;
 
 create index failure_of_group on failure (group_id, run_id);
+create index failure_of_test on failure (test_id);
 create index failure_of_test_in_group on failure (group_id, test_id);
 
 -- What people said of groups: all of one, or what a test has of one, belongs to another.

@@ -10,6 +10,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Random;
@@ -137,6 +138,7 @@ class DeskTest {
     assertThat(detail.strip()).extracting(GroupDetail.InRun::results).containsExactly(2, 1, 1, 1);
     assertThat(detail.tests().get(0).name()).isEqualTo("org.skerrow.FareTest#a");
     assertThat(detail.tests().get(0).results()).isEqualTo(3);
+    assertThat(detail.shots()).isEmpty();
     assertThat(stores.desk().group(project + 1_000, widest.id())).isEqualTo(Optional.empty());
   }
 
@@ -276,6 +278,8 @@ class DeskTest {
     assertThat(first.like().words()).contains("harbour", "confirm").doesNotContain("fuel");
     assertThat(first.of()).isZero();
     long fuel = groups(Show.UNSORTED, null).get(0).id();
+    assertThat(stores.triage().suggested(project, List.of(fuel, berth.id(), 999_999L)))
+        .containsOnly(Map.entry(fuel, "Test data fault"));
     TriageStore.Decided accepted =
         stores
             .desk()

@@ -81,8 +81,13 @@ final class ExportCommand implements Runnable {
           Format format,
       @Option(names = "--from", paramLabel = "N", description = "The first run.")
           @Nullable Integer from,
-      @Option(names = "--to", paramLabel = "N", description = "The last run.")
-          @Nullable Integer to) {
+      @Option(names = "--to", paramLabel = "N", description = "The last run.") @Nullable Integer to,
+      @Option(
+              names = "--suggested",
+              description =
+                  "Tell of unexplained failures which category is suggested, if one is; without a"
+                      + " decision.")
+          boolean suggested) {
     Portal portal = options.portal(environment, SettingsFile.near(Path.of("")));
     if (portal.get("streams", Map.of("name", stream)).isEmpty()) {
       throw new CommandException(
@@ -95,6 +100,9 @@ final class ExportCommand implements Runnable {
     }
     if (to != null) {
       query.put("to", to.toString());
+    }
+    if (suggested) {
+      query.put("suggested", "true");
     }
     if (format == Format.csv) {
       terminal.line(String.join(",", FAILURES));

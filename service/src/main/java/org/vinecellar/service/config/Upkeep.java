@@ -12,6 +12,7 @@ import org.vinecellar.core.access.SignInTries;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.live.LiveStore;
+import org.vinecellar.core.triage.code.CodeStore;
 
 /** What has to be done from time to time. Any number of instances may do it. */
 @Singleton
@@ -30,6 +31,7 @@ public class Upkeep {
   private final SignInTries tries;
   private final PeopleStore people;
   private final BundleStore bundles;
+  private final CodeStore code;
   private final InstantSource clock;
   private final VineConfig config;
 
@@ -40,11 +42,13 @@ public class Upkeep {
       SignInTries tries,
       PeopleStore people,
       BundleStore bundles,
+      CodeStore code,
       InstantSource clock,
       VineConfig config) {
     this.ingest = ingest;
     this.live = live;
     this.bundles = bundles;
+    this.code = code;
     this.sessions = sessions;
     this.tries = tries;
     this.people = people;
@@ -60,6 +64,14 @@ public class Upkeep {
     int broken = live.breakOffSilent(NO_SIGN, clock.instant());
     if (broken > 0) {
       LOG.infof("%d parts were broken off for want of a sign", broken);
+    }
+  }
+
+  @Scheduled(every = "2s", delayed = "5s", concurrentExecution = Scheduled.ConcurrentExecution.SKIP)
+  void groupAnew() {
+    int runs = code.groupSomeAnew(clock.instant());
+    if (runs > 0) {
+      LOG.debugf("%d runs are grouped anew", runs);
     }
   }
 

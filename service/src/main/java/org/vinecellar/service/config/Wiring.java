@@ -28,6 +28,7 @@ import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.today.TodayStore;
+import org.vinecellar.core.triage.code.CodeStore;
 import org.vinecellar.core.triage.decisions.CategoryStore;
 import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.desk.DeskStore;
@@ -147,6 +148,12 @@ public class Wiring {
   @Singleton
   CategoryStore categoryStore(Stores stores) {
     return stores.categories();
+  }
+
+  @Produces
+  @Singleton
+  CodeStore codeStore(Stores stores) {
+    return stores.code();
   }
 
   @Produces

@@ -1,5 +1,6 @@
 package org.vinecellar.service.triage;
 
+import java.util.Map;
 import java.util.Objects;
 import java.util.stream.Collectors;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
@@ -18,7 +19,8 @@ import org.vinecellar.core.triage.decisions.Ticket;
  * @param group stays the same over runs; null while the run is being grouped
  * @param keyKind what the group is known by
  * @param category null when nobody explained it
- * @param origin how the decision came here: hand, rule or carried
+ * @param origin how the decision came here: hand, rule or carried; suggested for a category that
+ *     waits for a yes, if it is asked for: then there is no decision
  * @param decision its number
  * @param ticket the keys of the tickets that the group is linked to, with commas between; null when
  *     there is none
@@ -47,8 +49,12 @@ public record FailureBody(
     return keys.isEmpty() ? null : keys;
   }
 
-  static FailureBody of(FailureLine line) {
+  /**
+   * @param suggested categories of groups that wait for a yes
+   */
+  static FailureBody of(FailureLine line, Map<Long, String> suggested) {
     FailureLine.Said said = line.decision();
+    String perhaps = line.group() == null ? null : suggested.get(line.group());
     return new FailureBody(
         line.run(),
         line.key(),
@@ -57,8 +63,8 @@ public record FailureBody(
         line.suite(),
         line.group(),
         line.kind() == null ? null : line.kind().word(),
-        said == null ? null : said.category(),
-        said == null ? null : said.origin().word(),
+        said == null ? perhaps : said.category(),
+        said == null ? (perhaps == null ? null : "suggested") : said.origin().word(),
         said == null ? null : said.id(),
         said == null ? null : said.comment(),
         said == null ? null : said.by(),

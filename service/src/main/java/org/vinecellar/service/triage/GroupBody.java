@@ -16,6 +16,7 @@ import org.vinecellar.service.triage.DeskBody.SeenInBody;
  * @param values what stood in each hole of the first line of the template in the latest results; at
  *     most 20 of each, empty where their first lines tell something else
  * @param tests those with most of its latest 5000 results first; at most 50
+ * @param shots the last picture of some of the latest results, of different tests first; at most 6
  * @param streams the latest first; at most 20
  * @param strip the latest 60 runs that have it, the latest last
  * @param past all that was ever decided of it, the latest first; at most 50
@@ -28,6 +29,7 @@ public record GroupBody(
     GroupLineBody line,
     List<List<String>> values,
     List<GroupTestBody> tests,
+    List<ShotBody> shots,
     List<GroupStreamBody> streams,
     List<GroupRunBody> strip,
     List<PastBody> past,
@@ -39,6 +41,7 @@ public record GroupBody(
         GroupLineBody.of(detail.line()),
         detail.values(),
         detail.tests().stream().map(GroupTestBody::of).toList(),
+        detail.shots().stream().map(ShotBody::of).toList(),
         detail.streams().stream().map(GroupStreamBody::of).toList(),
         detail.strip().stream()
             .map(one -> new GroupRunBody(SeenInBody.of(one.run()), one.results(), one.open()))
@@ -47,6 +50,25 @@ public record GroupBody(
         detail.similar().stream().map(SimilarBody::of).toList(),
         detail.regrouped().stream().map(RegroupedBody::of).toList(),
         SuggestionBody.of(detail.suggestion()));
+  }
+
+  /**
+   * A picture of a result.
+   *
+   * @param test the innermost suite's name, a hash and the test's name with its parameters
+   * @param attachment its ID in the run
+   */
+  @Schema(name = "Shot")
+  public record ShotBody(
+      SeenInBody run, String test, String result, String attachment, String name) {
+    static ShotBody of(GroupDetail.Shot one) {
+      return new ShotBody(
+          SeenInBody.of(one.run()),
+          one.test(),
+          one.result().toString(),
+          one.attachment().toString(),
+          one.name());
+    }
   }
 
   /**

@@ -14,6 +14,9 @@ import jakarta.ws.rs.core.Response;
 import jakarta.ws.rs.core.UriInfo;
 import java.time.InstantSource;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.enums.SchemaType;
 import org.eclipse.microprofile.openapi.annotations.media.Content;
@@ -97,6 +100,7 @@ public class TriageResource {
       @QueryParam("stream") @Nullable String stream,
       @QueryParam("from") @Nullable Integer from,
       @QueryParam("to") @Nullable Integer to,
+      @QueryParam("suggested") @Nullable Boolean suggested,
       @QueryParam("cursor") @Nullable String cursor,
       @QueryParam("limit") @Nullable Integer limit,
       @Context UriInfo uri) {
@@ -119,7 +123,15 @@ public class TriageResource {
       FailureLine last = lines.get(size - 1);
       next = last.run() + "." + last.result();
     }
-    return Pages.page(lines.stream().map(FailureBody::of).toList(), uri, next).build();
+    Set<Long> open = new TreeSet<>();
+    if (Boolean.TRUE.equals(suggested)) {
+      lines.stream()
+          .filter(line -> line.decision() == null && line.group() != null)
+          .forEach(line -> open.add(line.group()));
+    }
+    Map<Long, String> perhaps = store.suggested(project.id(), open);
+    return Pages.page(lines.stream().map(line -> FailureBody.of(line, perhaps)).toList(), uri, next)
+        .build();
   }
 
   private static TriageStore.@Nullable After after(@Nullable String cursor) {

@@ -10,6 +10,8 @@ import java.util.TreeSet;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.results.ResultId;
+import org.vinecellar.core.runs.AttachmentId;
 import org.vinecellar.core.triage.decisions.EndedBy;
 import org.vinecellar.core.triage.decisions.Scope;
 import org.vinecellar.core.triage.desk.GroupDetail;
@@ -31,6 +33,8 @@ final class GroupQueries {
   private static final int SHOWN_WORDS = 8;
   private static final int LOOKED_AT = 200;
   private static final int VALUES = 20;
+  private static final int SHOTS = 6;
+  private static final String[] PICTURES = {"image/png", "image/jpeg", "image/gif", "image/webp"};
   private static final int MOST_COUNTED = GroupDetail.MOST_COUNTED;
 
   /** What has less in common is not worth a look. */
@@ -65,6 +69,7 @@ final class GroupQueries {
         line,
         values(line),
         tests(),
+        shots(),
         streams(),
         strip(),
         past(),
@@ -98,6 +103,45 @@ final class GroupQueries {
               });
     }
     return values.stream().map(some -> some.stream().limit(VALUES).toList()).toList();
+  }
+
+  /** The last picture of the last try tells most; one of each test before a second of one. */
+  private List<GroupDetail.Shot> shots() {
+    return dsl.fetch(
+            "select n.*, "
+                + FailureQueries.TEST_NAME
+                + " as test, r.id as run_id, r.number as run_number, r.started_at as run_at,"
+                + " m.name as run_stream from (select f.run_id, f.place, f.test_id, a.attempt_no,"
+                + " a.attachment_no, a.name, row_number() over (partition by f.test_id"
+                + " order by f.run_id desc, f.place) as nr from (select f.* from failure f"
+                + " where f.group_id = ? order by f.run_id desc, f.place limit ?) f"
+                + " cross join lateral (select a.* from attachment a where a.run_id = f.run_id"
+                + " and a.place = f.place and a.blob_id is not null and a.media_type = any(?)"
+                + " order by a.attempt_no desc, a.attachment_no desc limit 1) a) n"
+                + " join run r on r.project_id = ? and r.id = n.run_id and r.number is not null"
+                + " join stream m on m.project_id = r.project_id and m.id = r.stream_id"
+                + " join test t on t.project_id = r.project_id and t.id = n.test_id"
+                + " left join suite s on s.project_id = t.project_id and s.id = t.suite_id"
+                + " order by n.nr, n.run_id desc, n.place limit ?",
+            group,
+            LOOKED_AT,
+            PICTURES,
+            projectId,
+            SHOTS)
+        .map(
+            row -> {
+              ResultId result = Packed.id(row.get("place", Integer.class));
+              return new GroupDetail.Shot(
+                  DeskQueries.seen(row, "run_"),
+                  row.get("test", String.class),
+                  result,
+                  new AttachmentId(
+                      result.part(),
+                      result.ordinal(),
+                      row.get("attempt_no", Integer.class),
+                      row.get("attachment_no", Integer.class)),
+                  row.get("name", String.class));
+            });
   }
 
   private List<GroupDetail.OfTest> tests() {
@@ -248,13 +292,13 @@ final class GroupQueries {
 
   /** By the words of their errors, of those that have a band of them, or a test, in common. */
   List<Similar> similar() {
-    List<String> words =
-        words(
-            dsl.fetchSingle(
-                    "select words from failure_group where project_id = ? and id = ?",
-                    projectId,
-                    group)
-                .get(0, String.class));
+    Record own =
+        dsl.fetchOne(
+            "select words from failure_group where project_id = ? and id = ?", projectId, group);
+    if (own == null) {
+      return List.of();
+    }
+    List<String> words = words(own.get(0, String.class));
     return dsl
         .fetch(
             "with own as (select test_id from ("

@@ -1,6 +1,9 @@
 package org.vinecellar.store.triage;
 
+import java.util.Collection;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.vinecellar.core.edits.EditStore.Hand;
 import org.vinecellar.core.problem.CellarException;
@@ -8,6 +11,7 @@ import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.triage.decisions.FailureLine;
 import org.vinecellar.core.triage.decisions.TriageStore;
+import org.vinecellar.core.triage.desk.Suggestion;
 import org.vinecellar.store.sql.Sql;
 
 /** Groups and decisions in PostgreSQL. Thread-safe. */
@@ -47,5 +51,19 @@ public final class PgTriageStore implements TriageStore {
   @Override
   public List<FailureLine> failures(int projectId, Wanted wanted) {
     return sql.with(dsl -> new FailureQueries(dsl, projectId).lines(wanted));
+  }
+
+  @Override
+  public Map<Long, String> suggested(int projectId, Collection<Long> groups) {
+    return sql.with(
+        dsl -> {
+          Map<Long, String> suggested = new HashMap<>();
+          for (long group : groups) {
+            Suggestion.best(new GroupQueries(dsl, projectId, group).similar())
+                .map(best -> best.said())
+                .ifPresent(said -> suggested.put(group, said.category()));
+          }
+          return suggested;
+        });
   }
 }

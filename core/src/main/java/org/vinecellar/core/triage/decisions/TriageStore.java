@@ -1,6 +1,8 @@
 package org.vinecellar.core.triage.decisions;
 
+import java.util.Collection;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.edits.EditStore.Hand;
@@ -88,4 +90,10 @@ public interface TriageStore {
 
   /** The failing results of a stream, in the order of its runs' numbers and then of the files. */
   List<FailureLine> failures(int projectId, Wanted wanted);
+
+  /**
+   * Which category is suggested of each of some groups, by its name; those of which none is are not
+   * among them.
+   */
+  Map<Long, String> suggested(int projectId, Collection<Long> groups);
 }

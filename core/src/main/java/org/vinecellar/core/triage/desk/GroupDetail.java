@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Objects;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.ResultId;
+import org.vinecellar.core.runs.AttachmentId;
 import org.vinecellar.core.triage.decisions.EndedBy;
 import org.vinecellar.core.triage.decisions.FailureLine.Said;
 import org.vinecellar.core.triage.signature.KeyKind;
@@ -14,6 +15,7 @@ import org.vinecellar.core.triage.signature.KeyKind;
  *
  * @param values what stood in each hole of the first line of the template, in some of its results
  * @param tests those with most results first; the first ones only
+ * @param shots the last picture of some of the latest results, of different tests first
  * @param streams each stream in which it was seen, the latest first
  * @param strip the latest runs that have it, the latest last
  * @param said all that was ever decided of it, the latest first
@@ -25,6 +27,7 @@ public record GroupDetail(
     GroupLine line,
     List<List<String>> values,
     List<OfTest> tests,
+    List<Shot> shots,
     List<OfStream> streams,
     List<InRun> strip,
     List<Past> said,
@@ -43,12 +46,22 @@ public record GroupDetail(
     Objects.requireNonNull(line);
     values = List.copyOf(values);
     tests = List.copyOf(tests);
+    shots = List.copyOf(shots);
     streams = List.copyOf(streams);
     strip = List.copyOf(strip);
     said = List.copyOf(said);
     similar = List.copyOf(similar);
     regrouped = List.copyOf(regrouped);
   }
+
+  /**
+   * A picture of one of its results.
+   *
+   * @param test the suite's own name, a hash, the test's name and parameters
+   * @param name of the picture
+   */
+  public record Shot(
+      GroupLine.SeenIn run, String test, ResultId result, AttachmentId attachment, String name) {}
 
   /**
    * A test of it.
