@@ -133,7 +133,7 @@ public final class DeskQueries {
         .get(0, Integer.class);
   }
 
-  private static String where(Show show) {
+  private String where(Show show) {
     return THERE
         + " and (?::timestamptz is null or g.last_at >= ?::timestamptz)"
         + which(show)
@@ -152,12 +152,12 @@ public final class DeskQueries {
         time(made));
   }
 
-  private static String which(Show show) {
+  private String which(Show show) {
     return switch (show) {
       case UNSORTED -> " and g.open > 0";
       case RETURNED -> " and " + RETURNED;
       case EXPLAINED -> " and g.open = 0";
-      case TICKETS -> " and " + GroupTickets.DOES_NOT_FIT;
+      case TICKETS -> " and " + GroupTickets.doesNotFit(projectId);
       case MINE, ALL -> "";
     };
   }

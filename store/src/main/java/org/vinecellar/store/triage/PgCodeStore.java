@@ -17,7 +17,7 @@ import org.vinecellar.store.work.WorkKind;
 /** What projects say of their code, in PostgreSQL. Thread-safe. */
 public final class PgCodeStore implements CodeStore {
   /** So many runs are left to be grouped anew, as long as that many pieces of work wait at most. */
-  private static final int SOME = 20;
+  private static final int SOME = 8;
 
   private final Sql sql;
 

@@ -130,8 +130,11 @@ final class HttpTracker implements Tracker {
                       ? "a title at " + named(where.title())
                       : "a state at " + named(where.state())));
     }
+    if (key.length() > LONGEST_KEY) {
+      throw nonsense("a key of " + key.length() + " characters");
+    }
     String text = where.text().isEmpty() ? null : text(node.at(where.text()));
-    String known = asked == null ? cut(key, LONGEST_KEY) : asked;
+    String known = asked == null ? key : asked;
     return new Entry(
         known,
         cut(title, LONGEST_TEXT),

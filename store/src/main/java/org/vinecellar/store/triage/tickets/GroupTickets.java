@@ -94,15 +94,23 @@ public final class GroupTickets {
         .anyMatch(ticket -> !Boolean.FALSE.equals(ticket.open()));
   }
 
-  /** Of a group {@code g} that has a ticket which says what does not fit. */
-  public static final String DOES_NOT_FIT =
-      "exists (with recursive w (id) as (select g.id union select o.group_id from w"
-          + " join regrouping o on o.project_id = g.project_id and o.to_group_id = w.id"
-          + " and o.test_id = 0) select 1 from w join group_ticket l"
-          + " on l.project_id = g.project_id and l.group_id = w.id join ticket t"
-          + " on t.project_id = l.project_id and t.id = l.ticket_id where "
-          + MISMATCH
-          + " is not null)";
+  /**
+   * Of a group {@code g} that has a ticket which says what does not fit. Only those are looked at
+   * that can have one.
+   */
+  public static String doesNotFit(int projectId) {
+    return "g.id = any(array(select l.group_id from group_ticket l where l.project_id = "
+        + projectId
+        + " union select o.to_group_id from regrouping o where o.project_id = "
+        + projectId
+        + " and o.test_id = 0)) and exists (with recursive w (id) as (select g.id union"
+        + " select o.group_id from w join regrouping o on o.project_id = g.project_id"
+        + " and o.to_group_id = w.id and o.test_id = 0) select 1 from w join group_ticket l"
+        + " on l.project_id = g.project_id and l.group_id = w.id join ticket t"
+        + " on t.project_id = l.project_id and t.id = l.ticket_id where "
+        + MISMATCH
+        + " is not null)";
+  }
 
   private static boolean areThere(DSLContext dsl, int projectId) {
     return dsl.fetchSingle(
