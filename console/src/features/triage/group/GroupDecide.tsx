@@ -131,20 +131,6 @@ export function GroupDecide(props: {
         error={all.find((one) => one.error)?.error ?? null}
         besideComment={
           <>
-            {ofTickets ? (
-              <label
-                className="flex shrink-0 items-center gap-2 text-[13px] text-quiet"
-                title="When all tickets of the group are closed, what fails after that asks again"
-              >
-                <input
-                  type="checkbox"
-                  className="checkbox checkbox-sm"
-                  checked={untilClosed}
-                  onChange={(e) => setUntilClosed(e.target.checked)}
-                />
-                until its tickets are closed
-              </label>
-            ) : null}
             <label
               className="flex shrink-0 items-center gap-2 text-[13px] text-quiet"
               title="Runs that begin on that day or later ask again"
@@ -158,6 +144,22 @@ export function GroupDecide(props: {
                 onChange={(e) => setUntil(e.target.value)}
               />
             </label>
+            {ofTickets ? (
+              <label
+                className="flex shrink-0 items-center gap-2 text-[13px] text-quiet"
+                title="When all tickets of the group are closed, what fails after that asks again"
+              >
+                or
+                <input
+                  type="checkbox"
+                  aria-label="until its tickets are closed"
+                  className="checkbox checkbox-sm"
+                  checked={untilClosed}
+                  onChange={(e) => setUntilClosed(e.target.checked)}
+                />
+                its tickets are closed
+              </label>
+            ) : null}
           </>
         }
         onDecide={(category, comment) => deciding.mutateAsync({ category, comment })}
