@@ -143,6 +143,25 @@ class GroupedAnewTest {
     assertThat(groups()).containsEntry(ledger, "1t0 1t1 1t2 2t0 2t1 2t2 2t3 3t0 3t1").hasSize(2);
   }
 
+  /** A run that comes before those of before are grouped anew must not take their place. */
+  @Test
+  void aRunThatComesMeanwhileFindsTheGroupsOfBefore() {
+    night(1, 0, 0, 1);
+    night(2, 0, 0, 1);
+    long ledger = group("1t0");
+    TriageStore.Decided unused =
+        stores.desk().decide(project, ledger, new DeskStore.Verdict("Test fault", null), LEAD);
+    CodeStore.Kept kept =
+        code.keep(project, new CodeSettings(List.of(), List.of("Ledger")), 0, LEAD);
+    assertThat(kept.behind()).isEqualTo(2);
+    night(3, 1, 0);
+    assertThat(group("3t1")).isEqualTo(ledger);
+    assertThat(categories()).containsEntry("3t1", "Test fault").containsEntry("3t0", "-");
+    assertThat(code.code(project).behind()).isZero();
+    assertThat(groups().values())
+        .containsExactlyInAnyOrder("1t0 1t1 2t0 2t1 3t1", "1t2 2t2 3t0", "1own 2own 3own");
+  }
+
   @Test
   void whatChangesNothingChangesNothing() {
     for (int night = 1; night < 30; night++) {

@@ -1,5 +1,7 @@
 package org.vinecellar.core.runs;
 
+import org.vinecellar.core.attachments.AttachmentId;
+
 /**
  * An attachment as it was kept.
  *

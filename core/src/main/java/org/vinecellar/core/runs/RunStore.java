@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.attachments.AttachmentId;
 import org.vinecellar.core.contents.Content;
 import org.vinecellar.core.filters.Attribute;
 import org.vinecellar.core.filters.Criterion;

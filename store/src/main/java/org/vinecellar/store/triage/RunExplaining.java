@@ -2,6 +2,7 @@ package org.vinecellar.store.triage;
 
 import static org.vinecellar.store.generated.Tables.RUN;
 
+import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
@@ -41,6 +42,9 @@ public final class RunExplaining {
 
   /** So many different errors of a run are kept with their words; further ones by their keys. */
   private static final int MOST_COMPARED = 20_000;
+
+  /** A run waits so long for those that know what its causes were before. */
+  private static final Duration SHORTLY = Duration.ofMillis(300);
 
   private final DSLContext dsl;
   private final int projectId;
@@ -82,6 +86,11 @@ public final class RunExplaining {
       return;
     }
     Record code = CodeRows.of(dsl, projectId);
+    boolean first = run.get(RUN.GROUPED_BY) == 0;
+    if (first && GroupingAnew.some(dsl, projectId, CodeRows.version(code), now) > 0) {
+      WorkRows.ask(dsl, WorkKind.EXPLAIN_RUN, projectId, runId, now.plus(SHORTLY));
+      return;
+    }
     RunExplaining explaining = new RunExplaining(dsl, projectId, runId, code, run);
     explaining.all(now);
     dsl.update(RUN)

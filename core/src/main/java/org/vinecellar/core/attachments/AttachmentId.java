@@ -1,4 +1,4 @@
-package org.vinecellar.core.runs;
+package org.vinecellar.core.attachments;
 
 import java.util.Optional;
 import java.util.regex.Matcher;
