@@ -254,6 +254,23 @@ class TicketsTest {
     assertThat(desk.path("groups")).hasSize(1);
   }
 
+  /** Who refuses once is not asked for the same again and again. */
+  @Test
+  void whatIsRefusedIsToldAndNotRepeated() throws Exception {
+    String key = tracker.make("Tide gauge of " + project, "");
+    tracker.mood(Mood.CLOSED_BOOK);
+    assertThat(call("POST", in("/groups/" + group() + "/tickets"), "{\"key\":\"" + key + "\"}"))
+        .isEqualTo(200);
+    until(() -> ticket().path("trouble").asText().contains("does not let us in (403)"));
+    assertThat(ticket().path("state").asText()).isEqualTo("to do");
+    tracker.mood(Mood.WELL);
+    ask();
+    assertThat(ticket().path("trouble").isNull()).isTrue();
+    assertThat(tracker.calls())
+        .filteredOn(("POST /api/entries/" + key + "/said")::equals)
+        .hasSize(1);
+  }
+
   @Test
   void anEntryIsMadeOnceThoughTheAnswerIsLost() throws Exception {
     tracker.mood(Mood.FORGETFUL);

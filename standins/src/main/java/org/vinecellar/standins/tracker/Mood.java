@@ -6,6 +6,7 @@ import java.util.Optional;
 /** How the log behaves to programs; people who look at its pages do not notice. */
 public enum Mood {
   WELL("well"),
+  CLOSED_BOOK("lets nobody write in it"),
   HANGING("takes what it is asked, and never answers"),
   DOWN("answers 503"),
   BABBLING("answers what is no JSON"),

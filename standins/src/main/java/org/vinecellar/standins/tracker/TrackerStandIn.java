@@ -120,7 +120,11 @@ public final class TrackerStandIn implements AutoCloseable {
       json(exchange, 401, Map.of("error", "who are you?"));
       return;
     }
-    if (now != Mood.WELL && now != Mood.FORGETFUL) {
+    if (now == Mood.CLOSED_BOOK && exchange.getRequestMethod().equals("POST")) {
+      json(exchange, 403, Map.of("error", "not you"));
+      return;
+    }
+    if (now != Mood.WELL && now != Mood.FORGETFUL && now != Mood.CLOSED_BOOK) {
       behave(exchange, now);
       return;
     }

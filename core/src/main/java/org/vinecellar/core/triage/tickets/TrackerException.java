@@ -11,7 +11,7 @@ public final class TrackerException extends CellarException {
   private final boolean reached;
 
   /**
-   * @param reached whether it may have done what it was asked for all the same
+   * @param reached whether it has heard what it was asked for: it may have done it, or refuses it
    * @param cause what lies behind it; null when nothing does
    */
   public TrackerException(String message, boolean reached, @Nullable Throwable cause) {
@@ -19,7 +19,7 @@ public final class TrackerException extends CellarException {
     this.reached = reached;
   }
 
-  /** Whether it may have done what it was asked for all the same. */
+  /** Whether it has heard what it was asked for: it may have done it, or refuses it. */
   public boolean reached() {
     return reached;
   }

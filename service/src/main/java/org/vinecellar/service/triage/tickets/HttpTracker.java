@@ -295,7 +295,8 @@ final class HttpTracker implements Tracker {
                       ? "wants to be asked less (429)"
                       : "refuses what it is asked (" + status + ")";
         };
-    throw new TrackerException(settings.name() + " " + why, status / 100 == 5, null);
+    // Who wants to be asked later has done nothing; who refuses would refuse again.
+    throw new TrackerException(settings.name() + " " + why, status != 429 && status != 503, null);
   }
 
   private TrackerException nonsense(String what) {

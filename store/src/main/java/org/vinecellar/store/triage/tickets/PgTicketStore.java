@@ -1,24 +1,17 @@
 package org.vinecellar.store.triage.tickets;
 
-import static org.vinecellar.store.generated.Tables.DECISION;
 import static org.vinecellar.store.generated.Tables.FAILURE_GROUP;
-import static org.vinecellar.store.generated.Tables.GROUP_TICKET;
 import static org.vinecellar.store.generated.Tables.TICKET;
-import static org.vinecellar.store.generated.Tables.TRACKER;
 
-import java.time.Duration;
 import java.time.Instant;
 import java.util.List;
 import java.util.Optional;
-import java.util.TreeSet;
+import java.util.function.Consumer;
 import org.jooq.DSLContext;
-import org.jooq.Record;
-import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.edits.EditStore.Hand;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
-import org.vinecellar.core.triage.decisions.EndedBy;
 import org.vinecellar.core.triage.decisions.Ticket;
 import org.vinecellar.core.triage.tickets.Entry;
 import org.vinecellar.core.triage.tickets.TicketStore;
@@ -26,31 +19,10 @@ import org.vinecellar.core.triage.tickets.TrackerSettings;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.triage.rows.GroupNews;
 import org.vinecellar.store.triage.rows.Regroupings;
-import org.vinecellar.store.work.WorkKind;
-import org.vinecellar.store.work.WorkRows;
 
 /** Tickets in PostgreSQL. Thread-safe. */
 public final class PgTicketStore implements TicketStore {
   private static final int MOST_OF_GROUP = 20;
-  private static final int LONGEST_KEY = 200;
-  private static final int LONGEST_TITLE = 1_000;
-  private static final int LONGEST_UNSAID = 20_000;
-  private static final int LONGEST_TROUBLE = 1_000;
-
-  /** Who takes an errand has so long; longer than a tracker may take to answer all its calls. */
-  private static final Duration TAKEN = Duration.ofMinutes(5);
-
-  private static final Duration FIRST_WAIT = Duration.ofSeconds(5);
-  private static final Duration LONGEST_WAIT = Duration.ofMinutes(10);
-
-  private static final String ERRANDS =
-      "update ticket t set taken_until = ?::timestamptz, tries = t.tries + 1 from (select project_id, id"
-          + " from ticket where due_at <= ?::timestamptz"
-          + " and coalesce(taken_until, due_at) <= ?::timestamptz and exists (select 1 from tracker k"
-          + " where k.project_id = ticket.project_id) and exists (select 1 from group_ticket l"
-          + " where l.project_id = ticket.project_id and l.ticket_id = ticket.id)%s"
-          + " order by due_at limit ? for update skip locked) d"
-          + " where t.project_id = d.project_id and t.id = d.id returning t.*";
 
   private final Sql sql;
 
@@ -95,9 +67,10 @@ public final class PgTicketStore implements TicketStore {
       @Nullable Entry seen,
       @Nullable String say,
       Hand hand) {
-    if (key.isBlank() || key.length() > LONGEST_KEY) {
+    if (key.isBlank() || key.length() > TicketStates.LONGEST_KEY) {
       throw new CellarException(
-          ProblemCode.INVALID_VALUE, "a ticket's key has 1 to " + LONGEST_KEY + " characters");
+          ProblemCode.INVALID_VALUE,
+          "a ticket's key has 1 to " + TicketStates.LONGEST_KEY + " characters");
     }
     return sql.transaction(
         dsl -> {
@@ -118,10 +91,10 @@ public final class PgTicketStore implements TicketStore {
                   .get(0, Long.class);
           boolean made = linked(dsl, projectId, into, id, hand);
           if (made && say != null) {
-            unsaid(dsl, projectId, id, say);
+            Errands.unsaid(dsl, projectId, id, say);
           }
           if (seen != null) {
-            write(dsl, projectId, id, seen, hand.now());
+            new TicketStates(dsl, projectId).write(id, seen, hand.now());
           }
           return one(dsl, projectId, into, id);
         });
@@ -136,7 +109,7 @@ public final class PgTicketStore implements TicketStore {
           long id =
               dsl.insertInto(TICKET)
                   .set(TICKET.PROJECT_ID, projectId)
-                  .set(TICKET.TITLE, cut(title, LONGEST_TITLE))
+                  .set(TICKET.TITLE, Texts.cut(title, TicketStates.LONGEST_TITLE))
                   .set(TICKET.DRAFT, text)
                   .set(TICKET.MARK, mark)
                   .set(TICKET.DUE_AT, Sql.utc(hand.now()))
@@ -192,7 +165,7 @@ public final class PgTicketStore implements TicketStore {
                   + " and l.ticket_id = t.id)",
               projectId,
               ticket);
-          endIfClosed(dsl, projectId, into, hand.now());
+          new TicketStates(dsl, projectId).endIfClosed(into, hand.now());
           GroupNews.tell(dsl, projectId, into);
           return true;
         });
@@ -203,8 +176,8 @@ public final class PgTicketStore implements TicketStore {
     sql.transaction(
         dsl -> {
           Ticket unused = one(dsl, projectId, there(dsl, projectId, group), ticket);
-          unsaid(dsl, projectId, ticket, text);
-          return dueNow(dsl, projectId, ticket, hand.now());
+          Errands.unsaid(dsl, projectId, ticket, text);
+          return Errands.dueNow(dsl, projectId, ticket, hand.now());
         });
   }
 
@@ -213,257 +186,28 @@ public final class PgTicketStore implements TicketStore {
     sql.transaction(
         dsl -> {
           Ticket unused = one(dsl, projectId, there(dsl, projectId, group), ticket);
-          return dueNow(dsl, projectId, ticket, hand.now());
+          return Errands.dueNow(dsl, projectId, ticket, hand.now());
         });
-  }
-
-  private static int dueNow(DSLContext dsl, int projectId, long ticket, Instant now) {
-    return dsl.update(TICKET)
-        .set(TICKET.DUE_AT, Sql.utc(now))
-        .where(TICKET.PROJECT_ID.eq(projectId), TICKET.ID.eq(ticket))
-        .execute();
-  }
-
-  private static void unsaid(DSLContext dsl, int projectId, long ticket, String text) {
-    int fits =
-        dsl.execute(
-            "update ticket set unsaid = case when unsaid is null then ? else unsaid || ? end"
-                + " where project_id = ? and id = ? and length(coalesce(unsaid, '')) + ? < ?",
-            text,
-            "\n\n" + text,
-            projectId,
-            ticket,
-            text.length(),
-            LONGEST_UNSAID);
-    if (fits == 0) {
-      throw new CellarException(
-          ProblemCode.TOO_LARGE,
-          "what waits to be told of that ticket is longer than " + LONGEST_UNSAID + " characters");
-    }
   }
 
   @Override
   public List<Errand> due(Instant now, int most) {
-    return sql.transaction(
-        dsl ->
-            dsl.fetch(
-                    String.format(ERRANDS, ""),
-                    Sql.utc(now.plus(TAKEN)),
-                    Sql.utc(now),
-                    Sql.utc(now),
-                    most)
-                .map(PgTicketStore::errand));
+    return sql.transaction(dsl -> Errands.due(dsl, now, most));
   }
 
   @Override
   public Optional<Errand> take(int projectId, long ticket, Instant now) {
-    return sql.transaction(
-        dsl ->
-            dsl
-                .fetch(
-                    String.format(ERRANDS, " and project_id = ? and id = ?"),
-                    Sql.utc(now.plus(TAKEN)),
-                    Sql.utc(now),
-                    Sql.utc(now),
-                    projectId,
-                    ticket,
-                    1)
-                .stream()
-                .findFirst()
-                .map(PgTicketStore::errand));
-  }
-
-  private static Errand errand(Record row) {
-    return new Errand(
-        row.get("project_id", Integer.class),
-        row.get("id", Long.class),
-        row.get("key", String.class),
-        row.get("title", String.class),
-        row.get("draft", String.class),
-        row.get("mark", String.class),
-        row.get("unsaid", String.class),
-        row.get("tries", Integer.class) - 1);
+    return sql.transaction(dsl -> Errands.of(dsl, projectId, ticket, now)).stream().findFirst();
   }
 
   @Override
   public void seen(int projectId, long ticket, Entry entry, Instant now) {
-    sql.transaction(
-        dsl -> {
-          write(dsl, projectId, ticket, entry, now);
-          int back =
-              dsl.update(TRACKER)
-                  .setNull(TRACKER.TROUBLE)
-                  .setNull(TRACKER.TROUBLE_AT)
-                  .where(TRACKER.PROJECT_ID.eq(projectId), TRACKER.TROUBLE.isNotNull())
-                  .execute();
-          if (back > 0) {
-            // What waits need not wait any longer.
-            dsl.update(TICKET)
-                .set(TICKET.DUE_AT, Sql.utc(now))
-                .where(TICKET.PROJECT_ID.eq(projectId), TICKET.TROUBLE.isNotNull())
-                .and(TICKET.DUE_AT.isNotNull())
-                .execute();
-          }
-          return true;
-        });
-  }
-
-  private static void write(DSLContext dsl, int projectId, long ticket, Entry entry, Instant now) {
-    String key = cut(entry.key(), LONGEST_KEY);
-    Record before =
-        dsl.fetchOne(
-            "select key, title, state, is_open, lost_at from ticket where project_id = ? and id = ?"
-                + " for update",
-            projectId,
-            ticket);
-    if (before == null) {
-      return;
-    }
-    Instant told = entry.closedAt();
-    // A tracker's clock may go before ours.
-    Instant closed = told != null && told.isAfter(now) ? now : told;
-    long kept = before.get("key") == null ? keyed(dsl, projectId, ticket, key) : ticket;
-    dsl.update(TICKET)
-        .set(TICKET.TITLE, cut(entry.title(), LONGEST_TITLE))
-        .set(TICKET.STATE, cut(entry.state(), LONGEST_KEY))
-        .set(TICKET.IS_OPEN, entry.open())
-        .set(
-            TICKET.CLOSED_AT,
-            entry.open()
-                ? DSL.val((java.time.OffsetDateTime) null)
-                : closed == null
-                    ? DSL.coalesce(TICKET.CLOSED_AT, DSL.val(Sql.utc(now)))
-                    : DSL.val(Sql.utc(closed)))
-        .set(TICKET.CHECKED_AT, Sql.utc(now))
-        .setNull(TICKET.LOST_AT)
-        .setNull(TICKET.TROUBLE)
-        .setNull(TICKET.DRAFT)
-        .setNull(TICKET.MARK)
-        .set(TICKET.TRIES, 0)
-        .setNull(TICKET.TAKEN_UNTIL)
-        .set(
-            TICKET.DUE_AT,
-            DSL.when(TICKET.UNSAID.isNotNull(), DSL.val(Sql.utc(now)))
-                .otherwise(Sql.utc(now.plus(entry.open() ? FRESH : CLOSED))))
-        .where(TICKET.PROJECT_ID.eq(projectId), TICKET.ID.eq(kept))
-        .execute();
-    Boolean open = before.get("is_open", Boolean.class);
-    if (open == null
-        || open != entry.open()
-        || before.get("lost_at") != null
-        || !entry.title().equals(before.get("title"))
-        || !entry.state().equals(before.get("state"))) {
-      changed(dsl, projectId, kept, now);
-    }
-  }
-
-  /** It has been made: from now on it is known by its key, and is one with who has that already. */
-  private static long keyed(DSLContext dsl, int projectId, long ticket, String key) {
-    Record other =
-        dsl.fetchOne("select id from ticket where project_id = ? and key = ?", projectId, key);
-    if (other == null) {
-      dsl.update(TICKET)
-          .set(TICKET.KEY, key)
-          .where(TICKET.PROJECT_ID.eq(projectId), TICKET.ID.eq(ticket))
-          .execute();
-      return ticket;
-    }
-    long kept = other.get(0, Long.class);
-    dsl.execute(
-        "insert into group_ticket select project_id, group_id, ?, linked_at, linked_by"
-            + " from group_ticket where project_id = ? and ticket_id = ? on conflict do nothing",
-        kept,
-        projectId,
-        ticket);
-    dsl.deleteFrom(GROUP_TICKET)
-        .where(GROUP_TICKET.PROJECT_ID.eq(projectId), GROUP_TICKET.TICKET_ID.eq(ticket))
-        .execute();
-    dsl.deleteFrom(TICKET).where(TICKET.PROJECT_ID.eq(projectId), TICKET.ID.eq(ticket)).execute();
-    return kept;
+    states(projectId, states -> states.seen(ticket, entry, now));
   }
 
   @Override
   public void lost(int projectId, long ticket, Instant now) {
-    sql.transaction(
-        dsl -> {
-          int lost =
-              dsl.update(TICKET)
-                  .set(TICKET.LOST_AT, Sql.utc(now))
-                  .where(
-                      TICKET.PROJECT_ID.eq(projectId),
-                      TICKET.ID.eq(ticket),
-                      TICKET.LOST_AT.isNull())
-                  .execute();
-          dsl.update(TICKET)
-              .set(TICKET.CHECKED_AT, Sql.utc(now))
-              .setNull(TICKET.TROUBLE)
-              .setNull(TICKET.UNSAID)
-              .setNull(TICKET.TAKEN_UNTIL)
-              .set(TICKET.TRIES, 0)
-              .set(TICKET.DUE_AT, Sql.utc(now.plus(CLOSED)))
-              .where(TICKET.PROJECT_ID.eq(projectId), TICKET.ID.eq(ticket))
-              .execute();
-          if (lost > 0) {
-            changed(dsl, projectId, ticket, now);
-          }
-          return true;
-        });
-  }
-
-  /** Those who look at its groups see it, and what held until it is closed may end. */
-  private static void changed(DSLContext dsl, int projectId, long ticket, Instant now) {
-    Regroupings said = Regroupings.of(dsl, projectId);
-    TreeSet<Long> groups = new TreeSet<>();
-    dsl.fetch(
-            "select group_id from group_ticket where project_id = ? and ticket_id = ?",
-            projectId,
-            ticket)
-        .forEach(row -> groups.add(said.of(row.get(0, Long.class))));
-    for (long group : groups) {
-      endIfClosed(dsl, projectId, group, now);
-      GroupNews.tell(dsl, projectId, group);
-    }
-  }
-
-  /** What was decided until the tickets of a group are closed. */
-  private static void endIfClosed(DSLContext dsl, int projectId, long group, Instant now) {
-    List<Ticket> tickets = GroupTickets.of(dsl, projectId, group);
-    boolean closed =
-        !tickets.isEmpty()
-            && tickets.stream()
-                .allMatch(
-                    one ->
-                        Boolean.FALSE.equals(one.open()) && one.mismatch() != Ticket.Mismatch.LOST);
-    if (!closed) {
-      return;
-    }
-    int ended =
-        dsl.update(DECISION)
-            .set(DECISION.ENDS_AT, DSL.greatest(DECISION.MADE_AT, closed(projectId, tickets, now)))
-            .set(DECISION.ENDED_BY, EndedBy.TICKET.code())
-            .where(
-                DECISION.PROJECT_ID.eq(projectId),
-                DECISION.GROUP_ID.eq(group),
-                DECISION.UNDONE_AT.isNull(),
-                DECISION.UNTIL_CLOSED.isTrue(),
-                DECISION.ENDS_AT.isNull().or(DECISION.ENDS_AT.gt(Sql.utc(now))))
-            .execute();
-    if (ended > 0) {
-      WorkRows.ask(dsl, WorkKind.CARRY_GROUP, projectId, group, now);
-    }
-  }
-
-  /** When the last of them was closed. */
-  private static org.jooq.Field<java.time.OffsetDateTime> closed(
-      int projectId, List<Ticket> tickets, Instant now) {
-    return DSL.coalesce(
-        DSL.field(
-            DSL.select(DSL.max(TICKET.CLOSED_AT))
-                .from(TICKET)
-                .where(
-                    TICKET.PROJECT_ID.eq(projectId),
-                    TICKET.ID.in(tickets.stream().map(Ticket::id).toList()))),
-        DSL.val(Sql.utc(now)));
+    states(projectId, states -> states.lost(ticket, now));
   }
 
   @Override
@@ -492,24 +236,16 @@ public final class PgTicketStore implements TicketStore {
 
   @Override
   public void failed(int projectId, long ticket, String trouble, int tries, Instant now) {
-    String why = cut(trouble, LONGEST_TROUBLE);
-    Duration wait = FIRST_WAIT.multipliedBy(1L << Math.min(tries, 20));
-    sql.transaction(
-        dsl -> {
-          dsl.update(TICKET)
-              .set(TICKET.TROUBLE, why)
-              .setNull(TICKET.TAKEN_UNTIL)
-              .set(
-                  TICKET.DUE_AT,
-                  Sql.utc(now.plus(wait.compareTo(LONGEST_WAIT) > 0 ? LONGEST_WAIT : wait)))
-              .where(TICKET.PROJECT_ID.eq(projectId), TICKET.ID.eq(ticket))
-              .execute();
-          return dsl.update(TRACKER)
-              .set(TRACKER.TROUBLE, why)
-              .set(TRACKER.TROUBLE_AT, DSL.coalesce(TRACKER.TROUBLE_AT, DSL.val(Sql.utc(now))))
-              .where(TRACKER.PROJECT_ID.eq(projectId))
-              .execute();
-        });
+    states(projectId, states -> states.failed(ticket, trouble, tries, now));
+  }
+
+  private void states(int projectId, Consumer<TicketStates> what) {
+    boolean unused =
+        sql.transaction(
+            dsl -> {
+              what.accept(new TicketStates(dsl, projectId));
+              return true;
+            });
   }
 
   private static Ticket one(DSLContext dsl, int projectId, long group, long ticket) {
@@ -533,10 +269,5 @@ public final class PgTicketStore implements TicketStore {
           "there is no failure group " + group + "; perhaps its runs were deleted");
     }
     return belongs;
-  }
-
-  private static String cut(String text, int most) {
-    String clean = text.replace("\0", "");
-    return clean.length() > most ? clean.substring(0, most) : clean;
   }
 }
