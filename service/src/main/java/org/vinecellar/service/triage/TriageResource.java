@@ -164,8 +164,11 @@ public class TriageResource {
       @PathParam("run") long run,
       @QueryParam("test") @Nullable String test) {
     Project project = caller.project(key, Right.READ);
+    if (test == null || test.isBlank()) {
+      throw invalid("say which test, by its suite and its name: ?test=FareTest%23rounds");
+    }
     return store
-        .failing(project.id(), run, test == null ? "" : test)
+        .failing(project.id(), run, test)
         .map(id -> new FailingBody(id.toString()))
         .orElseThrow(
             () ->
@@ -173,8 +176,8 @@ public class TriageResource {
                     ProblemCode.NOT_FOUND,
                     "no test “"
                         + test
-                        + "” failed in that run; write it as its suite and its name,"
-                        + " org.skerrow.FareTest#rounds"));
+                        + "” failed in that run; write it as its suite and its name, like"
+                        + " FareTest#rounds, with the package where the file has one"));
   }
 
   @POST
