@@ -60,8 +60,7 @@ export function FindTicket(props: { project: string; line: Group; onLinked: () =
       {found.data && !found.error ? (
         <div className={found.isPlaceholderData ? 'opacity-60' : ''}>
           <p className="mt-2 text-[13px] text-quiet">
-            {found.data.entries.length === 0 ? 'Nothing found' : 'The likest first, looked for'} by{' '}
-            {found.data.asked.map((word) => `“${word}”`).join(', ')}
+            {lookedFor(found.data.asked, found.data.entries.length)}
             {found.data.trouble ? ` · ${found.data.trouble}` : ''}
           </p>
           <ul className="mt-1 text-sm">
@@ -79,6 +78,17 @@ export function FindTicket(props: { project: string; line: Group; onLinked: () =
       ) : null}
     </div>
   );
+}
+
+/** By which words, and whether that found something. */
+function lookedFor(asked: string[], entries: number): string {
+  if (asked.length === 0) {
+    return 'The group names nothing that could be looked for; type words of your own.';
+  }
+  const words = asked.map((word) => `“${word}”`).join(', ');
+  return entries === 0
+    ? `Nothing found by ${words}; try other words.`
+    : `The likest first, looked for by ${words}`;
 }
 
 function Entry(props: { entry: TrackerEntry; linked: boolean; busy: boolean; onLink: () => void }) {

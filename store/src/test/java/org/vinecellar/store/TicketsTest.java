@@ -215,7 +215,14 @@ class TicketsTest {
     tickets.say(project, fares, ticket, "and again", hand());
     Errand told = tickets.take(project, ticket, now).orElseThrow();
     assertThat(told.unsaid()).isEqualTo("it fails still\n\nand again");
-    tickets.told(project, ticket, now);
+    String first = Objects.requireNonNull(told.unsaid());
+    tickets.say(project, fares, ticket, "meanwhile ⛴", hand());
+    tickets.seen(project, ticket, entry("L-7", true), now);
+    tickets.told(project, ticket, first, now);
+    assertThat(mine()).extracting(Errand::unsaid).containsExactly("meanwhile ⛴");
+    tickets.seen(project, ticket, entry("L-7", true), now);
+    tickets.told(project, ticket, "meanwhile ⛴", now);
+    assertThat(mine()).isEmpty();
     tickets.untold(project, ticket, Objects.requireNonNull(told.unsaid()));
     now = now.plus(Duration.ofHours(1));
     assertThat(mine()).extracting(Errand::unsaid).containsExactly("it fails still\n\nand again");

@@ -97,12 +97,13 @@ public final class PgCodeStore implements CodeStore {
                     + " and r.number is not null and r.deleted_at is null and r.explained"
                     + " and not exists (select 1 from work w where w.kind = ?"
                     + " and w.subject_id = r.id) order by r.id desc limit ?) r"
-                    + " where (select count(*) from work) <= ? limit ?",
+                    + " where (select count(*) from work where due_at <= ?::timestamptz) <= ? limit ?",
                 WorkKind.EXPLAIN_RUN.name(),
                 Sql.utc(now),
                 Sql.utc(now),
                 WorkKind.EXPLAIN_RUN.name(),
                 SOME,
+                Sql.utc(now),
                 SOME,
                 SOME));
   }

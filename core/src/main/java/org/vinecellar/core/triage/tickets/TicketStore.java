@@ -120,8 +120,8 @@ public interface TicketStore {
   /** The tracker does not know it. */
   void lost(int projectId, long ticket, Instant now);
 
-  /** It is about to be told: if that is cut off, it is not told twice. */
-  void told(int projectId, long ticket, Instant now);
+  /** That is about to be told of it: if it is cut off, it is not told twice. */
+  void told(int projectId, long ticket, String text, Instant now);
 
   /** It could not be told, and surely was not. */
   void untold(int projectId, long ticket, String text);

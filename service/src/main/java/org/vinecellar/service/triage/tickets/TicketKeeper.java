@@ -96,7 +96,7 @@ public class TicketKeeper {
     }
     store.seen(errand.projectId(), errand.ticket(), entry.get(), clock.instant());
     if (errand.unsaid() != null && kept.settings().canComment()) {
-      store.told(errand.projectId(), errand.ticket(), clock.instant());
+      store.told(errand.projectId(), errand.ticket(), errand.unsaid(), clock.instant());
       try {
         tracker.comment(entry.get().key(), errand.unsaid());
       } catch (TrackerException e) {

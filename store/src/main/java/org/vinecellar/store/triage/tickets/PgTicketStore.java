@@ -211,14 +211,22 @@ public final class PgTicketStore implements TicketStore {
   }
 
   @Override
-  public void told(int projectId, long ticket, Instant now) {
-    sql.with(
+  public void told(int projectId, long ticket, String text, Instant now) {
+    // What somebody left meanwhile stands after it, and is due.
+    sql.transaction(
         dsl ->
-            dsl.update(TICKET)
-                .setNull(TICKET.UNSAID)
-                .set(TICKET.DUE_AT, Sql.utc(now.plus(FRESH)))
-                .where(TICKET.PROJECT_ID.eq(projectId), TICKET.ID.eq(ticket))
-                .execute());
+            dsl.execute(
+                "update ticket set unsaid = nullif(substr(unsaid, ? + 3), ''), due_at = case"
+                    + " when length(unsaid) > ? then ?::timestamptz else ?::timestamptz end"
+                    + " where project_id = ? and id = ? and left(unsaid, ?) = ?",
+                text.codePointCount(0, text.length()),
+                text.codePointCount(0, text.length()),
+                Sql.utc(now),
+                Sql.utc(now.plus(FRESH)),
+                projectId,
+                ticket,
+                text.codePointCount(0, text.length()),
+                text));
   }
 
   @Override

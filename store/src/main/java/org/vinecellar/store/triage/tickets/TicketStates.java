@@ -10,6 +10,7 @@ import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.util.List;
 import java.util.TreeSet;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Record;
@@ -97,7 +98,7 @@ final class TicketStates {
         .setNull(TICKET.TAKEN_UNTIL)
         .set(
             TICKET.DUE_AT,
-            DSL.when(TICKET.UNSAID.isNotNull(), DSL.val(Sql.utc(now)))
+            DSL.when(TICKET.UNSAID.isNotNull().and(canBeTold()), DSL.val(Sql.utc(now)))
                 .otherwise(
                     Sql.utc(now.plus(entry.open() ? TicketStore.FRESH : TicketStore.CLOSED))))
         .where(TICKET.PROJECT_ID.eq(projectId), TICKET.ID.eq(kept))
@@ -110,6 +111,14 @@ final class TicketStates {
         || !entry.state().equals(before.get("state"))) {
       changed(kept, now);
     }
+  }
+
+  /** What waits for a tracker that takes no comments is no reason to ask it again and again. */
+  private Condition canBeTold() {
+    return DSL.exists(
+        DSL.selectOne()
+            .from(TRACKER)
+            .where(TRACKER.PROJECT_ID.eq(projectId), TRACKER.COMMENT_URL.ne("")));
   }
 
   /** It has been made: from now on it is known by its key, and is one with who has that already. */
