@@ -3,6 +3,7 @@ package org.vinecellar.core.phrases;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.Deque;
 import java.util.List;
 
@@ -22,14 +23,34 @@ public final class PhraseTable {
 
   private static final int CHARS = 128;
 
-  private final List<String> phrases;
-  private final int[][] next;
-  private final int[][] ends;
+  /**
+   * For each state and character the next state; less than zero, and inverted, where phrases end.
+   */
+  private final int[] next;
 
-  private PhraseTable(List<String> phrases, int[][] next, int[][] ends) {
-    this.phrases = phrases;
-    this.next = next;
+  private final int[][] ends;
+  private final int[] lengths;
+
+  /** Phrases that ask for the beginning of a word, and for its end. */
+  private final BitSet begins = new BitSet();
+
+  private final BitSet wholes = new BitSet();
+
+  private PhraseTable(List<String> phrases, List<int[]> next, int[][] ends) {
+    this.next = new int[next.size() * CHARS];
     this.ends = ends;
+    this.lengths = phrases.stream().mapToInt(phrase -> phrase.strip().length()).toArray();
+    for (int state = 0; state < next.size(); state++) {
+      for (int c = 0; c < CHARS; c++) {
+        int to = next.get(state)[c];
+        this.next[state * CHARS + c] = ends[to].length == 0 ? to : ~to;
+      }
+    }
+    for (int i = 0; i < phrases.size(); i++) {
+      String phrase = phrases.get(i);
+      begins.set(i, phrase.charAt(0) == ' ');
+      wholes.set(i, phrase.charAt(phrase.length() - 1) == ' ');
+    }
   }
 
   /**
@@ -52,10 +73,9 @@ public final class PhraseTable {
       ends.get(state).add(p);
     }
     link(next, ends);
-    int[][] all = next.toArray(new int[0][]);
     int[][] found =
         ends.stream().map(list -> list.stream().mapToInt(i -> i).toArray()).toArray(int[][]::new);
-    return new PhraseTable(List.copyOf(phrases), all, found);
+    return new PhraseTable(phrases, next, found);
   }
 
   private static int state(List<int[]> next, List<List<Integer>> ends) {
@@ -99,7 +119,8 @@ public final class PhraseTable {
   /** Tells of each phrase that stands in the text, as often as it does. */
   public void search(String text, Found found) {
     int state = 0;
-    for (int i = 0; i < text.length(); i++) {
+    int length = text.length();
+    for (int i = 0; i < length; i++) {
       char c = text.charAt(i);
       if (c >= 'A' && c <= 'Z') {
         c += 32;
@@ -107,23 +128,39 @@ public final class PhraseTable {
         state = 0;
         continue;
       }
-      state = next[state][c];
-      for (int phrase : ends[state]) {
-        if (isWhole(text, i + 1, phrases.get(phrase))) {
-          found.at(phrase, i + 1);
+      state = next[state * CHARS + c];
+      if (state < 0) {
+        state = ~state;
+        for (int phrase : ends[state]) {
+          if (isWhole(text, i + 1, phrase)) {
+            found.at(phrase, i + 1);
+          }
         }
       }
     }
   }
 
-  private static boolean isWhole(String text, int end, String phrase) {
-    int start = end - phrase.strip().length();
-    boolean begins =
-        phrase.charAt(0) != ' ' || start == 0 || !Character.isLetterOrDigit(text.charAt(start - 1));
-    boolean ends =
-        phrase.charAt(phrase.length() - 1) != ' '
+  /** Whether one of the phrases stands in the text. */
+  public boolean isIn(String text) {
+    boolean[] found = new boolean[1];
+    search(text, (phrase, end) -> found[0] = true);
+    return found[0];
+  }
+
+  /** Where phrases begin in the text. */
+  public BitSet starts(String text) {
+    BitSet starts = new BitSet();
+    search(text, (phrase, end) -> starts.set(end - lengths[phrase]));
+    return starts;
+  }
+
+  private boolean isWhole(String text, int end, int phrase) {
+    int start = end - lengths[phrase];
+    boolean begin =
+        !begins.get(phrase) || start == 0 || !Character.isLetterOrDigit(text.charAt(start - 1));
+    return begin
+        && (!wholes.get(phrase)
             || end >= text.length()
-            || !Character.isLetterOrDigit(text.charAt(end));
-    return begins && ends;
+            || !Character.isLetterOrDigit(text.charAt(end)));
   }
 }

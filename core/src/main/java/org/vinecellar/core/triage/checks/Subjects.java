@@ -379,9 +379,7 @@ public final class Subjects {
     for (int i = 0; i < DESCRIPTIONS.size(); i++) {
       Form form = DESCRIPTIONS.get(i);
       String found = mayFit.get(before + i) ? form.in(text) : null;
-      if (found != null
-          && (found.startsWith("The following ")
-              || found.matches(".*(?:Error|Exception|Failure|Failed)"))) {
+      if (found != null && (found.startsWith("The following ") || isError(found))) {
         continue;
       }
       if (found != null && PATH_OF_FIELD.matcher(found.strip()).matches()) {
@@ -395,6 +393,14 @@ public final class Subjects {
       }
     }
     return null;
+  }
+
+  private static boolean isError(String found) {
+    return found.indexOf('\n') < 0
+        && (found.endsWith("Error")
+            || found.endsWith("Exception")
+            || found.endsWith("Failure")
+            || found.endsWith("Failed"));
   }
 
   private static @Nullable Subject named(Kind kind, String found) {

@@ -1,12 +1,14 @@
 package org.vinecellar.core.triage.faults;
 
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.phrases.PhraseTable;
 
 /** Finds the machines and services that a text names, with their ports. */
 final class Hosts {
@@ -75,6 +77,55 @@ final class Hosts {
           "(?i)(?:\\bresolve (?:address |name )?|\\bhost[:=]? ?|\\bserver at |\\bserver host |\\baddress |connect(?:ion)? to |connecting to |\\bserver |\\bname: |\\bfor domain |\\bcluster:? |\\bonto |\\bhost is |\\bcertificate (?:for|of) |\\bfor host |\\bpeer |\\bbroker |\\bnode |\\bupstream |\\bhosts:? )"
               + POINTED_NAME);
 
+  /** With what {@link #POINTED} may begin. */
+  private static final PhraseTable POINTERS =
+      PhraseTable.of(
+          List.of(
+              "lookup",
+              "resolve host",
+              "enotfound",
+              "eai_again",
+              "unknownhost",
+              "unknown host",
+              "host name",
+              "hostname",
+              "getaddrinfo",
+              "no such host is known",
+              "cn="));
+
+  /** With what {@link #HINTED} may begin. */
+  private static final PhraseTable HINTS =
+      PhraseTable.of(
+          List.of(
+              "resolve",
+              "host",
+              "server",
+              "address",
+              "connect",
+              "name:",
+              "for domain",
+              "cluster",
+              "onto",
+              "certificate",
+              "for host",
+              "peer",
+              "broker",
+              "node",
+              "upstream"));
+
+  /** What {@link #BEFORE} needs. */
+  private static final PhraseTable UNKNOWN =
+      PhraseTable.of(
+          List.of(
+              "name or service not known",
+              "nodename nor",
+              "temporary failure in name",
+              "no address associated",
+              "name does not resolve",
+              "no such host",
+              "nxdomain",
+              "forward host lookup failed"));
+
   private static final Pattern BEFORE =
       Pattern.compile(
           "(?<![\\w./@-])("
@@ -113,6 +164,19 @@ final class Hosts {
       Pattern.compile(
           "^(?:staging|stage|stg|prod|prd|production|dev|test|tst|qa|int|uat|ci|preprod|perf|eu|us|nightly)[-_.](?=[a-z]{2})|[-_.](?:staging|stage|stg|prod|prd|production|dev|test|tst|qa|uat|ci|preprod|perf|nightly)$");
 
+  private static final Set<String> FILE_ENDINGS =
+      Set.of(
+          "java", "kt", "py", "rb", "go", "rs", "js", "ts", "tsx", "jsx", "mjs", "cjs", "php", "cs",
+          "cc", "cpp", "c", "h", "hpp", "scala", "swift", "dart", "ex", "exs", "groovy", "feature",
+          "robot", "bats", "sh", "t", "pm", "lua", "html", "css", "vue", "line", "sql", "spec",
+          "test");
+
+  private static final Pattern LIKE_A_HOST = Pattern.compile("[a-z][-.]?\\d|[.-]");
+  private static final Pattern HASH = Pattern.compile("[0-9a-f]{8,}");
+  private static final Pattern CAPITALS = Pattern.compile("[A-Z]{2,}[A-Z0-9_]*");
+  private static final Pattern ADDRESS = Pattern.compile("[\\d.]+");
+  private static final Pattern ADDRESS_OF_SIX = Pattern.compile("[0-9a-f]*:[0-9a-f:]+");
+
   private Hosts() {}
 
   private static Host named(String host, int port, String scheme, int at) {
@@ -136,33 +200,30 @@ final class Hosts {
   static List<Host> in(String text) {
     List<Host> found = new ArrayList<>();
     String bounded = text.length() > 6_000 ? text.substring(0, 6_000) : text;
-    Matcher tuple = TUPLE.matcher(bounded);
-    while (found.size() < MAX_HOSTS && tuple.find()) {
-      found.add(named(tuple.group(1), port(tuple.group(2)), "", tuple.start()));
-    }
-    Matcher six = SIX.matcher(bounded);
-    while (found.size() < MAX_HOSTS && six.find()) {
-      found.add(new Host("", "", port(six.group(1)), "", six.start()));
-    }
-    Matcher url = URL.matcher(bounded);
-    while (found.size() < MAX_HOSTS && url.find()) {
-      if (DOCUMENTATION.matcher(url.group(2)).find()) {
-        continue;
+    if (bounded.contains("', ") || bounded.contains("\", ")) {
+      Matcher tuple = TUPLE.matcher(bounded);
+      while (found.size() < MAX_HOSTS && tuple.find()) {
+        found.add(named(tuple.group(1), port(tuple.group(2)), "", tuple.start()));
       }
-      found.add(
-          named(
-              url.group(2),
-              port(url.group(3)),
-              url.group(1).toLowerCase(Locale.ROOT),
-              url.start()));
     }
-    if (bounded.indexOf(':') >= 0) {
+    if (bounded.contains("]:")) {
+      Matcher six = SIX.matcher(bounded);
+      while (found.size() < MAX_HOSTS && six.find()) {
+        found.add(new Host("", "", port(six.group(1)), "", six.start()));
+      }
+    }
+    if (bounded.contains("://")) {
+      urls(bounded, found);
+    }
+    if (hasPort(bounded)) {
       Matcher pair = PAIR.matcher(bounded);
       while (found.size() < MAX_HOSTS && pair.find()) {
         if (isHost(pair.group(1)) && !isResolver(bounded, pair.start(), pair.group(2))) {
           found.add(named(pair.group(1), port(pair.group(2)), "", pair.start()));
         }
       }
+    }
+    if (UNKNOWN.isIn(bounded)) {
       Matcher before = BEFORE.matcher(bounded);
       while (found.size() < MAX_HOSTS && before.find()) {
         if (isHost(before.group(1))
@@ -171,7 +232,7 @@ final class Hosts {
         }
       }
     }
-    if (bounded.indexOf("port") >= 0) {
+    if (bounded.contains("port=") || bounded.contains("port:")) {
       Matcher valued = VALUED.matcher(bounded);
       while (found.size() < MAX_HOSTS && valued.find()) {
         if (isHost(valued.group(1)) && !isNumber(valued.group(1))) {
@@ -179,8 +240,8 @@ final class Hosts {
         }
       }
     }
-    pointed(POINTED, bounded, false, found);
-    pointed(HINTED, bounded, true, found);
+    pointed(POINTERS, POINTED, bounded, false, found);
+    pointed(HINTS, HINTED, bounded, true, found);
     if (found.isEmpty()) {
       Matcher port = NUMBERED.matcher(bounded);
       while (port.find()) {
@@ -193,15 +254,57 @@ final class Hosts {
     return found;
   }
 
-  private static void pointed(Pattern pattern, String text, boolean mustLook, List<Host> found) {
-    Matcher pointed = pattern.matcher(text);
+  private static void urls(String text, List<Host> found) {
+    Matcher url = URL.matcher(text);
+    while (found.size() < MAX_HOSTS && url.find()) {
+      if (!DOCUMENTATION.matcher(url.group(2)).find()) {
+        found.add(
+            named(
+                url.group(2),
+                port(url.group(3)),
+                url.group(1).toLowerCase(Locale.ROOT),
+                url.start()));
+      }
+    }
+  }
+
+  /** Whether two digits stand behind a colon. */
+  private static boolean hasPort(String text) {
+    int colon = text.indexOf(':');
+    while (colon >= 0 && colon + 2 < text.length()) {
+      if (isDigit(text.charAt(colon + 1)) && isDigit(text.charAt(colon + 2))) {
+        return true;
+      }
+      colon = text.indexOf(':', colon + 1);
+    }
+    return false;
+  }
+
+  private static boolean isDigit(char c) {
+    return c >= '0' && c <= '9';
+  }
+
+  /**
+   * @param begins with what the pattern may begin: it is tried nowhere else
+   */
+  private static void pointed(
+      PhraseTable begins, Pattern pattern, String text, boolean mustLook, List<Host> found) {
+    BitSet starts = begins.starts(text);
+    if (starts.isEmpty()) {
+      return;
+    }
+    Matcher pointed = pattern.matcher(text).useTransparentBounds(true).useAnchoringBounds(false);
     int from = 0;
-    while (found.size() < MAX_HOSTS && pointed.find(from)) {
+    for (int at = starts.nextSetBit(0); at >= 0; at = starts.nextSetBit(from)) {
+      from = at + 1;
+      if (found.size() >= MAX_HOSTS || !pointed.region(at, text.length()).lookingAt()) {
+        continue;
+      }
       String name = pointed.group(1);
       // A word that points may itself be pointed at.
-      from = Math.max(pointed.start(1), pointed.start() + 1);
+      from = Math.max(pointed.start(1), at + 1);
       boolean looks =
-          name.matches(".*[a-z][-.]?\\d.*|.*[.-].*")
+          LIKE_A_HOST.matcher(name).find()
               || pointed.group(2) != null
               || pointed.start(1) > 0 && "'\"`".indexOf(text.charAt(pointed.start(1) - 1)) >= 0;
       if ((looks || !mustLook)
@@ -217,23 +320,17 @@ final class Hosts {
   private static boolean isHost(String name) {
     int dot = name.lastIndexOf('.');
     String last = dot < 0 ? "" : name.substring(dot + 1).toLowerCase(Locale.ROOT);
-    boolean file =
-        Set.of(
-                "java", "kt", "py", "rb", "go", "rs", "js", "ts", "tsx", "jsx", "mjs", "cjs", "php",
-                "cs", "cc", "cpp", "c", "h", "hpp", "scala", "swift", "dart", "ex", "exs", "groovy",
-                "feature", "robot", "bats", "sh", "t", "pm", "lua", "html", "css", "vue", "line",
-                "sql", "spec", "test")
-            .contains(last);
+    boolean file = FILE_ENDINGS.contains(last);
     boolean type =
         dot >= 0
             && Character.isUpperCase(name.charAt(dot + 1))
             && !name.equals(name.toUpperCase(Locale.ROOT));
     boolean error =
         name.startsWith("0x")
-            || name.matches("[0-9a-f]{8,}")
+            || HASH.matcher(name).matches()
             || name.endsWith("Exception")
             || name.endsWith("Error")
-            || name.matches("[A-Z]{2,}[A-Z0-9_]*");
+            || CAPITALS.matcher(name).matches();
     return !file && !type && !error;
   }
 
@@ -256,11 +353,11 @@ final class Hosts {
   static String stem(String host) {
     String low = host.toLowerCase(Locale.ROOT);
     if (low.startsWith("[")
-        || low.matches("[\\d.]+")
+        || ADDRESS.matcher(low).matches()
         || low.startsWith("ip-")
         || HERE.contains(low)
         || low.startsWith("host.docker")
-        || low.matches("[0-9a-f]*:[0-9a-f:]+")) {
+        || low.indexOf(':') >= 0 && ADDRESS_OF_SIX.matcher(low).matches()) {
       return "";
     }
     int dot = low.indexOf('.');

@@ -90,9 +90,13 @@ public final class CodeNames {
       // What a template is compiled to: only its file is somebody's.
       return new Name("", "");
     }
-    text = HASH_OF_RUST.matcher(text).replaceFirst("");
-    text = text.replace("::{{closure}}", "").replace("::{closure#0}", "");
-    text = RUBY_PLACE.matcher(text).replaceFirst("");
+    if (text.indexOf("::") > 0) {
+      text = HASH_OF_RUST.matcher(text).replaceFirst("");
+      text = text.replace("::{{closure}}", "").replace("::{closure#0}", "");
+    }
+    if (text.indexOf(" in ") > 0) {
+      text = RUBY_PLACE.matcher(text).replaceFirst("");
+    }
     text = withoutBrackets(text);
     int cut = lastSeparator(text);
     String before = cut < 0 ? "" : text.substring(0, cut);
@@ -152,11 +156,14 @@ public final class CodeNames {
       }
       owner = GENERATED_CLASS.matcher(owner).replaceFirst("");
     }
-    owner = GENERICS.matcher(owner).replaceAll("");
-    Matcher lambda = LAMBDA.matcher(function);
-    if (lambda.matches()) {
+    if (owner.indexOf('`') >= 0 || owner.indexOf('[') >= 0) {
+      owner = GENERICS.matcher(owner).replaceAll("");
+    }
+    boolean marked = function.indexOf('$') >= 0;
+    Matcher lambda = marked ? LAMBDA.matcher(function) : null;
+    if (lambda != null && lambda.matches()) {
       function = lambda.group(1);
-    } else if (function.indexOf('$') > 0 || function.indexOf('-') > 0) {
+    } else if (marked || function.indexOf('-') > 0) {
       function = TAIL.matcher(function).replaceFirst("");
     }
     return new Name(lastOf(owner), function);
@@ -232,7 +239,7 @@ public final class CodeNames {
     }
     String last = path.substring(start, end);
     // Numbers of anonymous classes, and what an inner class stands in.
-    String plain = last.replaceAll("\\$\\d+", "");
+    String plain = last.indexOf('$') < 0 ? last : last.replaceAll("\\$\\d+", "");
     while (plain.endsWith("$")) {
       plain = plain.substring(0, plain.length() - 1);
     }

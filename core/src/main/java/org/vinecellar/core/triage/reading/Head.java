@@ -1,5 +1,6 @@
 package org.vinecellar.core.triage.reading;
 
+import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -12,10 +13,40 @@ import org.jspecify.annotations.Nullable;
 record Head(String type, String message) {
   private static final int MAX_LINE = 4_000;
 
-  private static final String ENDINGS =
-      "(?:Exception|Error|Failure|Failed|Fault|Panic|Timeout|Interrupt|Violation|Mismatch|NotFound|"
-          + "Refused|Denied|Expired|Unavailable|Missing|Overflow|Exceeded|Conflict|Rejected|Aborted|"
-          + "Deadlock|Unsupported|Throwable|Assertion|Exist|Invalid|Errno|Fail|Err)";
+  private static final List<String> TYPE_ENDINGS =
+      List.of(
+          "Exception",
+          "Error",
+          "Failure",
+          "Failed",
+          "Fault",
+          "Panic",
+          "Timeout",
+          "Interrupt",
+          "Violation",
+          "Mismatch",
+          "NotFound",
+          "Refused",
+          "Denied",
+          "Expired",
+          "Unavailable",
+          "Missing",
+          "Overflow",
+          "Exceeded",
+          "Conflict",
+          "Rejected",
+          "Aborted",
+          "Deadlock",
+          "Unsupported",
+          "Throwable",
+          "Assertion",
+          "Exist",
+          "Invalid",
+          "Errno",
+          "Fail",
+          "Err");
+
+  private static final String ENDINGS = "(?:" + String.join("|", TYPE_ENDINGS) + ")";
 
   /** What may stand before it and tells nothing of it. */
   private static final Pattern PREFIX =
@@ -28,19 +59,15 @@ record Head(String type, String message) {
               + "\\b[^:]{0,40}:)|\\d+\\) |-{2,5}> |-{4} |=> |✖ |× |✗ |● |"
               + "Unexpected exception thrown: |uncaught exception: |org\\.junit\\.\\S*MultipleFailuresError: .*?\\d+ failures?\\)\\s*)+");
 
-  private static final Pattern TYPED =
+  /** What stands between a type and its message, with the message. */
+  private static final Pattern AFTER_TYPE =
       Pattern.compile(
-          "^((?:[A-Za-z_][\\w$]*(?:\\.|::|\\\\|\\$))*[A-Z][\\w$]*?"
-              + ENDINGS
-              + "(?:`\\d)?)"
-              + "(?: ?\\[[\\w. -]{1,60}\\]| \\([^)]{1,60}\\))?(?: ?:(?= |$|[^:\\d])|$)\\s*(.*)$",
+          "(?:`\\d)?(?: ?\\[[\\w. -]{1,60}\\]| \\([^)]{1,60}\\))?(?: ?:(?= |$|[^:\\d])|$)\\s*(.*)$",
           Pattern.DOTALL);
 
-  /** A type by its package, whatever it is called. */
-  private static final Pattern QUALIFIED =
-      Pattern.compile(
-          "^((?:[A-Za-z_][\\w$]*(?:\\.|::|\\\\))+[A-Z][\\w$]{2,})(?: ?: |:$|$)(.*)$",
-          Pattern.DOTALL);
+  /** What stands after a type that is known by its package, whatever it is called. */
+  private static final Pattern AFTER_QUALIFIED =
+      Pattern.compile("(?: ?: |:$|$)(.*)$", Pattern.DOTALL);
 
   private static final Pattern ELIXIR = Pattern.compile("^\\*\\* \\(([\\w.]{1,100})\\) ?(.*)$");
   private static final Pattern GO = Pattern.compile("^(?:panic|fatal error): (.*)$");
@@ -104,12 +131,69 @@ record Head(String type, String message) {
     if (!Character.isLetter(first) && first != '_') {
       return null;
     }
-    Matcher typed = TYPED.matcher(text);
-    if (typed.matches()) {
-      return new Head(typed.group(1), typed.group(2));
+    return typed(text);
+  }
+
+  /** A name at the beginning of a text: of a class, with or without its package. */
+  private static @Nullable Head typed(String text) {
+    int length = text.length();
+    int last = 0;
+    int end = 0;
+    while (end < length && isStart(text.charAt(end))) {
+      last = end;
+      while (end < length && isName(text.charAt(end))) {
+        end++;
+      }
+      int separator =
+          end >= length
+              ? 0
+              : text.charAt(end) == '.' || text.charAt(end) == '\\'
+                  ? 1
+                  : text.startsWith("::", end) ? 2 : 0;
+      if (separator == 0 || end + separator >= length || !isStart(text.charAt(end + separator))) {
+        break;
+      }
+      end += separator;
     }
-    Matcher qualified = QUALIFIED.matcher(text);
-    return qualified.matches() ? new Head(qualified.group(1), qualified.group(2)) : null;
+    if (isType(text, last, end)) {
+      Matcher after = AFTER_TYPE.matcher(text).region(end, length);
+      if (after.lookingAt()) {
+        boolean generic = end < length && text.charAt(end) == '`';
+        return new Head(text.substring(0, generic ? end + 2 : end), after.group(1));
+      }
+    }
+    boolean qualified = last > 0 && end - last > 2 && isCapital(text.charAt(last));
+    Matcher after = qualified ? AFTER_QUALIFIED.matcher(text).region(end, length) : null;
+    return after != null && after.lookingAt()
+        ? new Head(text.substring(0, end), after.group(1))
+        : null;
+  }
+
+  /** Whether a name, or what stands behind a dollar in it, is that of a class of errors. */
+  private static boolean isType(String text, int from, int end) {
+    int start = from;
+    while (start < end && !isCapital(text.charAt(start))) {
+      int dollar = text.indexOf('$', start);
+      start = dollar < 0 || dollar >= end ? end : dollar + 1;
+    }
+    for (String ending : TYPE_ENDINGS) {
+      if (end - ending.length() > start && text.startsWith(ending, end - ending.length())) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  private static boolean isCapital(char c) {
+    return c >= 'A' && c <= 'Z';
+  }
+
+  private static boolean isStart(char c) {
+    return isCapital(c) || c >= 'a' && c <= 'z' || c == '_';
+  }
+
+  private static boolean isName(char c) {
+    return isStart(c) || c >= '0' && c <= '9' || c == '$';
   }
 
   private static boolean mayHavePrefix(String line) {
@@ -166,6 +250,9 @@ record Head(String type, String message) {
       return null;
     }
     String text = message.length() > MAX_LINE ? message.substring(0, MAX_LINE) : message;
+    if (!quotesError(text)) {
+      return null;
+    }
     Matcher matcher = INLINE.matcher(text);
     Head found = null;
     int guard = 0;
@@ -175,5 +262,14 @@ record Head(String type, String message) {
       from = Math.max(matcher.end() - 1, matcher.start() + 1);
     }
     return found;
+  }
+
+  private static boolean quotesError(String text) {
+    return (text.indexOf(':') > 0 || text.indexOf('(') > 0)
+        && (text.contains("Error")
+            || text.contains("Exception")
+            || text.contains("Refused")
+            || text.contains("Timeout")
+            || text.contains("Failure"));
   }
 }

@@ -493,9 +493,20 @@ public final class TraceReader {
       return false;
     }
     char first = line.charAt(0);
-    return "[aArRtTs".indexOf(first) >= 0
-        || line.indexOf(" after ") > 0
-        || line.indexOf(" for ") > 0;
+    return first == '[' && line.length() > 1 && "aArRtT".indexOf(line.charAt(1)) >= 0
+        || "aArRtTs".indexOf(first) >= 0
+        || isNumberBehind(line, " after ")
+        || isNumberBehind(line, " for ");
+  }
+
+  private static boolean isNumberBehind(String line, String word) {
+    for (int at = line.indexOf(word); at > 0; at = line.indexOf(word, at + 1)) {
+      int next = at + word.length();
+      if (next < line.length() && ".,0123456789".indexOf(line.charAt(next)) >= 0) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private static boolean same(Head head, Building current) {

@@ -373,7 +373,10 @@ public final class Signer {
       for (int i = chain.errors().size() - 1; i >= 0 && type.isEmpty(); i--) {
         type = chain.errors().get(i).simpleType();
       }
-      return type.toLowerCase(Locale.ROOT).replaceFirst("(?:exception|error)$", "");
+      String low = type.toLowerCase(Locale.ROOT);
+      return low.endsWith("exception")
+          ? low.substring(0, low.length() - 9)
+          : low.endsWith("error") ? low.substring(0, low.length() - 5) : low;
     }
 
     /** The type as it was printed, without its package. */
@@ -482,8 +485,7 @@ public final class Signer {
       StringBuilder said = new StringBuilder();
       int lines = 0;
       for (String line : message.split("\n", 60)) {
-        String plain =
-            PLACED.matcher(UNWRAPPED.matcher(line.strip()).replaceFirst("")).replaceFirst("");
+        String plain = plain(line.strip());
         if (plain.isEmpty() || isTitle(plain)) {
           continue;
         }
@@ -498,6 +500,13 @@ public final class Signer {
         }
       }
       return said.toString();
+    }
+
+    private static String plain(String line) {
+      boolean wrapped = line.startsWith("called `") || line.startsWith("Error: \"");
+      String said = wrapped ? UNWRAPPED.matcher(line).replaceFirst("") : line;
+      // A number stands behind the colon of a place.
+      return said.indexOf(':') > 0 ? PLACED.matcher(said).replaceFirst("") : said;
     }
 
     private static String without(String line, String value) {

@@ -4,7 +4,6 @@ import java.util.Collection;
 import java.util.Locale;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.regex.Pattern;
 
 /** The words of an error that tell something: not those that every failed check says. */
 final class Words {
@@ -52,8 +51,6 @@ final class Words {
           asserttrue assertfalse assertthat areequal istrue isfalse assertequal"""
               .split("\\s+"));
 
-  private static final Pattern SPLIT = Pattern.compile("[^\\p{L}\\p{N}_$]+");
-
   /** Begins a word that is a name in a program, not one of a language. */
   private static final char NAME = '`';
 
@@ -79,21 +76,47 @@ final class Words {
   /** The telling words of a masked text, in the order of the alphabet. */
   static Collection<String> of(String masked) {
     Set<String> words = new TreeSet<>();
-    for (String raw : SPLIT.split(masked)) {
-      if (words.size() >= MAX_WORDS) {
-        break;
+    int length = masked.length();
+    int from = 0;
+    for (int at = 0; at <= length && words.size() < MAX_WORDS; ) {
+      int c = at < length ? masked.codePointAt(at) : ' ';
+      int next = at + Character.charCount(c);
+      if (!isOfWord(c)) {
+        if (at > from) {
+          add(masked.substring(from, at), words);
+        }
+        from = next;
       }
-      String word = raw.toLowerCase(Locale.ROOT);
-      int end = word.length();
-      while (end > 0 && (word.charAt(end - 1) == '_' || word.charAt(end - 1) == '$')) {
-        end--;
-      }
-      word = word.substring(0, end);
-      boolean letters = word.chars().anyMatch(Character::isLetter);
-      if (word.length() > 1 && word.length() <= 80 && letters && !COMMON.contains(word)) {
-        words.add(isName(raw) ? NAME + word : word);
-      }
+      at = next;
     }
     return words;
+  }
+
+  private static boolean isOfWord(int c) {
+    return c == '_'
+        || c == '$'
+        || Character.isLetterOrDigit(c)
+        || Character.getType(c) == Character.LETTER_NUMBER
+        || Character.getType(c) == Character.OTHER_NUMBER;
+  }
+
+  private static void add(String raw, Set<String> words) {
+    int end = raw.length();
+    while (end > 0 && (raw.charAt(end - 1) == '_' || raw.charAt(end - 1) == '$')) {
+      end--;
+    }
+    String word = raw.substring(0, end).toLowerCase(Locale.ROOT);
+    if (word.length() > 1 && word.length() <= 80 && hasLetter(word) && !COMMON.contains(word)) {
+      words.add(isName(raw) ? NAME + word : word);
+    }
+  }
+
+  private static boolean hasLetter(String word) {
+    for (int i = 0; i < word.length(); i++) {
+      if (Character.isLetter(word.charAt(i))) {
+        return true;
+      }
+    }
+    return false;
   }
 }
