@@ -14,7 +14,7 @@ public final class CleanText {
     String plain = text.indexOf('\u001b') < 0 ? text : TerminalCodes.removed(text);
     StringBuilder out = null;
     int length = plain.length();
-    for (int i = 0; i < length; i++) {
+    for (int i = untouched(plain); i < length; i++) {
       char c = plain.charAt(i);
       int skip = c == '[' || c == '#' ? remains(plain, i) : 0;
       char now = skip > 0 ? 0 : of(c);
@@ -34,6 +34,19 @@ public final class CleanText {
       }
     }
     return out == null ? plain : out.toString();
+  }
+
+  /** From where on characters may have to be looked at. */
+  private static int untouched(String text) {
+    int i = 0;
+    while (i < text.length()) {
+      char c = text.charAt(i);
+      if ((c < ' ' && c != '\n' && c != '\t') || c >= 0x7f || c == '[' || c == '#') {
+        break;
+      }
+      i++;
+    }
+    return i;
   }
 
   private static char of(char c) {

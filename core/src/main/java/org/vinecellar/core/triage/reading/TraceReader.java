@@ -200,13 +200,27 @@ public final class TraceReader {
     while (from < length) {
       int end = all.indexOf('\n', from);
       end = end < 0 ? length : end;
-      String line = all.substring(from, end);
-      if (grouped) {
-        line = ungrouped(line);
-      }
       int next = end + 1;
+      if (!grouped && known(all, from, end)) {
+        from = next;
+        continue;
+      }
+      String line = grouped ? ungrouped(all.substring(from, end)) : all.substring(from, end);
       from = line(line, all, next) && next < length ? nextLine(all, next) : next;
     }
+  }
+
+  /** Whether it is a place that was read before. */
+  private boolean known(String all, int from, int end) {
+    FrameReader.Read known = suppressedIndent < 0 && !output ? places.known(all, from, end) : null;
+    if (known != null) {
+      int start = from;
+      while (all.charAt(start) <= ' ') {
+        start++;
+      }
+      frame(known.frame(), all.startsWith("File \"", start));
+    }
+    return known != null;
   }
 
   /** Without the lines that are drawn around it; where an inner error begins, the word for that. */
@@ -229,13 +243,6 @@ public final class TraceReader {
    * @return whether the line after it belongs to it
    */
   private boolean line(String line, String all, int next) {
-    if (suppressedIndent < 0 && !output) {
-      FrameReader.Read known = places.known(line);
-      if (known != null) {
-        frame(known.frame(), line.strip());
-        return false;
-      }
-    }
     String stripped = line.strip();
     String plain = unmarked(uncut(stripped));
     boolean cut = plain.length() != stripped.length();
@@ -280,7 +287,7 @@ public final class TraceReader {
     if (read != null) {
       headAtPlace(plain);
       boolean php = plain.charAt(0) == '#' && read.frame().path().endsWith(".php");
-      frame(php ? shifted(read.frame()) : read.frame(), plain);
+      frame(php ? shifted(read.frame()) : read.frame(), plain.startsWith("File \""));
       return read.two();
     }
     words(line, plain);
@@ -393,7 +400,7 @@ public final class TraceReader {
     }
   }
 
-  private void frame(Frame frame, String plain) {
+  private void frame(Frame frame, boolean file) {
     if (frame.function().equals("panic")
         && frame.path().contains("runtime/panic.go")
         && current != null) {
@@ -401,9 +408,9 @@ public final class TraceReader {
       current.frames.clear();
       return;
     }
-    boolean python = plain.startsWith("File \"") || pytest;
+    boolean python = file || pytest;
     boolean anew = python && (titled || trace) && current != null && current.frames.isEmpty();
-    sourceFollows = plain.startsWith("File \"");
+    sourceFollows = file;
     Frame named = frame;
     if (python && frame.function().isEmpty() && definition != null) {
       named = Frame.of(definition, frame.path(), frame.line());

@@ -123,6 +123,7 @@ public final class Signer {
     private final @Nullable Frame shared;
     private @Nullable Subject named;
     private final String said;
+    private @Nullable List<String> telling;
 
     One(TestId test, Chain chain) {
       this.test = test;
@@ -153,9 +154,12 @@ public final class Signer {
 
     /** The words of the error that are not those of the test's own name. */
     private List<String> telling() {
-      List<String> words = new ArrayList<>(Words.of(said));
-      words.removeIf(this::isOwnName);
-      return words;
+      if (telling == null) {
+        List<String> words = new ArrayList<>(Words.of(said));
+        words.removeIf(this::isOwnName);
+        telling = words;
+      }
+      return telling;
     }
 
     private boolean isOwnName(String told) {
