@@ -25,29 +25,91 @@ public record Comparison(String expected, String actual) {
     Objects.requireNonNull(actual);
   }
 
+  /** Finds the two values in a text, in the order in which they stand there. */
+  private interface Finder {
+    String @Nullable [] in(String text);
+  }
+
   /**
-   * One spelling. Messages are anybody's text, so the engine is one that takes linear time.
+   * One spelling. Messages are anybody's text, so it is found in linear time.
    *
    * @param needs a word without which a message need not be searched
    */
-  private record Form(String needs, Pattern pattern, boolean expectedFirst) {
+  private record Form(String needs, Finder finder, boolean expectedFirst) {
     static Form expectedFirst(String needs, String regex) {
-      return new Form(needs, Pattern.compile(regex, Pattern.DOTALL), true);
+      return new Form(needs, matched(regex), true);
     }
 
     static Form actualFirst(String needs, String regex) {
-      return new Form(needs, Pattern.compile(regex, Pattern.DOTALL), false);
+      return new Form(needs, matched(regex), false);
     }
+
+    private static Finder matched(String regex) {
+      Pattern pattern = Pattern.compile(regex, Pattern.DOTALL);
+      return text -> {
+        Matcher matcher = pattern.matcher(text);
+        return matcher.find() ? new String[] {matcher.group(1), matcher.group(2)} : null;
+      };
+    }
+  }
+
+  /** JUnit's {@code expected: <3> but was: <4>}, with or without blanks. */
+  private static String @Nullable [] inAngles(String text) {
+    for (int at = text.indexOf("expected:"); at >= 0; at = text.indexOf("expected:", at + 1)) {
+      int start = afterAngle(text, at + 9);
+      int middle = start < 0 ? -1 : text.indexOf("> but was:", start);
+      while (middle >= 0 && afterAngle(text, middle + 10) < 0) {
+        middle = text.indexOf("> but was:", middle + 1);
+      }
+      int second = middle < 0 ? -1 : afterAngle(text, middle + 10);
+      for (int end = second < 0 ? -1 : text.indexOf('>', second);
+          end >= 0;
+          end = text.indexOf('>', end + 1)) {
+        if (end + 1 == text.length() || isBlank(text.charAt(end + 1))) {
+          return new String[] {text.substring(start, middle), text.substring(second, end)};
+        }
+      }
+      if (start >= 0) {
+        return null;
+      }
+    }
+    return null;
+  }
+
+  /** Behind a bracket that stands here or behind one blank; less than zero for none. */
+  private static int afterAngle(String text, int at) {
+    int bracket = at < text.length() && text.charAt(at) == ' ' ? at + 1 : at;
+    return bracket < text.length() && text.charAt(bracket) == '<' ? bracket + 1 : -1;
+  }
+
+  private static boolean isBlank(char c) {
+    return c == ' ' || c == '\t' || c == '\n' || c == '\f' || c == '\r';
+  }
+
+  /** What stands between three texts. */
+  private static Finder between(String first, String second, String third) {
+    return text -> {
+      int at = text.indexOf(first);
+      int start = at + first.length();
+      int middle = at < 0 ? -1 : text.indexOf(second, start);
+      int end = middle < 0 ? -1 : text.indexOf(third, middle + second.length());
+      return end < 0
+          ? null
+          : new String[] {
+            text.substring(start, middle), text.substring(middle + second.length(), end)
+          };
+    };
   }
 
   /** The spellings of assertion libraries; the first that fits is taken. */
   private static final List<Form> FORMS =
       List.of(
-          Form.expectedFirst("but was", "expected: ?<(.*?)> but was: ?<(.*?)>(?:\\s|$)"),
+          new Form("but was", Comparison::inAngles, true),
           Form.expectedFirst("but found", "expected \\[(.*?)\\] but found \\[(.*?)\\](?:\\s|$)"),
           Form.expectedFirst(
               "but was", "(?:^|\n)\\s*expected: ?(.*?)\n\\s*but was: ?(.*?)(?:\n\\s*at |\n\n|$)"),
-          Form.actualFirst("to be equal to", "Expecting actual:\n(.*?)\nto be equal to:\n(.*?)\n"),
+          new Form(
+              "to be equal to", between("Expecting actual:\n", "\nto be equal to:\n", "\n"), false),
           Form.expectedFirst(
               "Received:", "(?:^|\n)\\s*Expected: ([^\n]*)\n+\\s*Received: ([^\n]*)"),
           Form.expectedFirst(
@@ -79,10 +141,10 @@ public record Comparison(String expected, String actual) {
     NEEDS.search(text, (phrase, end) -> may.set(phrase));
     for (int i = may.nextSetBit(0); i >= 0; i = may.nextSetBit(i + 1)) {
       Form form = FORMS.get(i);
-      Matcher matcher = form.pattern().matcher(text);
-      if (matcher.find()) {
-        String first = matcher.group(1).strip();
-        String second = matcher.group(2).strip();
+      String[] found = form.finder().in(text);
+      if (found != null) {
+        String first = found[0].strip();
+        String second = found[1].strip();
         return form.expectedFirst() ? new Comparison(first, second) : new Comparison(second, first);
       }
     }

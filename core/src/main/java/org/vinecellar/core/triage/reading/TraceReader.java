@@ -41,6 +41,8 @@ public final class TraceReader {
       Pattern.compile(
           "^(?i:\\[?(?:attempt|retry|retrying|try|rerun)(?: |-|#| #)?\\d{1,3}(?: ?(?:/|of) ?\\d{1,3})?\\]?(?: failed)?:?\\]? +|still failing: +)(?=\\S)|(?:Timed? ?out retrying|Retried|Gave up|Still failing|Failed|Retry exhausted|Retries exhausted) (?:after|for) [\\d.,]+ ?(?:ms|s|secs?|seconds|times|attempts|tries|retries)[:;,] (?=\\S)");
 
+  private static final List<String> TRIES = List.of("attempt", "retry", "try", "rerun", "still");
+
   private static final Pattern MARKED =
       Pattern.compile(
           "^\\[[\\w .:#/-]{1,40}\\]\\s+(?=at [\\w.$/]+|Caused by: |\\.\\.\\. \\d+ more|[\\w.$]{1,200}(?:Exception|Error)\\b)");
@@ -499,11 +501,13 @@ public final class TraceReader {
     if (line.isEmpty()) {
       return false;
     }
-    char first = line.charAt(0);
-    return first == '[' && line.length() > 1 && "aArRtT".indexOf(line.charAt(1)) >= 0
-        || "aArRtTs".indexOf(first) >= 0
-        || isNumberBehind(line, " after ")
-        || isNumberBehind(line, " for ");
+    int start = line.charAt(0) == '[' ? 1 : 0;
+    for (String word : TRIES) {
+      if (line.regionMatches(true, start, word, 0, word.length())) {
+        return true;
+      }
+    }
+    return isNumberBehind(line, " after ") || isNumberBehind(line, " for ");
   }
 
   private static boolean isNumberBehind(String line, String word) {

@@ -7,7 +7,6 @@ import java.util.Locale;
 import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.Failure;
@@ -84,15 +83,17 @@ public final class Signer {
   private static final Pattern PLACED =
       Pattern.compile("^[^\\s:()'\"]{1,200}\\.[A-Za-z]\\w{0,5}:\\d+(?::\\d+)?:? +(?=\\S)");
 
-  private static final Pattern LANGUAGE =
-      Pattern.compile(
-          "\\.(py|rb|php|go|ex|erl|lua|dart|p[lm]|hs|clj|R|jl|ml|erb|haml|slim|[cm]?[jt]s|[jt]sx|vue)$");
+  private static final Set<String> LANGUAGES =
+      Set.of(
+          "py", "rb", "php", "go", "ex", "erl", "lua", "dart", "pl", "pm", "hs", "clj", "R", "jl",
+          "ml", "erb", "haml", "slim", "vue", "js", "ts", "cjs", "mjs", "cts", "mts", "jsx", "tsx");
+
+  private static final Set<String> SCRIPTS =
+      Set.of("vue", "js", "ts", "cjs", "mjs", "cts", "mts", "jsx", "tsx");
 
   private static final Pattern COMPARES =
       Pattern.compile(
           "(?i)expected|!=|\\bis not (?:true|false|none|null|nil)\\b|\\bassert|\\bgot\\b|\\bwant(?:ed)?\\b|\\bequals?\\b|==|\\bwas\\b|\\bactual\\b|\\bidentical\\b|\\bdiffer");
-
-  private static final Pattern SCRIPT = Pattern.compile("\\.[cm]?[jt]sx?$");
 
   private final CodeMap code;
   private final PlaceMemo places = new PlaceMemo();
@@ -542,11 +543,7 @@ public final class Signer {
 
   /** Names of one language are no names of another; of some the files are not always told. */
   private static String language(Frame frame) {
-    Matcher ending = LANGUAGE.matcher(frame.path());
-    if (!ending.find()) {
-      return "";
-    }
-    String kind = ending.group(1);
-    return (SCRIPT.matcher(frame.path()).find() || kind.equals("vue") ? "js" : kind) + ":";
+    String kind = frame.path().substring(frame.path().lastIndexOf('.') + 1);
+    return LANGUAGES.contains(kind) ? (SCRIPTS.contains(kind) ? "js" : kind) + ":" : "";
   }
 }
