@@ -18,6 +18,11 @@ public final class Codes {
       Pattern.compile(
           "(?i:\\b(?:error|fault|problem|reason|failure|application|response)?[ _-]?code(?:s)?(?: is| was| of)?[ :=<(\\[\"'`]{1,4})([A-Z][A-Z0-9]*(?:[-_.][A-Z0-9]+)+|[A-Z]{1,6}\\d{2,6})\\b");
 
+  /** Behind a word for what went wrong. */
+  private static final Pattern FAULT =
+      Pattern.compile(
+          "(?i:\\b(?:error|fault|problem|failure|alarm|abend)[ :#=(\\[]{1,3})([A-Z][A-Z0-9]*(?:[-_.][A-Z0-9]+)*[-_.]?[A-Z]{0,4}\\d{2,5})(?![\\w.-])");
+
   /** In brackets, or before a colon, at the beginning of a message. */
   private static final Pattern LEADING =
       Pattern.compile(
@@ -44,7 +49,8 @@ public final class Codes {
           STATUS_CODE HTTP_STATUS ABOUT:BLANK TEXT JSON OBJECT STRING NUMBER BOOLEAN NULL TRUE
           FALSE HTTP_ERROR API_ERROR CLIENT_ERROR REQUEST_FAILED NETWORK_ERROR UTF-8 ISO-8601
           AUTH_ERROR VALIDATION_FAILED_GENERIC DATABASE_ERROR CONSOLE_ERROR HTTPERROR
-          ASSERTIONERROR"""
+          ASSERTIONERROR INSTRUMENTATION_RESULT INSTRUMENTATION_STATUS INSTRUMENTATION_CODE
+          INSTRUMENTATION_FAILED INSTRUMENTATION_ABORTED"""
               .split("\\s+"));
 
   private Codes() {}
@@ -83,6 +89,13 @@ public final class Codes {
     while (worded.find()) {
       String code = upper(worded.group(1));
       if (code != null && !isWanted(text, worded.start())) {
+        return code;
+      }
+    }
+    Matcher fault = FAULT.matcher(text);
+    while (fault.find()) {
+      String code = upper(fault.group(1));
+      if (code != null && !isReference(code) && !isWanted(text, fault.start())) {
         return code;
       }
     }

@@ -102,7 +102,7 @@ public final class DataObjects {
               "missing-index", "no such index|index_not_found", "no such index \\[?([\\w.-]+)\\]?"),
           Rule.of(
               "denied",
-              "ermission denied|not authorized|ccess denied|AccessDenied|not have permission|orbidden|EACCES|nsufficient privileg|command denied|Unauthorized operation|does not have",
+              "ermission denied|not authorized|ccess denied|AccessDenied|not have permission|orbidden|EACCES|nsufficient privileg|command denied|Unauthorized operation|does not have|equires ",
               "permission denied for (?:table|relation|schema|sequence|function|view|database|column|materialized view|user|topic|queue|bucket|tablespace|language)? ?"
                   + NAME
                   + "|(?:SELECT|INSERT|UPDATE|DELETE|EXECUTE) (?:command denied|permission was denied).{0,80}?(?:for table|on the object) "
@@ -113,6 +113,7 @@ public final class DataObjects {
                   + NAME
                   + " (?:is )?(?:required|missing|denied)|[Aa]ccess denied (?:to|for|on) (?:the )?(?:table|topic|queue|bucket|resource|object|schema|database)? ?"
                   + NAME
+                  + "|[Rr]equires ([a-z]{2,12} access to \"[^\"\\n]{1,200}\")"
                   + "|s3://([a-z0-9][\\w.-]+).{0,300}?(?:AccessDenied|Forbidden)|(?:AccessDenied).{0,300}?s3://([a-z0-9][\\w.-]+)|Not authorized to access (?:topics?|group): \\[?([\\w.-]+)"),
           Rule.of(
               "migration",

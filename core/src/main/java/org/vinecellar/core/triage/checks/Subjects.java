@@ -152,6 +152,11 @@ public final class Subjects {
               Kind.FIELD,
               " expected [",
               "^(?:[\\w.]+: )?\\s*([A-Za-z_]\\w*(?:\\.\\w+)+) expected \\["),
+          // Decoders
+          Form.of(
+              Kind.FIELD,
+              " at .| at $.| path",
+              "\\b(?:at|path:?) (?:path:? )?[\"'`]?(\\$?(?:\\.[A-Za-z_]\\w*(?:\\[\\d+\\])?){1,8})[\"'`]?(?=[:,;\\s]|$)"),
           Form.of(Kind.FIELD, "validation error", "validation errors? for (\\w+\\n\\s*[\\w.]+)"),
           Form.of(Kind.FIELD, "├|└", "[├└] ?─? ?(\\w+): expected"),
           Form.of(
@@ -183,7 +188,7 @@ public final class Subjects {
           // Calls of what stands in for something
           Form.of(
               Kind.CALL,
-              "invo|Invo|called|interactions|calls|Verification failed|receive|not been called|missing call|EXPECT_CALL|unsatisfied",
+              "invo|Invo|called|interactions|calls|call that|calls that|Verification failed|receive|not been called|missing call|EXPECT_CALL|unsatisfied",
               "Wanted but not invoked:\\s*([\\w.$]+)\\(|^\\s*([\\w$]+\\.[\\w$]+)\\([^\\n]{0,200}\\);\\s*\\n?\\s*Wanted \\d+ time"
                   + "|(?:[Ee]xpected )[`'\"]?([\\w.$]+)[`'\"]? (?:not )?to (?:have been|be) (?:not )?called"
                   + "|Expected '([\\w.]+)' to (?:not )?(?:have been|be) (?:called|awaited)|expected call(?:s)? not found.*\\n?\\s*Expected: ([\\w.]+)\\("
@@ -193,6 +198,7 @@ public final class Subjects {
                   + "|expect\\((?:jest\\.fn\\(\\)|spy|mock|vi\\.fn\\(\\)|([\\w.]{3,80}))\\)\\.(?:not\\.)?toHaveBeen"
                   + "|Method ([\\w\\\\:<>-]+)\\([^\\n]{0,100}\\) from [^\\n]{1,100} should be called|(?:was expected to be called|should be called)[^\\n]{0,40}for method \\W?([\\w:\\\\]+)"
                   + "|method name is \"(\\w+)\"|\\((?:Double|InstanceDouble|ClassDouble|Instance)[^\\n]{0,80}\\)\\.(\\w+)\\("
+                  + "|calls? that (?:WERE|were) (?:NOT|not) (?:fulfilled|made|met|received)\\W+([\\w:.>-]*\\w)"
                   + "|EXPECT_CALL\\((\\w+, \\w+)|[Ff]unction (?:call|mock)[^\\n]{0,40}: (\\w+)\\("),
           // Steps
           Form.of(
@@ -220,6 +226,11 @@ public final class Subjects {
               Kind.EXPRESSION,
               "That(",
               "\\b(?:Assert\\.That|assertThat|AssertThat)\\(\\(?(?:\\(\\) => )?([A-Za-z_][^,\\n]{2,160}?)(?:, |\\)\\.|\\)$)"),
+          Form.of(Kind.EXPRESSION, "Actual ", "^\\s*Actual\\s+\\(([^\\n]{2,160})\\)\\s*: "),
+          Form.of(
+              Kind.EXPRESSION,
+              "returned FALSE",
+              "^[^\\n']{0,100}'([^'\\n]{2,160})' returned FALSE"),
           Form.of(Kind.EXPRESSION, "has failed", "\\bcheck (.{2,200}?) has failed"),
           Form.of(
               Kind.EXPRESSION,
@@ -338,6 +349,12 @@ public final class Subjects {
   private static final Pattern SPACES = Pattern.compile("\\s+");
   private static final Pattern LITERALS =
       Pattern.compile("(?:\"[^\"]*\"|'[^']*'|(?<![\\w.])-?\\d[\\d._,]*\\w{0,3}\\b)");
+
+  /** As Android prints what it looks for: the number changes with each build. */
+  private static final Pattern RESOURCE = Pattern.compile("<[\\d,]+/");
+
+  private static final Pattern NUMBER_OF_DOUBLE = Pattern.compile("\\(#?\\d*\\)");
+
   private static final Pattern COMPARED =
       Pattern.compile("\\s*(?:===?|!==?|>=?|<=?|=>|→|->| is (?:not )?| in | to | eq | be )\\s*");
 
@@ -407,7 +424,11 @@ public final class Subjects {
     String name =
         switch (kind) {
           case COVER -> Selectors.element(found);
-          case LOCATOR -> Selectors.plain(found);
+          case LOCATOR ->
+              Selectors.plain(
+                  found.indexOf('<') < 0 ? found : RESOURCE.matcher(found).replaceAll("<#/"));
+          case CALL ->
+              SPACES.matcher(NUMBER_OF_DOUBLE.matcher(found).replaceAll("")).replaceAll(" ");
           case FILE, SNAPSHOT -> Paths.last(found);
           case BEAN -> simple(found);
           case MODULE -> found.replace('/', '.');
@@ -433,7 +454,9 @@ public final class Subjects {
   /** Without what stands for the whole, and without positions in lists. */
   private static String plainField(String name) {
     String plain = name.replaceAll("\\[\\d+\\]", "");
-    return plain.startsWith("$.") ? plain.substring(2) : plain;
+    return plain.startsWith("$.")
+        ? plain.substring(2)
+        : plain.startsWith(".") ? plain.substring(1) : plain;
   }
 
   private static String simple(String type) {

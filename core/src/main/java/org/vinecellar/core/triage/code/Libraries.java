@@ -15,7 +15,7 @@ final class Libraries {
           java. javax. jakarta. jdk. sun. com.sun. kotlin. kotlinx. scala. groovy.
           groovyjarjarantlr clojure. org.codehaus. org.junit. junit. org.testng. org.assertj.
           org.hamcrest. org.mockito. org.opentest4j. org.spockframework. spock. io.kotest.
-          io.mockk. org.scalatest. munit. zio. cats. akka. org.apache. org.gradle.
+          io.mockk. org.scalatest. org.specs2. io.circe. sttp. fs2. org.http4s. munit. zio. cats. akka. org.apache. org.gradle.
           worker.org.gradle. com.intellij. io.cucumber. cucumber. org.springframework.
           org.hibernate. io.netty. com.zaxxer. org.postgresql. com.mysql. org.mariadb. oracle.
           com.microsoft. org.h2. org.hsqldb. com.fasterxml. tools.jackson. com.google. reactor.
@@ -46,7 +46,8 @@ final class Libraries {
   private static final List<String> PATHS =
       List.of(
           """
-          node_modules libraries/base/ libraries/containers node: internal/ webpack/bootstrap site-packages dist-packages /lib/python
+          node_modules libraries/base/ libraries/containers node: ext: ://jsr.io/ ://deno.land/
+          ://esm.sh/ ://unpkg.com/ ://cdn. jsdelivr.net/ webpack/bootstrap site-packages dist-packages /lib/python
           \\lib\\python <frozen <string> <__array_function__ /_pytest/ /pluggy/ /unittest/ /gems/
           <internal: /usr/lib/ruby /ruby/3. /ruby/2. .rbenv .rvm/ /vendor/ phpunit
           /usr/share/php /usr/local/go/ /usr/lib/go /go/src/ /pkg/mod/ goroot /rustc/
@@ -71,7 +72,8 @@ final class Libraries {
           """
           std:: | __gnu_cxx:: | __ | _start | _dispatch | core:: | alloc:: | test:: | rust_ |
           tokio:: | hyper:: | reqwest:: | sqlx:: | serde | futures | anyhow:: | diesel:: |
-          tonic:: | actix | axum:: | proptest:: | rstest:: | testing:: | Catch:: | boost:: |
+          tonic:: | actix | axum:: | proptest:: | rstest:: | testing:: | Catch:: | boost:: | Qt:: |
+          QTest:: | QMessageLogger:: | QMetaObject:: | QCoreApplication:: | QEventLoop:: |
           doctest:: | operator new | operator delete | malloc | calloc | realloc | free | memcpy |
           memmove | memset | strlen | strcpy | start_thread | clone | clone3 | raise | abort |
           main | XCT | -[XC | +[XC | UIApplication | CFRun | GSEvent | swift_ | Swift. | swift:: |
@@ -88,6 +90,10 @@ final class Libraries {
     if (!path.isEmpty()) {
       if (path.startsWith("app:")) {
         return APPS_OF_ELIXIR.contains(path.substring(4, Math.max(4, path.indexOf('/'))));
+      }
+      if (path.startsWith("internal/") && path.endsWith("js")) {
+        // As Node prints its own; a package of Go may be called so too.
+        return true;
       }
       for (String part : PATHS) {
         if (path.contains(part)) {
@@ -126,7 +132,9 @@ final class Libraries {
         boolean ends =
             plain.length() == start.length()
                 || !Character.isLetterOrDigit(plain.charAt(start.length()))
-                    && plain.charAt(start.length()) != '_';
+                    && plain.charAt(start.length()) != '_'
+                    // The package of a program of Go.
+                    && !(start.equals("main") && plain.charAt(start.length()) == '.');
         if (word || ends) {
           return true;
         }

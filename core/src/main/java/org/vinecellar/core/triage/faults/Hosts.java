@@ -257,7 +257,8 @@ final class Hosts {
   private static void urls(String text, List<Host> found) {
     Matcher url = URL.matcher(text);
     while (found.size() < MAX_HOSTS && url.find()) {
-      if (!DOCUMENTATION.matcher(url.group(2)).find()) {
+      boolean drive = url.group(2).length() == 1 || url.group(1).equalsIgnoreCase("file");
+      if (!drive && !DOCUMENTATION.matcher(url.group(2)).find()) {
         found.add(
             named(
                 url.group(2),

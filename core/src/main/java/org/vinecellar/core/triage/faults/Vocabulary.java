@@ -201,7 +201,7 @@ final class Vocabulary {
       DEVICE: session not created | chrome not reachable | devtoolsactiveport | browser closed |
         browser has been closed | browsertype.launch | executable doesn't exist |
         invalid session id | target crashed | page crashed | tab crashed | device offline |
-        no devices/emulators found | device not found | failed to launch the browser |
+        no devices/emulators found | device not found | device 'emulator- | failed to launch the browser |
         unable to launch | simulator is not booted | could not start a new session |
         browser process | device went offline | unable to discover open pages |
         disconnected: not connected to devtools | failed to launch

@@ -83,8 +83,16 @@ public final class Grouping {
   /** Known groups that results of this run which know enough belong to. */
   private final Set<Long> taken = new HashSet<>();
 
-  private Grouping(KnownGroups known) {
+  /** What is offered in this run, and by how many that know enough. */
+  private final Map<String, Integer> offered = new HashMap<>();
+
+  private Grouping(KnownGroups known, Collection<Signature> all) {
     this.known = known;
+    for (Signature one : all) {
+      if (one.asks().isEmpty()) {
+        one.offers().forEach(offer -> offered.merge(offer, 1, Integer::sum));
+      }
+    }
   }
 
   /** The signatures of a run as they are once all of it is known. */
@@ -135,13 +143,13 @@ public final class Grouping {
   public static Result of(Collection<Signature> signatures, KnownGroups known) {
     Map<String, List<Signature>> distinct = new TreeMap<>();
     signatures.forEach(one -> distinct.computeIfAbsent(one.key(), k -> new ArrayList<>()).add(one));
-    Grouping grouping = new Grouping(known);
     List<Signature> ordered = new ArrayList<>();
     distinct.values().forEach(same -> ordered.add(Signature.ofAll(same)));
     ordered.sort(
         Comparator.comparing((Signature one) -> !one.asks().isEmpty())
             .thenComparing(one -> one.kind().code())
             .thenComparing(Signature::key));
+    Grouping grouping = new Grouping(known, ordered);
     ordered.forEach(grouping::place);
     return new Result(grouping.placed, grouping.keys);
   }
@@ -210,12 +218,12 @@ public final class Grouping {
       if (!inRun.isEmpty()) {
         continue;
       }
+      // Where several may be meant, or were, it is nobody's.
+      if (offered.getOrDefault(offer, 0) > 1 || !known.with(told).isEmpty()) {
+        continue;
+      }
       List<KnownGroup> groups = new ArrayList<>(known.with(ask));
-      List<KnownGroup> whole = known.with(told);
-      groups.removeIf(
-          group ->
-              whole.stream().anyMatch(other -> other.id() == group.id())
-                  || taken.contains(group.id()));
+      groups.removeIf(group -> taken.contains(group.id()));
       if (groups.size() == 1 && groups.get(0).kind() == one.kind()) {
         return new Placed(groups.get(0), one, Joined.KEY);
       }

@@ -142,6 +142,10 @@ final class FrameReader {
   private static final Pattern IN_NAMED =
       Pattern.compile(
           "\\bin ([A-Za-z_][\\w:.~]{1,150})(?:\\(\\))? \\(([\\w./\\\\-]{1,200}\\.[A-Za-z]\\w{0,4}):(\\d+)\\)");
+  // in file fares.p, line 12; at fares.c and line: 12
+  private static final Pattern IN_WORDS =
+      Pattern.compile(
+          "(?i:\\b(?:in|at):? (?:file:? )?)[\"'`]?([\\w./\\\\-]{1,200}\\.[A-Za-z]\\w{0,5})[\"'`]?,? (?:and |on )?(?i:line):? ?#?(\\d{1,7})\\b");
   // fares.c:12: priced: Assertion
   private static final Pattern NATIVE_NAMED =
       Pattern.compile(
@@ -150,6 +154,7 @@ final class FrameReader {
   private static final Pattern BATS =
       Pattern.compile(
           "^\\(?(?:from function [`'](.{1,200}?)' )?in (?:test )?file (\\S{1,300}), line (\\d+)[,)]?$");
+  private static final Pattern LOC = Pattern.compile("^Loc: \\[(\\S{1,300})\\((\\d+)\\)\\]$");
   // The name of the function may follow the place.
   private static final Pattern PLAIN =
       Pattern.compile(
@@ -403,6 +408,12 @@ final class FrameReader {
   }
 
   private static @Nullable Read rare(String line) {
+    if (line.startsWith("Loc: [")) {
+      Matcher loc = LOC.matcher(line);
+      if (loc.matches()) {
+        return one("", loc.group(1), number(loc.group(2)));
+      }
+    }
     if (line.indexOf(".lua:") > 0) {
       Matcher lua = LUA.matcher(line);
       if (lua.matches()) {
@@ -490,7 +501,7 @@ final class FrameReader {
     }
     int colon = line.indexOf(':');
     if (colon < 0) {
-      return null;
+      return inWords(line);
     }
     Matcher named = line.indexOf("in ") >= 0 ? IN_NAMED.matcher(line) : null;
     if (named != null && named.find()) {
@@ -499,7 +510,15 @@ final class FrameReader {
     Matcher native2 = NATIVE_NAMED.matcher(line);
     return native2.find()
         ? Frame.of(native2.group(3), native2.group(1), number(native2.group(2)))
-        : null;
+        : inWords(line);
+  }
+
+  private static @Nullable Frame inWords(String line) {
+    if (!line.contains("line") && !line.contains("Line")) {
+      return null;
+    }
+    Matcher worded = IN_WORDS.matcher(line);
+    return worded.find() ? Frame.of("", worded.group(1), number(worded.group(2))) : null;
   }
 
   private static @Nullable Read general(String line) {

@@ -51,6 +51,9 @@ public final class TraceReader {
       Pattern.compile(
           "\\s(?:\\[(?:…|\\.{3})\\]|…|\\.{3,4}|[\\[(<](?:… ?)?(?:truncated|cut|snip|omitted)[^\\])>]{0,40}[\\])>])$");
 
+  /** Dots that lead from a name to its value. */
+  private static final Pattern LEADERS = Pattern.compile("(?<=\\w) \\.{4,80} (?=\\S)");
+
   /** Where a place began that was cut. */
   private static final Pattern HALF_A_PLACE =
       Pattern.compile("^at [\\w$.<>/]{3,200}(?:\\([^)]*)?$");
@@ -208,6 +211,7 @@ public final class TraceReader {
         continue;
       }
       String line = grouped ? ungrouped(all.substring(from, end)) : all.substring(from, end);
+      line = line.contains(" ....") ? LEADERS.matcher(line).replaceFirst(": ") : line;
       from = line(line, all, next) && next < length ? nextLine(all, next) : next;
     }
   }

@@ -48,12 +48,12 @@ final class PlaceSearch {
   private Found search() {
     List<Thrown> errors = chain.errors();
     for (int i = errors.size() - 1; i >= 0; i--) {
-      if (scan(errors.get(i).frames())) {
+      if (scan(errors.get(i))) {
         return new Found(ours, shared);
       }
     }
     for (Thrown section : chain.beside()) {
-      if (scan(section.frames())) {
+      if (scan(section)) {
         break;
       }
     }
@@ -61,13 +61,15 @@ final class PlaceSearch {
   }
 
   /** Whether the frames told whose code it was. */
-  private boolean scan(List<Frame> frames) {
+  private boolean scan(Thrown thrown) {
+    List<Frame> frames = thrown.frames();
     Frame unknown = null;
     Frame before = null;
     for (int i = 0; i < frames.size(); i++) {
       Frame frame = trusted(frames.get(i), before);
       before = frames.get(i);
-      if (isBuiltIn(before, i + 1 < frames.size() ? frames.get(i + 1) : null)) {
+      if (isBuiltIn(before, i + 1 < frames.size() ? frames.get(i + 1) : null)
+          || isOfItself(frame, thrown)) {
         continue;
       }
       switch (code.role(frame)) {
@@ -125,6 +127,11 @@ final class PlaceSearch {
             && frame.path().equals(next.path())
             && frame.path().endsWith(".rb");
     return operator || (next != null && same && !next.function().isEmpty());
+  }
+
+  /** Whether the error makes itself there. */
+  private static boolean isOfItself(Frame frame, Thrown thrown) {
+    return !frame.owner().isEmpty() && frame.owner().equals(thrown.simpleType());
   }
 
   /** Whether a check of a test failed, and nothing was thrown elsewhere. */

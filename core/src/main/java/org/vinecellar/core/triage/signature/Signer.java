@@ -526,7 +526,8 @@ public final class Signer {
           line.replace(test.displayName(), "")
               .replace(test.name(), "")
               .replace(test.suite().name(), "");
-      return rest.chars().noneMatch(Character::isLetter);
+      return rest.chars().noneMatch(Character::isLetter)
+          || Words.of(rest).isEmpty() && !COMPARES.matcher(rest).find();
     }
 
     private Signature made(
