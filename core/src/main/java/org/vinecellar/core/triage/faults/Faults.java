@@ -53,7 +53,16 @@ public final class Faults {
           none of the specified endpoints were reachable | lost connection to |
           server has gone away | can't reach | cannot reach | could not reach | unable to reach |
           could not be reached | cannot be reached | is not reachable | no answer from |
-          no response from"""
+          no response from | unable to open socket | could not establish connection |
+          unable to establish connection | cannot establish connection | couldn't connect to |
+          error trying to connect | tcp connect error | connection attempt failed |
+          connection terminated | connection was reset | leader election | not the leader |
+          socket timeout | the operation has timed out | ssl certificate problem |
+          the remote certificate is invalid | the certificate for this server is invalid |
+          failed to open socket | could not be resolved | 503 service | service_unavailable |
+          signal 9 | no such image | failed to boot | unable to create session |
+          unsupported engine | no more connections | max_connections | checkout timeout |
+          acquisition timeout"""
               .split("\\s*\\|\\s*"));
 
   /** With what was to be connected in between. */
@@ -134,6 +143,10 @@ public final class Faults {
     if (hits.isEmpty()) {
       return null;
     }
+    if (hits.containsKey(Way.FILES) && text.contains("watch")) {
+      // ENOSPC stands for more than disks.
+      hits.remove(Way.DISK_FULL);
+    }
     if (hits.containsKey(Way.METASPACE) || hits.containsKey(Way.THREADS)) {
       // The JVM calls all of them by the name of one.
       hits.remove(Way.HEAP);
@@ -165,12 +178,16 @@ public final class Faults {
     if (way.isLocal()) {
       return new Fault(way, "", local(way, text, kinds), "");
     }
-    Hosts.Host host = nearest(Hosts.in(text), hit, text);
+    // What is asked for through a proxy is not to blame for it.
+    boolean proxy = kinds.containsKey("proxy");
+    Hosts.Host host = proxy ? null : nearest(Hosts.in(text), hit, text);
     String kind = host == null ? "" : Vocabulary.ofPort(host.port());
     if (kind.isEmpty() && host != null) {
       kind = Vocabulary.ofScheme(host.scheme());
     }
-    if (kind.isEmpty() && !kinds.isEmpty()) {
+    if (proxy) {
+      kind = "proxy";
+    } else if (kind.isEmpty() && !kinds.isEmpty()) {
       kind = kinds.keySet().iterator().next();
     }
     if (kind.isEmpty()) {

@@ -12,6 +12,10 @@ public enum Way {
   THREADS("no-threads", "cannot start another thread or process", true),
   /** Too many files or sockets are open. */
   FILES("too-many-files", "has too many files open", true),
+  /** There is no screen to draw on. */
+  DISPLAY("no-display", "has no screen to draw on", true),
+  /** What runs is of another version than what was built. */
+  RUNTIME("runtime-version", "has a runtime of another version", true),
   /** What runs was ended from outside. */
   KILLED("killed", "was killed", true),
   /** A certificate's time is over, or has not begun. */
