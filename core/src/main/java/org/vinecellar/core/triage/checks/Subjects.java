@@ -72,6 +72,7 @@ public final class Subjects {
               Kind.LOCATOR,
               "Expected to find element|to find element|to find content|Unable to find|find element",
               "(?:[Ee]xpected to find element: ?`([^`]{1,300})`|Unable to find (?:an? )?(?:accessible )?(?:element|label|role|[a-z ]{0,30}?(?:button|link|field|css|xpath|selector|checkbox|option))(?: (?:with|by))?(?: the)?(?: (?:text|role|label text|alt text|title|placeholder text|display value|by|css|xpath|id))?:? [\\[]?[\"`']([^\"`'\\n]{1,300})[\"`']|Unable to find element by: \\[(.{1,300})\\]$|find element(?: with)?(?: (?:css|xpath|id|locator))? [\"'`]([^\"'`\\n]{1,300})[\"'`])"),
+          Form.of(Kind.LOCATOR, "lement not found {", "lement not found \\{(.{1,300}?)\\}$"),
           Form.of(Kind.LOCATOR, "element (|element(", "[Ee]lement ?\\([\"'](.{1,300}?)[\"']\\)"),
           Form.of(
               Kind.LOCATOR,
@@ -122,9 +123,13 @@ public final class Subjects {
           // Files
           Form.of(
               Kind.FILE,
-              "because it does not exist|o such file|ENOENT|NoSuchFile|FileNotFound|ould not find file|os error 2|kInvalid|ot find a part|annot find the|here is no such",
-              "Cannot find path '([^'\\n]{1,300})' because it does not exist|(?:ENOENT: no such file or directory, \\w+|No such file or directory:?|NoSuchFileException:|Could not find (?:a part of the path|file)|rb_sysopen -|cannot access|cannot open|opening) ['\"`]?([^'\"`\\n]{1,300}?)['\"`]?(?:$| \\(No such|\\. |\\.$|: No such|' -> )|([^\\s'\"(:]{0,200}[./][^\\s'\"(:]{1,200}): No such file or directory|(?:FileNotFoundException|FileNotFoundError|NoSuchFile\\w*)[: ]+(?:\\[Errno 2\\] [^:]*: )?['\"]?([^'\"\\n(]{1,300}?)['\"]?(?: \\(.*\\))?$|(?:open|stat|lstat|read|mkdir|chdir|readlink|fork/exec) (\\S{1,300}): (?:no such file|The system cannot)|\\(([^()\\n]{1,300})\\): [Ff]ailed to open stream|^(/\\S{1,300}|\\S{1,200}/\\S{1,200}) \\((?:No such file|Datei|Aucun fichier)|file [\"'`]([^\"'`\\n]{1,300})[\"'`].{0,80}?no such file|(/[^\\s:'\"]{1,300}|[\\w./-]{1,200}\\.\\w{1,5}) \\(No such file"),
+              "because it does not exist|o such file|ENOENT|NoSuchFile|FileNotFound|ould not find file|os error 2|Os { code: 2|kInvalid|ot find a part|annot find the|here is no such",
+              "Cannot find path '([^'\\n]{1,300})' because it does not exist|(?:ENOENT: no such file or directory, \\w+|No such file or directory:?|NoSuchFileException:|Could not find (?:a part of the path|file)|rb_sysopen -|cannot access|cannot open|opening) ['\"`]?([^'\"`\\n]{1,300}?)['\"`]?(?:$| \\(No such|\\. |\\.$|: No such|' -> )|([^\\s'\"(:]{0,200}[./][^\\s'\"(:]{1,200}): No such file or directory|(?:FileNotFoundException|FileNotFoundError|NoSuchFile\\w*)[: ]+(?:\\[Errno 2\\] [^:]*: )?['\"]?([^'\"\\n(]{1,300}?)['\"]?(?: \\(.*\\))?$|(?:open|stat|lstat|read|mkdir|chdir|readlink|fork/exec) (\\S{1,300}): (?:no such file|The system cannot)|\\(([^()\\n]{1,300})\\): [Ff]ailed to open stream|^(/\\S{1,300}|\\S{1,200}/\\S{1,200}) \\((?:No such file|Datei|Aucun fichier)|(\\S{1,300}): Os \\{ code: 2,|file [\"'`]([^\"'`\\n]{1,300})[\"'`].{0,80}?no such file|(/[^\\s:'\"]{1,300}|[\\w./-]{1,200}\\.\\w{1,5}) \\(No such file"),
           // Parts that were to be injected
+          Form.of(
+              Kind.BEAN,
+              "resolve dependencies of",
+              "resolve dependencies of [\\s\\S]{1,300}?argument \"?([\\w.]+)\"? at index"),
           Form.of(
               Kind.BEAN,
               "ualifying bean|No bean named|No implementation for|resolve service for type|resolve dependencies of|No provider for|No definition found|not instantiable|on-existent service|nsatisfied dependency|nsatisfied dependencies|utowire",
@@ -136,9 +141,13 @@ public final class Subjects {
               "([\\w.+-]{2,80}): (?:command )?not found$|exec: \"([^\"\\n]{1,200})\": executable file not found|spawn (\\S{1,200}) ENOENT|'([^'\\n]{1,100})' is not recognized as"),
           Form.of(
               Kind.MODULE,
-              "ClassNotFound|NoClassDefFound|No module named|annot find module|annot find package|cannot load such file|uninitialized constant|not load file or assembly|undefined symbol|ndefined reference|unresolved import|NoSuchMethodError|NoSuchFieldError|cannot import name|shared object file|MissingMethodException|no such module|Class \"|Could not find class",
-              "ClassNotFoundException: ([\\w.$]+)|NoClassDefFoundError: (?:Could not initialize class )?([\\w./$]+)|No module named '?([\\w.]+)|annot find (?:module|package) '([^'\\n]+)'|cannot load such file -- (\\S+)|uninitialized constant ([\\w:]+)|load file or assembly '([\\w.]+)|undefined symbol: (\\S+)|[Uu]ndefined reference to [`']([^'\\n]+)'|unresolved import `([^`]+)`|NoSuch(?:Method|Field)Error: '?(?:[\\w.<>\\[\\]]+ )?([\\w.$/]+)|cannot import name '(\\w+)'|(\\S+?): cannot open shared object file|Method not found: '[^']*?([\\w.]+)\\(|no such module '(\\w+)'|Class \"([\\w\\\\]+)\" (?:not found|does not exist)"),
+              "ClassNotFound|NoClassDefFound|No module named|annot find module|annot find package|cannot load such file|uninitialized constant|not load file or assembly|undefined symbol|ndefined reference|unresolved import|to resolve import|NoSuchMethodError|NoSuchFieldError|cannot import name|shared object file|MissingMethodException|no such module|Class \"|Could not find class",
+              "ClassNotFoundException: ([\\w.$]+)|NoClassDefFoundError: (?:Could not initialize class )?([\\w./$]+)|No module named '?([\\w.]+)|annot find (?:module|package) '([^'\\n]+)'|cannot load such file -- (\\S+)|uninitialized constant ([\\w:]+)|load file or assembly '([\\w.]+)|undefined symbol: (\\S+)|[Uu]ndefined reference to [`']([^'\\n]+)'|unresolved import `([^`]+)`|to resolve import \"([^\"\\n]+)\"|NoSuch(?:Method|Field)Error: '?(?:[\\w.<>\\[\\]]+ )?([\\w.$/]+)|cannot import name '(\\w+)'|(\\S+?): cannot open shared object file|Method not found: '[^']*?([\\w.]+)\\(|no such module '(\\w+)'|Class \"([\\w\\\\]+)\" (?:not found|does not exist)"),
           // Settings
+          Form.of(
+              Kind.SETTING,
+              "KeyError|key not found|environ|env.|ENV[|getenv|NotPresent",
+              "(?:KeyError: '|key not found: \"|KeyError: key not found: \"|environ\\[['\"]|process\\.env\\.|ENV\\[['\"]|getenv\\(['\"]|env(?:ironment)? var(?:iable)? [`'\"]?)([A-Z][A-Z0-9]*(?:_[A-Z0-9]+)+)\\b"),
           Form.of(
               Kind.SETTING,
               "laceholder|nvironment variable|onfiguration|onfig|roperty|etting|env var|secret|feature flag|Feature flag",
@@ -183,7 +192,7 @@ public final class Subjects {
               "[Cc]ondition with alias ['\"]?(.{1,200}?)['\"]? (?:didn't|did not|was not)"),
           Form.of(
               Kind.AWAITED,
-              "aiting for|ait for|waited for|waits for|never received|ever arrived|no message on|awaiting",
+              "aiting for|ait for|waited |waits for|never received|ever arrived|no message on|awaiting",
               "(?:[Tt]ime(?:d)? ?out|[Gg]ave up|[Ff]ailed|[Ss]topped|expired|exceeded|[Tt]ired)[^\\n]{0,60}?(?:waiting|wait|awaiting)(?: for)? (?:the )?(?:condition |event |message |signal |element |job |result )?[:]?\\s*[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|to (?:be|become|appear|finish|complete)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|[Ww]ait(?:ed|ing)(?: up to)?(?: [\\d.,]+ ?(?:ms|s|sec|seconds|minutes|m))? for (?:the )?(?:condition |event |message )?[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|but|to (?:be|become|appear)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|never (?:received|saw|got) (?:the |an? )?(?:event |message )?[\"'`<]?([^\"'`\\n>]{3,120})|[Nn]o message on (?:topic |queue )?[\"'`]?([\\w.-]{3,100})"),
           // Calls of what stands in for something
           Form.of(
@@ -203,8 +212,12 @@ public final class Subjects {
           // Steps
           Form.of(
               Kind.STEP,
+              "Failing step:|[When(|[Given(|[Then(|[StepDefinition(",
+              "Failing step: (.{3,200}?) \\.\\.\\.|\\[(?:Given|When|Then|StepDefinition)\\(@?\"([^\"\\n]{3,200})\"\\)\\]"),
+          Form.of(
+              Kind.STEP,
               "ndefined step|ndefined scenario|mbiguous step|nmatched step|o matching step|tep \"|tep '|Failing step|Step failed|not implemented|StepDefinition",
-              "(?:[Uu]ndefined|[Aa]mbiguous|[Uu]nmatched|[Mm]issing|[Ff]ail(?:ing|ed)) step(?: definition)?s?:? (?:for )?[\"'`]?([^\"'`\\n]{3,200})|[Ss]tep [\"'`]([^\"'`\\n]{3,200})[\"'`] (?:is undefined|failed|undefined|not|did not)|No (?:matching )?(?:step(?: definition)?s?|keyword) (?:with name |found |matching |matches )(?:for )?[\"'`]?([^\"'`\\n]{3,200}?)[\"'`]?(?: found|$|\\.)"),
+              "(?:[Uu]ndefined|[Aa]mbiguous|[Uu]nmatched|[Mm]issing|[Ff]ail(?:ing|ed)) step(?: definition)?s?:? (?:for )?(?!with these|found for)[\"'`]?([^\"'`\\n]{3,200})|[Ss]tep [\"'`]([^\"'`\\n]{3,200})[\"'`] (?:is undefined|failed|undefined|not|did not)|No (?:matching )?(?:step(?: definition)?s?|keyword) (?:with name |found |matching |matches )(?:for )?(?!the step\\b)[\"'`]?([^\"'`\\n]{3,200}?)[\"'`]?(?: found|$|\\.)"),
           Form.of(
               Kind.STEP,
               "KEYWORD|eyword '",
@@ -350,6 +363,14 @@ public final class Subjects {
   private static final Pattern LITERALS =
       Pattern.compile("(?:\"[^\"]*\"|'[^']*'|(?<![\\w.])-?\\d[\\d._,]*\\w{0,3}\\b)");
 
+  private static final Pattern PICTURE =
+      Pattern.compile(
+          "(?:-(?:linux|darwin|win32|chromium|firefox|webkit|expected|actual|diff|received)){0,4}\\.(?:png|jpe?g|webp|snap|golden)$");
+
+  /** Not all who say what they wait for say what it shall become. */
+  private static final Pattern BECOMING =
+      Pattern.compile("(?<=\\w) to (?:be|become|appear|finish|complete)\\b.*$");
+
   /** As Android prints what it looks for: the number changes with each build. */
   private static final Pattern RESOURCE = Pattern.compile("<[\\d,]+/");
 
@@ -429,7 +450,8 @@ public final class Subjects {
                   found.indexOf('<') < 0 ? found : RESOURCE.matcher(found).replaceAll("<#/"));
           case CALL ->
               SPACES.matcher(NUMBER_OF_DOUBLE.matcher(found).replaceAll("")).replaceAll(" ");
-          case FILE, SNAPSHOT -> Paths.last(found);
+          case FILE -> Paths.last(found);
+          case SNAPSHOT -> PICTURE.matcher(Paths.last(found)).replaceFirst("");
           case BEAN -> simple(found);
           case MODULE -> found.replace('/', '.');
           case FIELD -> plainField(SPACES.matcher(found).replaceAll(" "));
@@ -438,7 +460,10 @@ public final class Subjects {
                   .matcher(SPACES.matcher(KEYWORD.matcher(found).replaceFirst("")).replaceAll(" "))
                   .replaceAll("#")
                   .strip();
-          case AWAITED -> LITERALS.matcher(SPACES.matcher(found).replaceAll(" ")).replaceAll("#");
+          case AWAITED ->
+              LITERALS
+                  .matcher(SPACES.matcher(BECOMING.matcher(found).replaceFirst("")).replaceAll(" "))
+                  .replaceAll("#");
           default -> SPACES.matcher(found).replaceAll(" ");
         };
     if (name.isBlank() || name.length() < 2) {

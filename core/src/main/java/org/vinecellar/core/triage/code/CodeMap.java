@@ -51,11 +51,17 @@ public final class CodeMap {
   private static final int MOST = 20_000;
 
   private final Map<Frame, Role> roles = new ConcurrentHashMap<>();
+
+  /** So many classes of tests are remembered. */
+  private static final int MOST_TESTS = 20_000;
+
   private final Set<String> roots;
+  private final Set<String> tests;
   private final CodeSettings settings;
 
-  private CodeMap(Set<String> roots, CodeSettings settings) {
+  private CodeMap(Set<String> roots, Set<String> tests, CodeSettings settings) {
     this.roots = Set.copyOf(roots);
+    this.tests = Set.copyOf(tests);
     this.settings = settings;
   }
 
@@ -64,13 +70,36 @@ public final class CodeMap {
    */
   public static CodeMap of(Collection<String> testClasses, CodeSettings settings) {
     Set<String> roots = new HashSet<>();
+    Set<String> tests = new HashSet<>();
     for (String name : testClasses) {
+      if (tests.size() < MOST_TESTS && isClass(name)) {
+        tests.add(name);
+      }
       String root = root(name);
       if (!root.isEmpty() && roots.size() < 200) {
         roots.add(root);
       }
     }
-    return new CodeMap(roots, settings);
+    return new CodeMap(roots, tests, settings);
+  }
+
+  /** Whether it may be a class in a package; a class that stands alone may be what is tested. */
+  private static boolean isClass(String name) {
+    int last = Math.max(name.lastIndexOf('.'), name.lastIndexOf('\\'));
+    return last > 0
+        && last < name.length() - 1
+        && name.length() < 500
+        && name.indexOf(' ') < 0
+        && name.indexOf('/') < 0;
+  }
+
+  /** Whether it is in a class that the run has tests of. */
+  private boolean isOfTests(Frame frame) {
+    String name = frame.qualified();
+    int end = Math.max(name.lastIndexOf('.'), name.lastIndexOf("::"));
+    int inner = name.indexOf('$');
+    int cut = inner > 0 && inner < end ? inner : end;
+    return cut > 0 && !tests.isEmpty() && tests.contains(name.substring(0, cut));
   }
 
   /** The first two parts of a package, of a class that stands in one. */
@@ -100,6 +129,9 @@ public final class CodeMap {
   }
 
   private Role find(Frame frame) {
+    if (isOfTests(frame)) {
+      return Role.TEST;
+    }
     for (String own : settings.own()) {
       if (frame.qualified().startsWith(own)
           || (own.indexOf('/') >= 0 && frame.path().contains(own))) {
