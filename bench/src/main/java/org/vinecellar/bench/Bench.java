@@ -10,8 +10,8 @@ import org.vinecellar.bench.grouping.GroupingBench;
 
 /**
  * Runs the parts that are asked for ({@code read}, {@code formats}, {@code grouping}, {@code
- * client}, {@code collect}, {@code live}, {@code load}, {@code ingest}, {@code pages}, {@code
- * growth}; all by default).
+ * triage}, {@code client}, {@code collect}, {@code live}, {@code load}, {@code ingest}, {@code
+ * pages}, {@code growth}; all by default).
  */
 public final class Bench {
   private Bench() {}
@@ -26,6 +26,7 @@ public final class Bench {
                 "read",
                 "formats",
                 "grouping",
+                "triage",
                 "ingest",
                 "client",
                 "collect",
@@ -45,6 +46,9 @@ public final class Bench {
       }
       if (wanted.contains("grouping")) {
         GroupingBench.figures(folder).forEach(one -> rows.add(row(one)));
+      }
+      if (wanted.contains("triage")) {
+        rows.addAll(new TriageBench(folder, Target.fromProperties()).run());
       }
       if (wanted.contains("client")) {
         rows.addAll(new ClientBench(folder, Target.fromProperties()).run());

@@ -97,6 +97,13 @@ final class GrowthBench {
     calls.put("tests that are gone", run + "/gone");
     calls.put("its edits", run + "/edits");
     calls.put("its bundles", "bundles?run=" + run.substring(5));
+    String group = first("\"group\":(\\d+)", target.get("groups?limit=1"));
+    calls.put("today", "today");
+    calls.put("the desk", "groups?limit=100");
+    calls.put("the desk of a week", "groups?limit=100&days=7");
+    calls.put("a group", "groups/" + group);
+    calls.put("a run by groups", run + "/groups");
+    calls.put("failures of a stream", "failures?limit=100&stream=growth/s7");
     calls.put("a failed result", run + "/results/" + failed);
     calls.put("a passed result", run + "/results/" + passed);
     calls.put("a test's note", "tests/" + test + "/note");
@@ -182,9 +189,9 @@ final class GrowthBench {
               "previous_id",
               "t.id",
               "started_at",
-              "t.started_at + interval '1 day'",
+              "t.started_at + interval '1 hour'",
               "created_at",
-              "t.created_at + interval '1 day'"));
+              "t.created_at + interval '1 hour'"));
       statement.execute(
           "update stream set next_run_number = " + (number + 1) + " where name like 'growth/%'");
       Map<String, String> byRun = Map.of("run_id", "c.id");
@@ -194,6 +201,17 @@ final class GrowthBench {
       copy(statement, "result_row", "run_id", byRun);
       copy(statement, "attempt", "run_id", byRun);
       copy(statement, "run_change", "run_id", byRun);
+      copy(statement, "failure", "run_id", byRun);
+      copy(
+          statement,
+          "group_run",
+          "run_id",
+          Map.of("run_id", "c.id", "started_at", "t.started_at + interval '1 hour'"));
+      statement.execute(
+          "update failure_group g set results = s.results, open = s.open, runs = s.runs, last_at = s.last_at"
+              + " from (select project_id, group_id, sum(results) as results, sum(open) as open, count(*) as runs,"
+              + " max(started_at) as last_at from group_run group by 1, 2) s"
+              + " where s.project_id = g.project_id and s.group_id = g.id");
       connection.commit();
     }
   }

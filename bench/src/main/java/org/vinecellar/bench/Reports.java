@@ -12,6 +12,9 @@ import java.util.Random;
 final class Reports {
   private static final int SUITE = 100;
 
+  /** So many causes the failures have. */
+  private static final int CAUSES = 40;
+
   private Reports() {}
 
   static Path write(Path file, String prefix, int tests, long seed, boolean withOutput)
@@ -47,7 +50,9 @@ final class Reports {
       out.write(
           "<failure message=\"" + message + "\" type=\"org.opentest4j.AssertionFailedError\">");
       out.write("org.opentest4j.AssertionFailedError: " + message + "\n");
-      for (int frame = 0; frame < 20; frame++) {
+      int cause = random.nextInt(CAUSES);
+      out.write("\tat org.skerrow.fares.Rule" + cause + ".apply(Rule" + cause + ".java:12)\n");
+      for (int frame = 0; frame < 19; frame++) {
         out.write(
             "\tat org.skerrow.fares.Rounding" + frame + ".apply(Rounding.java:" + frame + ")\n");
       }

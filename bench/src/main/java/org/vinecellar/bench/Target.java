@@ -40,6 +40,20 @@ record Target(
     return answer.body();
   }
 
+  /** Sends JSON to a path below the project. */
+  void post(String path, String json) throws IOException, InterruptedException {
+    HttpRequest request =
+        HttpRequest.newBuilder(URI.create(url + "/api/v1/projects/bench/" + path))
+            .header("Authorization", "Bearer " + token)
+            .header("Content-Type", "application/json")
+            .POST(HttpRequest.BodyPublishers.ofString(json))
+            .build();
+    HttpResponse<String> answer = HTTP.send(request, HttpResponse.BodyHandlers.ofString());
+    if (answer.statusCode() != 200) {
+      throw new IOException(path + " answered " + answer.statusCode() + ": " + answer.body());
+    }
+  }
+
   Map<String, String> environment() {
     return Map.of("VINE_URL", url, "VINE_TOKEN", token);
   }

@@ -1,0 +1,287 @@
+package org.vinecellar.bench;
+
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.PrintStream;
+import java.io.Writer;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Random;
+import org.vinecellar.client.command.VineCommand;
+
+/**
+ * What it costs to explain: the share of grouping in the time until an upload is explained, what
+ * carrying adds to it, and how long a decision on a wide group takes.
+ */
+final class TriageBench {
+  private static final int TESTS = 100_000;
+  private static final int CAUSES = 2_000;
+  private static final int KNOWN = 200_000;
+  private static final int ROUNDS = 5;
+  private static final int WIDE = 50_000;
+
+  private final Path folder;
+  private final Target target;
+
+  TriageBench(Path folder, Target target) {
+    this.folder = folder;
+    this.target = target;
+  }
+
+  /** How long it took until all was there, and until it was explained. */
+  private record Took(double there, double explained) {
+    double share() {
+      return (explained - there) / explained;
+    }
+  }
+
+  List<Bench.Row> run() throws Exception {
+    try (Connection connection =
+        DriverManager.getConnection(target.database(), "vine", target.password())) {
+      Bench.progress("making " + KNOWN + " known groups");
+      known(connection);
+      return List.of(grouping(connection), carrying(connection), answered(connection), reached());
+    }
+  }
+
+  private Bench.Row grouping(Connection connection) throws Exception {
+    List<Double> shares = new ArrayList<>();
+    List<Double> seconds = new ArrayList<>();
+    for (int round = 0; round <= ROUNDS; round++) {
+      Took took = push(connection, "plain", write(TESTS, 20, CAUSES, round));
+      if (round > 0) {
+        shares.add(took.share());
+        seconds.add(took.explained - took.there);
+      }
+      Bench.progress(
+          String.format(
+              Locale.ROOT,
+              "there after %.2f s, explained after %.2f s",
+              took.there,
+              took.explained));
+    }
+    double share = Bench.median(shares);
+    return new Bench.Row(
+        "grouping 5 000 failing of 100 000 results, 2 000 causes, 200 000 known groups",
+        String.format(Locale.ROOT, "%.2f s", Bench.median(seconds)),
+        "the time until the upload is explained",
+        String.format(Locale.ROOT, "%.2f", share),
+        "≤ 0.25",
+        share <= 0.25);
+  }
+
+  private Bench.Row carrying(Connection connection) throws Exception {
+    List<Double> without = new ArrayList<>();
+    List<Double> with = new ArrayList<>();
+    for (int round = 0; round < ROUNDS; round++) {
+      without.add(push(connection, "plain", write(TESTS, 20, CAUSES, 50 + round)).explained);
+    }
+    Bench.progress("deciding all groups");
+    try (Statement statement = connection.createStatement();
+        ResultSet groups =
+            statement.executeQuery("select id from failure_group where results > 0")) {
+      while (groups.next()) {
+        target.post(
+            "groups/" + groups.getLong(1) + "/decision",
+            "{\"category\":\"Product fault\",\"comment\":\"known\"}");
+      }
+    }
+    waited(connection, "select count(*) from work");
+    for (int round = 0; round < ROUNDS; round++) {
+      with.add(push(connection, "plain", write(TESTS, 20, CAUSES, 80 + round)).explained);
+    }
+    double ratio = Bench.median(with) / Bench.median(without);
+    return new Bench.Row(
+        "carrying 2 000 decisions to 5 000 failing of 100 000 results",
+        String.format(Locale.ROOT, "%.2f s until explained", Bench.median(with)),
+        String.format(Locale.ROOT, "nothing decided: %.2f s", Bench.median(without)),
+        String.format(Locale.ROOT, "%.2f", ratio),
+        "≤ 1.10",
+        ratio <= 1.1);
+  }
+
+  private double reached;
+
+  private Bench.Row answered(Connection connection) throws Exception {
+    for (int run = 0; run < 2; run++) {
+      push(connection, "wide", write(WIDE, 1, 1, 100 + run));
+    }
+    long group;
+    try (Statement statement = connection.createStatement();
+        ResultSet widest =
+            statement.executeQuery(
+                "select id from failure_group where open >= 100000 order by open desc")) {
+      widest.next();
+      group = widest.getLong(1);
+    }
+    long begun = System.nanoTime();
+    target.post(
+        "groups/" + group + "/decision", "{\"category\":\"Environment\",\"comment\":\"wide\"}");
+    double answer = (System.nanoTime() - begun) / 1e6;
+    waited(
+        connection,
+        "select count(*) from failure where decision_id is null and group_id = " + group);
+    reached = (System.nanoTime() - begun) / 1e9;
+    return new Bench.Row(
+        "a decision on a group of 100 000 results is answered",
+        String.format(Locale.ROOT, "%.0f ms", answer),
+        "",
+        "",
+        "≤ 200 ms",
+        answer <= 200);
+  }
+
+  private Bench.Row reached() {
+    return new Bench.Row(
+        "and has reached all of them",
+        String.format(Locale.ROOT, "%.1f s", reached),
+        "",
+        "",
+        "≤ 10 s",
+        reached <= 10);
+  }
+
+  private static void waited(Connection connection, String counted)
+      throws SQLException, InterruptedException {
+    try (Statement statement = connection.createStatement()) {
+      for (int i = 0; i < 12_000; i++) {
+        try (ResultSet row = statement.executeQuery(counted)) {
+          row.next();
+          if (row.getLong(1) == 0) {
+            return;
+          }
+        }
+        Thread.sleep(20);
+      }
+    }
+    throw new IllegalStateException("waited in vain: " + counted);
+  }
+
+  private static void known(Connection connection) throws SQLException {
+    try (Statement statement = connection.createStatement()) {
+      statement.execute(
+          "with g as (insert into failure_group (project_id, kind, signature_version, key_text,"
+              + " sentence, template, words, made_at) select p.id, 3, 1, 'frame known' || n || '.at|x',"
+              + " 'known', 'known', '[\"known\"]', now() from project p,"
+              + " generate_series(1, "
+              + KNOWN
+              + ") n where p.key = 'bench' returning project_id, id)"
+              + " insert into group_key (project_id, use, key_high, key_low, group_id)"
+              + " select project_id, use, hashint8extended(id, use), hashint8extended(id, use + 7), id"
+              + " from g, generate_series(0, 2) use");
+      statement.execute("analyze failure_group");
+      statement.execute("analyze group_key");
+    }
+  }
+
+  private Took push(Connection connection, String stream, Path file) throws Exception {
+    PrintStream nowhere =
+        new PrintStream(OutputStream.nullOutputStream(), true, StandardCharsets.UTF_8);
+    String[] words = {"push", file.toString(), "--stream", "triage/" + stream};
+    long last = number(connection, "select coalesce(max(id), 0) from run");
+    int[] code = {-1};
+    Thread pushing =
+        new Thread(
+            () -> code[0] = VineCommand.run(words, nowhere, System.err, target.environment()));
+    long begun = System.nanoTime();
+    pushing.start();
+    double there =
+        until(
+            connection,
+            "select count(*) from run r where r.number is not null and not r.is_open and r.id > "
+                + last,
+            begun);
+    double explained =
+        until(connection, "select count(*) from run r where r.explained and r.id > " + last, begun);
+    pushing.join();
+    if (code[0] != 0) {
+      throw new IOException("the push ended with " + code[0]);
+    }
+    return new Took(there, explained);
+  }
+
+  private static double until(Connection connection, String counted, long begun)
+      throws SQLException, InterruptedException {
+    while (number(connection, counted) == 0) {
+      if (System.nanoTime() - begun > 300_000_000_000L) {
+        throw new IllegalStateException("waited in vain: " + counted);
+      }
+      Thread.sleep(4);
+    }
+    return (System.nanoTime() - begun) / 1e9;
+  }
+
+  private static long number(Connection connection, String sql) throws SQLException {
+    try (Statement statement = connection.createStatement();
+        ResultSet row = statement.executeQuery(sql)) {
+      row.next();
+      return row.getLong(1);
+    }
+  }
+
+  /** One of so many tests fails, with a trace of 30 frames. */
+  private Path write(int tests, int oneOf, int causes, long seed) throws IOException {
+    Random random = new Random(seed);
+    Path file = folder.resolve("triage.xml");
+    try (Writer out = Files.newBufferedWriter(file, StandardCharsets.UTF_8)) {
+      out.write("<testsuites>\n");
+      for (int suite = 0; suite * 100 < tests; suite++) {
+        String name = "org.skerrow.desk.part" + suite % 40 + ".Desk" + suite + "Test";
+        out.write("<testsuite name=\"" + name + "\">\n");
+        for (int i = 0; i < 100; i++) {
+          out.write("<testcase name=\"opens" + i + "\" classname=\"" + name + "\" time=\"0.02\"");
+          if (random.nextInt(oneOf) == 0) {
+            out.write("><failure type=\"java.lang.IllegalStateException\">");
+            trace(out, random, random.nextInt(causes), name, i);
+            out.write("</failure></testcase>\n");
+          } else {
+            out.write("/>\n");
+          }
+        }
+        out.write("</testsuite>\n");
+      }
+      out.write("</testsuites>\n");
+    }
+    return file;
+  }
+
+  private static void trace(Writer out, Random random, int cause, String suite, int test)
+      throws IOException {
+    out.write(
+        "java.lang.IllegalStateException: no row for "
+            + (100_000 + random.nextInt(900_000))
+            + "\n");
+    for (int i = 0; i < 10; i++) {
+      String owner = i == 0 ? "FareTable" + cause : "Facade" + i;
+      out.write(
+          "\tat org.skerrow.desk.part"
+              + cause % 40
+              + "."
+              + owner
+              + ".priced("
+              + owner
+              + ".java:"
+              + (20 + random.nextInt(400))
+              + ")\n");
+    }
+    String simple = suite.substring(suite.lastIndexOf('.') + 1);
+    out.write("\tat " + suite + ".opens" + test + "(" + simple + ".java:40)\n");
+    for (int i = 0; i < 19; i++) {
+      out.write(
+          "\tat org.junit.platform.engine.support.hierarchical.NodeTestTask.lambda$run$"
+              + i
+              + "(NodeTestTask.java:"
+              + (140 + i)
+              + ")\n");
+    }
+  }
+}
