@@ -23,9 +23,12 @@ public final class PhraseTable {
 
   private static final int CHARS = 128;
 
-  /**
-   * For each state and character the next state; less than zero, and inverted, where phrases end.
-   */
+  /** The column of each character; characters in no phrase share one. */
+  private final int[] columns = new int[CHARS];
+
+  private final int width;
+
+  /** For each state and column the next state; less than zero, and inverted, where phrases end. */
   private final int[] next;
 
   private final int[][] ends;
@@ -37,13 +40,21 @@ public final class PhraseTable {
   private final BitSet wholes = new BitSet();
 
   private PhraseTable(List<String> phrases, List<int[]> next, int[][] ends) {
-    this.next = new int[next.size() * CHARS];
     this.ends = ends;
     this.lengths = phrases.stream().mapToInt(phrase -> phrase.strip().length()).toArray();
+    int used = 1;
+    for (int c = 0; c < CHARS; c++) {
+      int at = c;
+      if (next.stream().anyMatch(row -> row[at] != 0)) {
+        columns[c] = used++;
+      }
+    }
+    this.width = used;
+    this.next = new int[next.size() * width];
     for (int state = 0; state < next.size(); state++) {
       for (int c = 0; c < CHARS; c++) {
         int to = next.get(state)[c];
-        this.next[state * CHARS + c] = ends[to].length == 0 ? to : ~to;
+        this.next[state * width + columns[c]] = ends[to].length == 0 ? to : ~to;
       }
     }
     for (int i = 0; i < phrases.size(); i++) {
@@ -128,7 +139,7 @@ public final class PhraseTable {
         state = 0;
         continue;
       }
-      state = next[state * CHARS + c];
+      state = next[state * width + columns[c]];
       if (state < 0) {
         state = ~state;
         for (int phrase : ends[state]) {

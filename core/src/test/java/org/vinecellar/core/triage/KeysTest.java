@@ -1,0 +1,97 @@
+package org.vinecellar.core.triage;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import org.vinecellar.core.results.Failure;
+import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.core.results.TestId;
+import org.vinecellar.core.triage.code.CodeMap;
+import org.vinecellar.core.triage.code.CodeSettings;
+import org.vinecellar.core.triage.grouping.GroupKey;
+import org.vinecellar.core.triage.grouping.Grouping;
+import org.vinecellar.core.triage.grouping.KnownGroup;
+import org.vinecellar.core.triage.signature.Signature;
+import org.vinecellar.core.triage.signature.Signer;
+
+/** What a failure is known by: one line for each thing that was once read wrongly. */
+class KeysTest {
+  private static Signature sign(String suite, String text) {
+    TestId test = TestId.of(SuitePath.of(List.of(suite)), "opens", null);
+    Failure failure = new Failure(null, text.lines().findFirst().orElse(""), text);
+    return new Signer(CodeMap.of(List.of(suite), CodeSettings.NONE)).sign(test, List.of(failure));
+  }
+
+  @ParameterizedTest(name = "{1}")
+  @CsvSource(
+      delimiterString = "==>",
+      quoteCharacter = '`',
+      value = {
+        // Packages of Go that are called as libraries are
+        "panic: boom~goroutine 7 [running]:~a.example/kiosk/internal/fare.(*Tariff).Priced(0x0)~\t/app/internal/fare/tariff.go:12 +0x38 ==> frame go:tariff.priced|panic",
+        "panic: boom~goroutine 7 [running]:~main.(*Tariff).Priced(0x0)~\t/app/tariff.go:12 +0x38 ==> frame go:tariff.priced|panic",
+        // An error is not to blame for itself, nor is the class of the test
+        "io.pier.SealedError: no~\tat io.pier.SealedError.of(SealedError.java:3)~\tat org.skerrow.Berths.free(Berths.java:9) ==> frame berths.free|sealed",
+        "java.lang.IllegalStateException: no~\tat org.skerrow.Watch.opens(Watch.java:3)~\tat org.skerrow.Watch$1.run(Watch.java:9) ==> test org.skerrow.Watch#opens|no",
+        // Environment
+        "ProxyError('Unable to connect to proxy', OSError('Tunnel connection failed: 407 Proxy Authentication Required')) for https://tides.example/x ==> environment login-refused|proxy",
+        "ENOSPC: System limit for number of file watchers reached, watch '/app/src' ==> environment too-many-files|agent",
+        "Connection refused (os error 111) at file://C:\\agent\\dial.ts ==> environment refused||",
+        "(chrome:7): Gtk-WARNING **: cannot open display: :99 ==> environment no-display|agent",
+        "java.lang.UnsupportedClassVersionError: a/B has been compiled by a more recent version of the Java Runtime ==> environment runtime-version|agent",
+        "* Vault is sealed at https://key-vault.svc:8200/v1 ==> environment unavailable|key-vault",
+        // Codes
+        "HARBOUR FAULT HB-E204 : ramp 7 not ready ==> code HB-E204",
+        "booking error BK-20931 not found in the list of today ==> text booking today",
+        // What checks name
+        "KeyError: 'LANE_API_KEY' ==> subject setting|LANE_API_KEY",
+        "environment variable `LANE_API_KEY` must be set: NotPresent ==> subject setting|LANE_API_KEY",
+        "Nest can't resolve dependencies of the Desk (?). Please make sure that the argument LaneFeed at index [0] is available ==> subject bean|LaneFeed",
+        "could not read /app/data/fares.csv: Os { code: 2, kind: NotFound } ==> subject file|fares.csv",
+        "Failed to resolve import \"lane_codes\" from \"src/desk.ts\". ==> subject module|lane_codes",
+        "Golden \"goldens/lane_board.png\": Pixel test failed ==> subject snapshot|lane_board",
+        "Element not found {#lane-sign}~Expected: visible ==> subject locator|#lane-sign",
+        "No views in hierarchy found matching: view.getId() is <2131/com.kiosk:R.id.lane> ==> subject locator|view.getId() is <#/com.kiosk:R.id.lane>",
+        "Verification failed: call 1 of 1: FareApi(#7).quote(any())) was not called ==> subject call|FareApi.quote",
+        "No matching step definition found for the step. [When(@\"the ramp is lowered\")] ==> subject step|the ramp is lowered",
+        "waited 300 ms for the seat chart to be drawn, gave up ==> subject awaited|seat chart",
+        "DecodingFailure at .seats.window: Missing required field ==> subject field|seats.window",
+      })
+  void whatItIsKnownBy(String text, String key) {
+    assertThat(sign("org.skerrow.Watch", text.replace('~', '\n')).key()).isEqualTo(key);
+  }
+
+  /**
+   * "Refused by some mail server" came first; of two mail servers that come later, nobody knows
+   * which it was, whether they come together or one after the other.
+   */
+  @Test
+  void whatKnowsLessIsNobodysWhereSeveralMayBeMeant() {
+    Signature nameless = sign("org.skerrow.Watch", "smtp: connection refused");
+    Signature one = sign("org.skerrow.Watch", "smtp://pier-mail:25 connection refused");
+    Signature other = sign("org.skerrow.Watch", "smtp://dock-mail:25 connection refused");
+    Map<GroupKey, List<KnownGroup>> known = new HashMap<>();
+    KnownGroup group = new KnownGroup(7, nameless.kind(), nameless.words());
+    Grouping.of(List.of(nameless), key -> List.of()).keys().values().iterator().next().stream()
+        .forEach(key -> known.put(key, List.of(group)));
+
+    Grouping.Result alone = Grouping.of(List.of(one), key -> known.getOrDefault(key, List.of()));
+    assertThat(alone.of().get(one.key()).known()).isEqualTo(group);
+
+    Grouping.Result both =
+        Grouping.of(List.of(one, other), key -> known.getOrDefault(key, List.of()));
+    assertThat(both.of().get(one.key()).known()).isNull();
+    assertThat(both.of().get(other.key()).known()).isNull();
+
+    KnownGroup pier = new KnownGroup(8, one.kind(), one.words());
+    Grouping.of(List.of(one), key -> List.of()).keys().values().iterator().next().stream()
+        .forEach(key -> known.merge(key, List.of(pier), (a, b) -> List.of(a.get(0), b.get(0))));
+    Grouping.Result later = Grouping.of(List.of(other), key -> known.getOrDefault(key, List.of()));
+    assertThat(later.of().get(other.key()).known()).isNull();
+  }
+}
