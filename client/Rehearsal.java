@@ -21,6 +21,7 @@ final class Rehearsal {
       "{'url':'http://127.0.0.1/','stream':'a/b','number':1,'duplicate':false,'open':false,'part':"
           + COUNTS + ",'run':" + COUNTS + ",'changes':{'newFailing':1,'failingAsBefore':0,'fixed':0,"
           + "'passedOnRetry':0,'added':0,'gone':0},'files':[{'file':'a.xml','problems':[]}]}";
+  private static final String RUN = "{'id':7,'explained':true}";
   private static final String RESULTS =
       "<testsuite name='S'><testcase name='a'/><testcase name='b'><failure message='c'/>"
           + "</testcase></testsuite>";
@@ -39,13 +40,16 @@ final class Rehearsal {
   private static void rehearse(String program, String archive) throws Exception {
     HttpServer server =
         HttpServer.create(new InetSocketAddress(InetAddress.getLoopbackAddress(), 0), 0);
-    byte[] answer = RECEIPT.replace('\'', '"').getBytes(StandardCharsets.UTF_8);
     server.createContext(
         "/",
         exchange -> {
           exchange.getRequestBody().readAllBytes();
+          boolean asked = exchange.getRequestMethod().equals("GET");
+          String path = exchange.getRequestURI().getPath();
+          String said = !asked ? RECEIPT : path.endsWith("/runs") ? "[" + RUN + "]" : RUN;
+          byte[] answer = said.replace('\'', '"').getBytes(StandardCharsets.UTF_8);
           exchange.getResponseHeaders().add("Content-Type", "application/json");
-          exchange.sendResponseHeaders(201, answer.length);
+          exchange.sendResponseHeaders(asked ? 200 : 201, answer.length);
           exchange.getResponseBody().write(answer);
           exchange.close();
         });

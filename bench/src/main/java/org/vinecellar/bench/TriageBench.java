@@ -113,7 +113,7 @@ final class TriageBench {
 
   private Bench.Row answered(Connection connection) throws Exception {
     for (int run = 0; run < 2; run++) {
-      push(connection, "wide", write(WIDE, 1, 1, 100 + run));
+      push(connection, "wide", write(WIDE, 1, -1, 100 + run));
     }
     long group;
     try (Statement statement = connection.createStatement();
@@ -228,7 +228,11 @@ final class TriageBench {
     }
   }
 
-  /** One of so many tests fails, with a trace of 30 frames. */
+  /**
+   * One of so many tests fails, with a trace of 30 frames.
+   *
+   * @param causes less than zero for one that nobody has seen before
+   */
   private Path write(int tests, int oneOf, int causes, long seed) throws IOException {
     Random random = new Random(seed);
     Path file = folder.resolve("triage.xml");
@@ -241,7 +245,7 @@ final class TriageBench {
           out.write("<testcase name=\"opens" + i + "\" classname=\"" + name + "\" time=\"0.02\"");
           if (random.nextInt(oneOf) == 0) {
             out.write("><failure type=\"java.lang.IllegalStateException\">");
-            trace(out, random, random.nextInt(causes), name, i);
+            trace(out, random, causes < 0 ? CAUSES : random.nextInt(causes), name, i);
             out.write("</failure></testcase>\n");
           } else {
             out.write("/>\n");

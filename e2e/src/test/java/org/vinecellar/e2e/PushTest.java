@@ -229,6 +229,12 @@ class PushTest {
     assertThat(version.out()).startsWith("vine 0.1");
   }
 
+  /** A pipeline starts the client often: what makes it quick must not get lost unseen. */
+  @Test
+  void theClientOfACheckoutStartsFromAnArchive() {
+    assertThat(Shell.ROOT.resolve("client/target/vine.jsa")).isNotEmptyFile();
+  }
+
   /** Nor does a link in it lead out of it. */
   @Test
   void whatALinkLeadsToElsewhereIsNotSent(@TempDir Path elsewhere) throws IOException {

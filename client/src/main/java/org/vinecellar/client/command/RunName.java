@@ -54,6 +54,11 @@ record RunName(String stream, @Nullable String number) {
       query.put("number", number);
     }
     JsonNode found = portal.get("runs", query);
+    if (!found.isArray()) {
+      throw new CommandException(
+          ExitCode.NOT_REACHED,
+          "what answers at " + portal.base() + " is not the portal: it tells no list of runs");
+    }
     if (found.isEmpty()) {
       throw new CommandException(
           ExitCode.NOTHING_FOUND, "there is no run " + this + "; see vine runs --stream …");

@@ -3,6 +3,8 @@ package org.vinecellar.store.ledger;
 import java.util.Collection;
 import org.jooq.DSLContext;
 import org.jooq.Field;
+import org.jooq.Record;
+import org.jooq.Result;
 import org.vinecellar.store.sql.Ids;
 
 /**
@@ -36,6 +38,23 @@ public final class GroupCounts {
           + " where g.project_id = ? and g.id = s.group_id and (g.results, g.open, g.runs, g.last_at)"
           + " is distinct from (s.results, s.open, s.runs, s.last_at)";
 
+  /**
+   * What the rows of one run add to the sums, and take from them: a group may have thousands of
+   * runs that stay as they are.
+   */
+  private static final String DIFFERENCE =
+      "with n as (select group_id, results, open from group_run where project_id = ? and run_id = ?),"
+          + " o as (select * from unnest(?::int[], ?::int[], ?::int[]) as o(group_id, results, open)),"
+          + " d as (select coalesce(n.group_id, o.group_id) as group_id,"
+          + " coalesce(n.results, 0) - coalesce(o.results, 0) as results,"
+          + " coalesce(n.open, 0) - coalesce(o.open, 0) as open,"
+          + " (n.group_id is not null)::int - (o.group_id is not null)::int as runs"
+          + " from n full join o on o.group_id = n.group_id)"
+          + " update failure_group g set results = g.results + d.results, open = g.open + d.open,"
+          + " runs = g.runs + d.runs, last_at = (select max(r.started_at) from group_run r"
+          + " where r.project_id = g.project_id and r.group_id = g.id) from d"
+          + " where g.project_id = ? and g.id = d.group_id";
+
   private static final String NOTHING_LEFT =
       "update failure_group g set results = 0, open = 0, runs = 0, last_at = null"
           + " where g.project_id = ? and g.id = any(?) and g.results > 0 and not exists (select 1"
@@ -62,8 +81,20 @@ public final class GroupCounts {
                     run)
                 .into(Integer.class));
     hold(groups);
+    Result<Record> before =
+        dsl.fetch(
+            "select group_id, results, open from group_run where project_id = ? and run_id = ?",
+            projectId,
+            run);
     write("f.run_id = ? group by 1, 2", "o.run_id = ?", run, run);
-    sums(groups);
+    dsl.execute(
+        DIFFERENCE,
+        projectId,
+        run,
+        before.intoArray(0, Integer.class),
+        before.intoArray(1, Integer.class),
+        before.intoArray(2, Integer.class),
+        projectId);
   }
 
   /** What is decided of failures of a group in a run is something else now. */

@@ -79,13 +79,15 @@ public final class GroupRows {
     Map<Integer, KnownGroup> groups = new HashMap<>();
     for (Record row :
         dsl.fetch(
-            "select n.nr, g.id, g.kind, g.words from unnest(?::int[], ?::bigint[], ?::bigint[])"
+            "select n.nr, g.id, g.kind, case when g.kind = ? then g.words end"
+                + " from unnest(?::int[], ?::bigint[], ?::bigint[])"
                 + " with ordinality as n(use, high, low, nr)"
                 + " cross join lateral (select k.group_id from group_key k where k.project_id = ?"
                 + " and k.use = n.use and k.key_high = n.high and k.key_low = n.low"
                 + " order by k.group_id limit ?) k"
                 + " join failure_group g on g.project_id = ? and g.id = k.group_id"
                 + " order by n.nr, g.id",
+            KeyKind.TEXT.code(),
             uses,
             high,
             low,
@@ -95,16 +97,17 @@ public final class GroupRows {
       Integer id = row.get(1, Integer.class);
       KnownGroup group =
           groups.computeIfAbsent(
-              id,
-              k ->
-                  new KnownGroup(
-                      id,
-                      kind(row.get(2, Integer.class)),
-                      Json.read(row.get(3, String.class), new TypeReference<List<String>>() {})));
+              id, k -> new KnownGroup(id, kind(row.get(2, Integer.class)), words(row)));
       found
           .computeIfAbsent(keys.get(row.get(0, Integer.class) - 1), k -> new ArrayList<>())
           .add(group);
     }
+  }
+
+  /** Only what is known by its words is compared by them. */
+  private static List<String> words(Record row) {
+    String words = row.get(3, String.class);
+    return words == null ? List.of() : Json.read(words, new TypeReference<List<String>>() {});
   }
 
   private static KeyKind kind(int code) {
