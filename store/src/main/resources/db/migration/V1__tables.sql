@@ -669,6 +669,9 @@ create table failure_group (
   results integer default 0 not null,
   open integer default 0 not null,
   runs integer default 0 not null,
+  -- How many tests have it in any run, and in how many streams it is.
+  tests integer default 0 not null,
+  streams integer default 0 not null,
   -- When the latest run began that has it; null for none.
   last_at timestamp with time zone,
   assigned_to varchar(300),
@@ -730,7 +733,7 @@ partition by range (run_id)
 ;
 
 create index failure_of_group on failure (group_id, run_id);
-create index failure_of_test on failure (test_id);
+create index failure_of_test on failure (test_id, run_id);
 create index failure_of_test_in_group on failure (group_id, test_id);
 
 -- What people said of groups: all of one, or what a test has of one, belongs to another.

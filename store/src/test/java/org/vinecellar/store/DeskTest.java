@@ -511,7 +511,14 @@ class DeskTest {
                 + " group by 1) s on s.group_id = g.id where g.project_id = "
                 + project
                 + " and (g.results, g.open, g.runs, g.last_at) is distinct from"
-                + " (coalesce(s.results, 0), coalesce(s.open, 0), coalesce(s.runs, 0), s.last)");
+                + " (coalesce(s.results, 0), coalesce(s.open, 0), coalesce(s.runs, 0), s.last)")
+        + STORE.count(
+            "failure_group g where g.project_id = "
+                + project
+                + " and g.results > 0 and (g.tests, g.streams) is distinct from"
+                + " ((select count(distinct f.test_id)::int from failure f where f.group_id = g.id),"
+                + " (select count(distinct r.stream_id)::int from group_run r"
+                + " where r.group_id = g.id))");
   }
 
   /** What is decided, or taken back, in the very moment in which a run is being grouped. */

@@ -1,6 +1,9 @@
 package org.vinecellar.store.ledger;
 
 import java.util.Collection;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Record;
@@ -55,8 +58,39 @@ public final class GroupCounts {
           + " where r.project_id = g.project_id and r.group_id = g.id) from d"
           + " where g.project_id = ? and g.id = d.group_id";
 
+  /** Each of many rows is found from the one before it, whatever number has the same. */
+  private static final String DISTINCT =
+      "(with recursive one (id) as (select min(x.%2$s) from %1$s x where %3$s union all"
+          + " select (select min(x.%2$s) from %1$s x where %3$s and x.%2$s > one.id) from one"
+          + " where one.id is not null) select count(id)::int from one)";
+
+  /** Tests and streams of groups whose results are others now. */
+  private static final String WIDTH =
+      "update failure_group g set tests = "
+          + String.format(DISTINCT, "failure", "test_id", "x.group_id = g.id")
+          + ", streams = "
+          + String.format(
+              DISTINCT,
+              "group_run",
+              "stream_id",
+              "x.project_id = g.project_id and x.group_id = g.id")
+          + " where g.project_id = ? and g.id = any(?)";
+
+  /** What a run adds to them that was not there before. */
+  private static final String WIDER =
+      "update failure_group g set tests = g.tests + n.tests, streams = g.streams + n.streams"
+          + " from (select gr.group_id, (select count(distinct f.test_id)::int from failure f"
+          + " where f.run_id = gr.run_id and f.group_id = gr.group_id and not exists (select 1"
+          + " from failure o where o.group_id = f.group_id and o.test_id = f.test_id"
+          + " and o.run_id <> f.run_id)) as tests, (not exists (select 1 from group_run o"
+          + " where o.project_id = gr.project_id and o.group_id = gr.group_id"
+          + " and o.stream_id = gr.stream_id and o.run_id <> gr.run_id))::int as streams"
+          + " from group_run gr where gr.project_id = ? and gr.run_id = ? and gr.group_id = any(?)) n"
+          + " where g.project_id = ? and g.id = n.group_id and n.tests + n.streams > 0";
+
   private static final String NOTHING_LEFT =
-      "update failure_group g set results = 0, open = 0, runs = 0, last_at = null"
+      "update failure_group g set results = 0, open = 0, runs = 0, tests = 0, streams = 0,"
+          + " last_at = null"
           + " where g.project_id = ? and g.id = any(?) and g.results > 0 and not exists (select 1"
           + " from group_run r where r.project_id = g.project_id and r.group_id = g.id)";
 
@@ -71,8 +105,17 @@ public final class GroupCounts {
 
   /** The failures of a run are others now, or the run is gone. */
   public void ofRun(long run) {
-    Field<Integer[]> groups =
-        Ids.of(
+    ofRun(run, true);
+  }
+
+  /** What is decided of failures of a run is something else now. */
+  public void decidedInRun(long run) {
+    ofRun(run, false);
+  }
+
+  private void ofRun(long run, boolean others) {
+    Set<Integer> groups =
+        new HashSet<>(
             dsl.fetch(
                     "select group_id from failure where run_id = ? union"
                         + " select group_id from group_run where project_id = ? and run_id = ?",
@@ -80,7 +123,7 @@ public final class GroupCounts {
                     projectId,
                     run)
                 .into(Integer.class));
-    hold(groups);
+    hold(Ids.of(groups));
     Result<Record> before =
         dsl.fetch(
             "select group_id, results, open from group_run where project_id = ? and run_id = ?",
@@ -95,6 +138,14 @@ public final class GroupCounts {
         before.intoArray(1, Integer.class),
         before.intoArray(2, Integer.class),
         projectId);
+    if (others) {
+      List<Integer> known = before.getValues(0, Integer.class);
+      groups.removeAll(Set.copyOf(known));
+      if (!known.isEmpty()) {
+        dsl.execute(WIDTH, projectId, Ids.of(known));
+      }
+      dsl.execute(WIDER, projectId, run, Ids.of(groups), projectId);
+    }
   }
 
   /** What is decided of failures of a group in a run is something else now. */
@@ -115,6 +166,16 @@ public final class GroupCounts {
     hold(groups);
     write("f.group_id = any(?) group by 1, 2", "o.group_id = any(?)", groups, groups);
     sums(groups);
+    dsl.execute(WIDTH, projectId, groups);
+  }
+
+  /** Results of runs that were out of sight before are gone for good. */
+  public void lostResults(Collection<Long> some) {
+    if (!some.isEmpty()) {
+      Field<Integer[]> groups = Ids.of(some);
+      hold(groups);
+      dsl.execute(WIDTH, projectId, groups);
+    }
   }
 
   private void hold(Field<Integer[]> groups) {

@@ -10,10 +10,12 @@ import static org.vinecellar.store.generated.Tables.RUN;
 import java.time.Instant;
 import java.util.List;
 import java.util.Objects;
+import java.util.Set;
 import org.jooq.DSLContext;
 import org.vinecellar.core.edits.Subject;
 import org.vinecellar.store.blobs.UnusedContents;
 import org.vinecellar.store.bundles.BundleRows;
+import org.vinecellar.store.ledger.GroupCounts;
 import org.vinecellar.store.work.WorkKind;
 import org.vinecellar.store.work.WorkRows;
 
@@ -28,7 +30,6 @@ public final class RunRemoval {
           "attempt",
           "result_note",
           "run_change",
-          "failure",
           "run_suite",
           "overruling",
           "result_row",
@@ -47,6 +48,7 @@ public final class RunRemoval {
       return;
     }
     if (someAttachments(dsl, projectId, run)
+        || someFailures(dsl, projectId, run)
         || someRows(dsl, run)
         || someFiles(dsl, projectId, run)
         || aBundle(dsl, projectId, run)) {
@@ -77,6 +79,19 @@ public final class RunRemoval {
     UnusedContents.doubt(
         dsl, projectId, named.stream().filter(Objects::nonNull).distinct().toList());
     return !named.isEmpty();
+  }
+
+  private static boolean someFailures(DSLContext dsl, int projectId, long run) {
+    List<Long> groups =
+        dsl.fetch(
+                "delete from failure where run_id = ? and ctid = any(array(select ctid from failure"
+                    + " where run_id = ? limit ?)) returning group_id",
+                run,
+                run,
+                ROWS)
+            .getValues(0, Long.class);
+    new GroupCounts(dsl, projectId).lostResults(Set.copyOf(groups));
+    return !groups.isEmpty();
   }
 
   /** Whether there were any. The run is named twice: rows are found by their place in one table. */

@@ -70,7 +70,7 @@ public final class Carrying {
       carried += RuleApplying.toRun(dsl, projectId, runId, now);
     }
     if (gone + carried > 0) {
-      new GroupCounts(dsl, projectId).ofRun(runId);
+      new GroupCounts(dsl, projectId).decidedInRun(runId);
       dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
     }
   }

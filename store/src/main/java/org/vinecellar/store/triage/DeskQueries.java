@@ -44,24 +44,9 @@ public final class DeskQueries {
           + " and m.deleted_at is null where gr.project_id = g.project_id and gr.group_id = g.id"
           + " order by gr.started_at %s, gr.run_id %s limit 1) %s on true";
 
-  /** Each of many rows is found from the one before it, whatever number has the same. */
-  private static final String DISTINCT =
-      "(with recursive one (id) as (select min(x.%2$s) from %1$s x where %3$s union all"
-          + " select (select min(x.%2$s) from %1$s x where %3$s and x.%2$s > one.id) from one"
-          + " where one.id is not null) select count(id)::int from one)";
-
-  private static final String TESTS =
-      String.format(DISTINCT, "failure", "test_id", "x.group_id = g.id");
-  private static final String STREAMS =
-      String.format(
-          DISTINCT, "group_run", "stream_id", "x.project_id = g.project_id and x.group_id = g.id");
-
   private static final String LINES =
-      "select g.id, g.kind, g.sentence, g.template, g.results, g.open, g.runs, g.assigned_to, "
-          + TESTS
-          + " as tests, "
-          + STREAMS
-          + " as streams, a.id as first_id, a.number as first_number, a.started_at as first_at,"
+      "select g.id, g.kind, g.sentence, g.template, g.results, g.open, g.runs, g.assigned_to, g.tests,"
+          + " g.streams, a.id as first_id, a.number as first_number, a.started_at as first_at,"
           + " a.stream as first_stream, z.id as last_id, z.number as last_number,"
           + " z.started_at as last_at, z.stream as last_stream, f.place, "
           + FailureQueries.TEST_NAME
@@ -110,7 +95,7 @@ public final class DeskQueries {
     Result<Record> rows =
         dsl.fetch(
             "with g as (select g.*, g.open * power(0.5, greatest(0, extract(epoch from"
-                + " ?::timestamptz - g.last_at)) / 604800.0) as weight from failure_group g where "
+                + " (select ?::timestamptz) - g.last_at)) / 604800.0) as weight from failure_group g where "
                 + where(question.show())
                 + " order by weight desc, g.results desc, g.id offset ? limit ?) "
                 + LINES
@@ -135,20 +120,18 @@ public final class DeskQueries {
 
   private String where(Show show) {
     return THERE
-        + " and (?::timestamptz is null or g.last_at >= ?::timestamptz)"
+        + " and g.last_at >= coalesce((select ?::timestamptz), '-infinity')"
         + which(show)
         + " and (?::text is null or g.assigned_to = ?)"
-        + " and (?::timestamptz is null or g.made_at > ?::timestamptz)";
+        + " and g.made_at > coalesce((select ?::timestamptz), '-infinity')";
   }
 
   private List<Object> values(Question question, @Nullable Instant made) {
     return Arrays.asList(
         projectId,
         time(question.since()),
-        time(question.since()),
         question.show() == Show.MINE ? question.who() : null,
         question.who(),
-        time(made),
         time(made));
   }
 
@@ -179,7 +162,7 @@ public final class DeskQueries {
     OffsetDateTime from = time(since);
     Record groups =
         dsl.fetchSingle(
-            "with g as (select g.*, ?::timestamptz is null or g.last_at >= ?::timestamptz as late"
+            "with g as (select g.*, g.last_at >= coalesce((select ?::timestamptz), '-infinity') as late"
                 + " from failure_group g where "
                 + THERE
                 + " and (g.open > 0 or g.assigned_to = ?)) select"
@@ -189,18 +172,21 @@ public final class DeskQueries {
                 + ")::int as returned, count(*) filter (where g.assigned_to = ?)::int as mine,"
                 + " count(*) filter (where g.open > 0 and not g.late)::int as older from g",
             from,
-            from,
             projectId,
             who,
             who);
     Record results =
-        dsl.fetchSingle(
-            "select coalesce(sum(gr.open), 0)::int as open, coalesce(sum(gr.results), 0)::int"
-                + " as results from group_run gr where gr.project_id = ?"
-                + " and (?::timestamptz is null or gr.started_at >= ?::timestamptz)",
-            projectId,
-            from,
-            from);
+        from == null
+            ? dsl.fetchSingle(
+                "select coalesce(sum(g.open), 0)::int as open, coalesce(sum(g.results), 0)::int"
+                    + " as results from failure_group g where g.project_id = ? and g.results > 0",
+                projectId)
+            : dsl.fetchSingle(
+                "select coalesce(sum(gr.open), 0)::int as open, coalesce(sum(gr.results), 0)::int"
+                    + " as results from group_run gr where gr.project_id = ?"
+                    + " and gr.started_at >= (select ?::timestamptz)",
+                projectId,
+                from);
     Record decisions =
         dsl.fetchSingle(
             "select count(*) filter (where d.scope in (1, 2))::int as decisions,"
@@ -209,9 +195,8 @@ public final class DeskQueries {
                 + " where d.project_id = ? and d.undone_at is null and exists (select 1"
                 + " from group_run gr where gr.project_id = d.project_id"
                 + " and gr.group_id = d.group_id and gr.open < gr.results"
-                + " and (?::timestamptz is null or gr.started_at >= ?::timestamptz))",
+                + " and gr.started_at >= coalesce((select ?::timestamptz), '-infinity'))",
             projectId,
-            from,
             from);
     return new Sums(
         groups.get("unsorted", Integer.class),

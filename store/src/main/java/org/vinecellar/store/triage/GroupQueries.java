@@ -32,6 +32,10 @@ final class GroupQueries {
   private static final int SIMILAR = 5;
   private static final int SHOWN_WORDS = 8;
   private static final int LOOKED_AT = 200;
+
+  /** So many of the latest failures of a test tell which other groups it has. */
+  private static final int OF_TEST = 20;
+
   private static final int VALUES = 20;
   private static final int SHOTS = 6;
   private static final String[] PICTURES = {"image/png", "image/jpeg", "image/gif", "image/webp"};
@@ -52,6 +56,23 @@ final class GroupQueries {
           + " and r.number is not null join stream m on m.project_id = gr.project_id"
           + " and m.id = r.stream_id and m.deleted_at is null"
           + " where gr.project_id = ? and gr.group_id = ?";
+
+  /**
+   * Of the nearest runs of a stream before the last one with the group, the latest without it, and
+   * the time of the farthest that was looked at: both are read in their order, and none is looked
+   * up by itself.
+   */
+  private static final String RECENT =
+      "select (array_agg(x.id order by x.started_at desc, x.id desc)"
+          + " filter (where y.run_id is null and not x.is_open))[1] as id,"
+          + " min(x.started_at) as oldest from (select r.id, r.started_at, r.is_open from run r"
+          + " where r.project_id = ? and r.stream_id = n.stream_id and r.number is not null"
+          + " and r.started_at < n.last_at order by r.started_at desc, r.id desc limit ?) x"
+          + " left join (select gr.run_id from group_run gr where gr.project_id = ?"
+          + " and gr.group_id = ? and gr.stream_id = n.stream_id and gr.started_at < n.last_at"
+          + " order by gr.started_at desc, gr.run_id desc limit ?) y on y.run_id = x.id";
+
+  private static final int NEAR = 200;
 
   private final DSLContext dsl;
   private final int projectId;
@@ -213,11 +234,14 @@ final class GroupQueries {
                 + " on r.project_id = gr.project_id and r.id = gr.run_id where gr.project_id = ?"
                 + " and gr.group_id = ? and gr.stream_id = n.stream_id"
                 + " order by gr.started_at desc, gr.run_id desc limit 1) z on true"
-                + " left join lateral (select x.* from run x where x.project_id = ?"
-                + " and x.stream_id = n.stream_id and x.number is not null"
-                + " and x.started_at < n.last_at"
+                + " cross join lateral ("
+                + RECENT
+                + ") near left join lateral (select x.* from run x where near.id is null"
+                + " and x.project_id = ? and x.stream_id = n.stream_id and x.number is not null"
+                + " and x.started_at <= near.oldest"
                 + without
-                + " order by x.started_at desc, x.id desc limit 1) b on true"
+                + " order by x.started_at desc, x.id desc limit 1) far on true"
+                + " left join run b on b.project_id = ? and b.id = coalesce(near.id, far.id)"
                 + " join lateral (select r.* from group_run gr join run r"
                 + " on r.project_id = gr.project_id and r.id = gr.run_id where gr.project_id = ?"
                 + " and gr.group_id = ? and gr.stream_id = n.stream_id"
@@ -231,7 +255,13 @@ final class GroupQueries {
             projectId,
             group,
             projectId,
+            NEAR,
+            projectId,
             group,
+            NEAR,
+            projectId,
+            group,
+            projectId,
             projectId,
             group)
         .map(
@@ -303,13 +333,15 @@ final class GroupQueries {
         .fetch(
             "with own as (select test_id from ("
                 + LATEST
-                + ") f group by 1 limit 500),"
+                + ") f group by 1 limit 100),"
                 + " near as (select o.group_id from group_key k join group_key o"
                 + " on o.project_id = k.project_id and o.use = k.use and o.key_high = k.key_high"
                 + " and o.key_low = k.key_low where k.project_id = ? and k.group_id = ?"
                 + " and k.use = 3 and o.group_id <> ? limit ?), same as (select f.group_id,"
-                + " count(distinct f.test_id)::int as tests from own join failure f"
-                + " on f.test_id = own.test_id and f.group_id <> ? group by 1 order by 2 desc"
+                + " count(distinct own.test_id)::int as tests from own cross join lateral (select l.group_id"
+                + " from failure l where l.test_id = own.test_id order by l.run_id desc limit "
+                + OF_TEST
+                + ") f where f.group_id <> ? group by 1 order by 2 desc"
                 + " limit ?), late as (select gr.run_id from group_run gr where gr.project_id = ?"
                 + " and gr.group_id = ? order by gr.started_at desc limit 100)"
                 + " select g.id, g.kind, g.sentence, g.template, g.words,"

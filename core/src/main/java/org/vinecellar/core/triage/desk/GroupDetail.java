@@ -36,7 +36,7 @@ public record GroupDetail(
     @Nullable Suggestion suggestion) {
 
   /** Tests are counted in so many of the latest results. */
-  public static final int LATEST = 5_000;
+  public static final int LATEST = 500;
 
   /** What a decision explains is counted so far; that many are that many or more. */
   public static final int MOST_COUNTED = 10_000;

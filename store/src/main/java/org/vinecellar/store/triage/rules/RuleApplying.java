@@ -62,7 +62,7 @@ public final class RuleApplying {
     }
     new GroupRows(dsl, projectId).lock();
     if (new RuleApplying(dsl, projectId, runId, run, now).all() > 0) {
-      new GroupCounts(dsl, projectId).ofRun(runId);
+      new GroupCounts(dsl, projectId).decidedInRun(runId);
       dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
     }
   }
