@@ -1,9 +1,6 @@
 package org.vinecellar.store.ledger;
 
 import java.util.Collection;
-import java.util.HashSet;
-import java.util.List;
-import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Record;
@@ -76,17 +73,24 @@ public final class GroupCounts {
               "x.project_id = g.project_id and x.group_id = g.id")
           + " where g.project_id = ? and g.id = any(?)";
 
-  /** What a run adds to them that was not there before. */
+  /**
+   * What a run adds to them that was not there before. The run is read once, and each of its tests
+   * looked up by itself: by the test alone, since a group may have any number of results.
+   */
   private static final String WIDER =
-      "update failure_group g set tests = g.tests + n.tests, streams = g.streams + n.streams"
-          + " from (select gr.group_id, (select count(distinct f.test_id)::int from failure f"
-          + " where f.run_id = gr.run_id and f.group_id = gr.group_id and not exists (select 1"
-          + " from failure o where o.group_id = f.group_id and o.test_id = f.test_id"
-          + " and o.run_id <> f.run_id)) as tests, (not exists (select 1 from group_run o"
-          + " where o.project_id = gr.project_id and o.group_id = gr.group_id"
-          + " and o.stream_id = gr.stream_id and o.run_id <> gr.run_id))::int as streams"
-          + " from group_run gr where gr.project_id = ? and gr.run_id = ? and gr.group_id = any(?)) n"
-          + " where g.project_id = ? and g.id = n.group_id and n.tests + n.streams > 0";
+      "with n as materialized (select distinct f.group_id, f.test_id from failure f where f.run_id = ?),"
+          + " t as materialized (select n.group_id, count(*)::int as tests from n left join lateral (select 1 as x"
+          + " from (select f.group_id from failure f where f.test_id = n.test_id and f.run_id <> ? offset 0) o"
+          + " where o.group_id = n.group_id limit 1) o on true where o.x is null group by 1),"
+          + " s as materialized (select gr.group_id, (o.x is null)::int as streams from group_run gr"
+          + " left join lateral (select 1 as x from group_run o where o.project_id = gr.project_id"
+          + " and o.group_id = gr.group_id and o.stream_id = gr.stream_id and o.run_id <> gr.run_id"
+          + " limit 1) o on true where gr.project_id = ? and gr.run_id = ?)"
+          + " update failure_group g set tests = g.tests + d.tests, streams = g.streams + d.streams"
+          + " from (select w.group_id, sum(w.tests)::int as tests, sum(w.streams)::int as streams"
+          + " from (select t.group_id, t.tests, 0 as streams from t union all"
+          + " select s.group_id, 0, s.streams from s) w group by 1) d"
+          + " where g.project_id = ? and g.id = d.group_id and not (g.id = any(?))";
 
   private static final String NOTHING_LEFT =
       "update failure_group g set results = 0, open = 0, runs = 0, tests = 0, streams = 0,"
@@ -114,16 +118,15 @@ public final class GroupCounts {
   }
 
   private void ofRun(long run, boolean others) {
-    Set<Integer> groups =
-        new HashSet<>(
+    hold(
+        Ids.of(
             dsl.fetch(
                     "select group_id from failure where run_id = ? union"
                         + " select group_id from group_run where project_id = ? and run_id = ?",
                     run,
                     projectId,
                     run)
-                .into(Integer.class));
-    hold(Ids.of(groups));
+                .into(Integer.class)));
     Result<Record> before =
         dsl.fetch(
             "select group_id, results, open from group_run where project_id = ? and run_id = ?",
@@ -139,12 +142,11 @@ public final class GroupCounts {
         before.intoArray(2, Integer.class),
         projectId);
     if (others) {
-      List<Integer> known = before.getValues(0, Integer.class);
-      groups.removeAll(Set.copyOf(known));
-      if (!known.isEmpty()) {
-        dsl.execute(WIDTH, projectId, Ids.of(known));
+      Field<Integer[]> known = Ids.of(before.getValues(0, Integer.class));
+      if (before.isNotEmpty()) {
+        dsl.execute(WIDTH, projectId, known);
       }
-      dsl.execute(WIDER, projectId, run, Ids.of(groups), projectId);
+      dsl.execute(WIDER, run, run, projectId, run, projectId, known);
     }
   }
 
@@ -178,7 +180,13 @@ public final class GroupCounts {
     }
   }
 
+  /**
+   * From here to the end of the transaction each row is found by an index: a run may have brought
+   * more groups than PostgreSQL's statistics know of, which would then be read from end to end for
+   * each of them.
+   */
   private void hold(Field<Integer[]> groups) {
+    dsl.execute("set local enable_seqscan = off");
     dsl.execute(
         "select 1 from failure_group where project_id = ? and id = any(?) order by id for update",
         projectId,

@@ -21,12 +21,13 @@ import org.vinecellar.store.triage.tickets.GroupTickets;
 public final class CauseQueries {
   /** Where each group was seen first is looked up once, however many results it has. */
   private static final String SELECT =
-      "with f as (select f.* from failure f where f.run_id = ? and f.place = any(?)),"
-          + " b as (select i.id as group_id, r.id, r.number, r.started_at, m.name"
-          + " from (select distinct group_id as id from f) i join lateral (select gr.run_id"
-          + " from group_run gr where gr.project_id = ? and gr.group_id = i.id"
-          + " order by gr.started_at, gr.run_id limit 1) gr on true"
-          + " join run r on r.project_id = ? and r.id = gr.run_id and r.number is not null"
+      "with f as materialized (select f.* from failure f where f.run_id = ? and f.place = any(?)),"
+          + " s as materialized (select i.id as group_id, (select gr.run_id from group_run gr"
+          + " where gr.project_id = ? and gr.group_id = i.id"
+          + " order by gr.started_at, gr.run_id limit 1) as run_id"
+          + " from (select distinct group_id as id from f) i),"
+          + " b as materialized (select s.group_id, r.id, r.number, r.started_at, m.name from s"
+          + " join run r on r.project_id = ? and r.id = s.run_id and r.number is not null"
           + " join stream m on m.project_id = r.project_id and m.id = r.stream_id)"
           + " select f.place, g.id, g.kind, g.sentence, g.template, f.origin, d.id as decision,"
           + " f.decision_id is null and "

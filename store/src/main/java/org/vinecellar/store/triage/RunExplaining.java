@@ -7,6 +7,7 @@ import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.Iterator;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -180,6 +181,19 @@ public final class RunExplaining {
   private Map<String, Integer> enter(
       Grouping.Result result, GroupRows groups, Map<String, Integer> kept, Instant now) {
     Map<String, Integer> ids = new HashMap<>();
+    Map<String, Signature> made = new LinkedHashMap<>();
+    for (Grouping.Placed placed : result.of().values()) {
+      String first = placed.first().key();
+      Integer id = placed.known() != null ? (Integer) (int) placed.known().id() : kept.get(first);
+      if (id == null) {
+        made.putIfAbsent(first, placed.first());
+      } else {
+        ids.putIfAbsent(first, id);
+      }
+    }
+    made.keySet().removeAll(ids.keySet());
+    Iterator<Integer> next = groups.make(List.copyOf(made.values()), now).iterator();
+    made.keySet().forEach(first -> ids.put(first, next.next()));
     Map<Integer, Signature> renewed = new LinkedHashMap<>();
     Map<Integer, Set<GroupKey>> keys = new LinkedHashMap<>();
     result
@@ -188,15 +202,7 @@ public final class RunExplaining {
         .forEach(
             placed -> {
               String first = placed.first().key();
-              Integer id =
-                  ids.computeIfAbsent(
-                      first,
-                      k ->
-                          placed.known() != null
-                              ? (Integer) (int) placed.known().id()
-                              : kept.containsKey(first)
-                                  ? kept.get(first)
-                                  : (Integer) groups.make(placed.first(), now));
+              Integer id = Objects.requireNonNull(ids.get(first));
               if (placed.joined() == Grouping.Joined.KEY) {
                 renewed.putIfAbsent(id, placed.first());
               }

@@ -31,6 +31,7 @@ public final class GroupRows {
   private static final int MOST = 20;
 
   private static final int KEYS_AT_ONCE = 5_000;
+  private static final int GROUPS_AT_ONCE = 1_000;
 
   private final DSLContext dsl;
   private final int projectId;
@@ -114,21 +115,41 @@ public final class GroupRows {
     return KeyKind.ofCode(code);
   }
 
-  /** Makes a group of its first signature. */
-  public int make(Signature first, Instant now) {
-    return dsl.fetchSingle(
-            "insert into failure_group (project_id, kind, signature_version, key_text, sentence,"
-                + " template, words, made_at)"
-                + " values (?, ?, ?, ?, ?, ?, ?::jsonb, ?::timestamptz) returning id",
-            projectId,
-            first.kind().code(),
-            version,
-            cut(first.key()),
-            cut(first.sentence()),
-            cut(first.template()),
-            Json.text(first.words()),
-            Sql.utc(now))
-        .get(0, Integer.class);
+  /**
+   * Makes groups of their first signatures.
+   *
+   * @return their numbers, in the same order
+   */
+  public List<Integer> make(List<Signature> firsts, Instant now) {
+    List<Integer> ids = new ArrayList<>(firsts.size());
+    for (int from = 0; from < firsts.size(); from += GROUPS_AT_ONCE) {
+      ids.addAll(some(firsts.subList(from, Math.min(firsts.size(), from + GROUPS_AT_ONCE)), now));
+    }
+    return ids;
+  }
+
+  private List<Integer> some(List<Signature> firsts, Instant now) {
+    List<Integer> ids =
+        dsl.fetch(
+                "select nextval(pg_get_serial_sequence('failure_group', 'id'))::int"
+                    + " from generate_series(1, ?)",
+                firsts.size())
+            .getValues(0, Integer.class);
+    dsl.execute(
+        "insert into failure_group (project_id, id, kind, signature_version, key_text, sentence,"
+            + " template, words, made_at) select ?, n.id, n.kind, ?, n.key, n.sentence, n.template,"
+            + " n.words::jsonb, ?::timestamptz from unnest(?::int[], ?::int[], ?::text[],"
+            + " ?::text[], ?::text[], ?::text[]) as n(id, kind, key, sentence, template, words)",
+        projectId,
+        version,
+        Sql.utc(now),
+        ids.toArray(Integer[]::new),
+        firsts.stream().map(one -> one.kind().code()).toArray(Integer[]::new),
+        firsts.stream().map(one -> cut(one.key())).toArray(String[]::new),
+        firsts.stream().map(one -> cut(one.sentence())).toArray(String[]::new),
+        firsts.stream().map(one -> cut(one.template())).toArray(String[]::new),
+        firsts.stream().map(one -> Json.text(one.words())).toArray(String[]::new));
+    return ids;
   }
 
   /** Those of these groups whose keys are of an older version. */
