@@ -125,7 +125,8 @@ final class TriageBench {
     }
     long begun = System.nanoTime();
     target.post(
-        "groups/" + group + "/decision", "{\"category\":\"Environment fault\",\"comment\":\"wide\"}");
+        "groups/" + group + "/decision",
+        "{\"category\":\"Environment fault\",\"comment\":\"wide\"}");
     double answer = (System.nanoTime() - begun) / 1e6;
     waited(
         connection,
