@@ -57,6 +57,15 @@ class HostileFailureTest {
     assertThat(signature.words()).contains("deck", "full");
   }
 
+  /** A place is looked for in its line, and not in all the lines that follow it. */
+  @ParameterizedTest
+  @ValueSource(strings = {"File \"/app/fares.py", "at org.skerrow.Fares", "at a.B(C.java:1"})
+  void manyLinesThatBeginLikePlacesAreReadOnce(String line) {
+    String text = (line + "\n").repeat(400_000);
+    Assertions.assertTimeoutPreemptively(
+        Duration.ofSeconds(30), () -> assertThat(sign("E", null, text).key()).isNotEmpty());
+  }
+
   @Test
   void nothingAtAllIsTheTest() {
     Signature signature =

@@ -162,13 +162,18 @@ public final class GroupCounts {
     sums(groups);
   }
 
-  /** What is decided of failures of groups in any of their runs is something else now. */
+  /** Failures belong to these groups, or to others of them, that did not before. */
   public void ofGroups(Collection<Long> some) {
+    decidedInGroups(some);
+    dsl.execute(WIDTH, projectId, Ids.of(some));
+  }
+
+  /** What is decided of failures of groups in any of their runs is something else now. */
+  public void decidedInGroups(Collection<Long> some) {
     Field<Integer[]> groups = Ids.of(some);
     hold(groups);
     write("f.group_id = any(?) group by 1, 2", "o.group_id = any(?)", groups, groups);
     sums(groups);
-    dsl.execute(WIDTH, projectId, groups);
   }
 
   /** Results of runs that were out of sight before are gone for good. */

@@ -47,7 +47,7 @@ public final class Carrying {
   public static void group(DSLContext dsl, int projectId, long groupId, Instant now) {
     int unused = over(dsl, projectId, "f.group_id = ?", groupId);
     unused = update(dsl, projectId, "u.group_id = ?", groupId);
-    new GroupCounts(dsl, projectId).ofGroups(List.of(groupId));
+    new GroupCounts(dsl, projectId).decidedInGroups(List.of(groupId));
     RuleApplying.askFor(dsl, projectId, groupId, now);
   }
 

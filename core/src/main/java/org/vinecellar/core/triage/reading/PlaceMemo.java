@@ -12,6 +12,7 @@ public final class PlaceMemo {
   private static final int MOST = 50_000;
   private static final int LONGEST = 400;
   private static final int SMALLEST = 1 << 8;
+  private static final String NUMBER = "\", line ";
 
   /** So many of the slots from that of the hash on are looked at. */
   private static final int NEAR = 12;
@@ -120,20 +121,30 @@ public final class PlaceMemo {
     char first = text.charAt(start);
     boolean python = first == 'F' && text.startsWith("File \"", start);
     boolean jvm = first == 'a' && text.charAt(to - 1) == ')' && text.startsWith("at ", start);
-    return jvm || python && text.indexOf("\", line ", start) < to ? start : -1;
+    return jvm || python && ofPython(text, start, to) > 0 ? start : -1;
   }
 
   /** Where the number of the line stands. */
   private static int number(String text, int start, int to) {
     if (text.charAt(start) == 'F') {
-      int line = text.indexOf("\", line ", start);
-      return line < 0 ? to : line + 8;
+      return ofPython(text, start, to);
     }
     int digits = to - 1;
     while (digits > start && Character.isDigit(text.charAt(digits - 1))) {
       digits--;
     }
     return digits < to - 1 && text.charAt(digits - 1) == ':' ? digits : to;
+  }
+
+  /** Where its number stands in a line as Python prints it; no more than the line is looked at. */
+  private static int ofPython(String text, int start, int to) {
+    int last = to - NUMBER.length();
+    for (int i = start; i <= last; i++) {
+      if (text.charAt(i) == '"' && text.startsWith(NUMBER, i)) {
+        return i + NUMBER.length();
+      }
+    }
+    return -1;
   }
 
   private static int afterNumber(String text, int number, int to) {
