@@ -43,16 +43,17 @@ public final class GroupCounts {
    * runs that stay as they are.
    */
   private static final String DIFFERENCE =
-      "with n as (select group_id, results, open from group_run where project_id = ? and run_id = ?),"
+      "with n as (select group_id, results, open, started_at from group_run where project_id = ? and run_id = ?),"
           + " o as (select * from unnest(?::int[], ?::int[], ?::int[]) as o(group_id, results, open)),"
           + " d as (select coalesce(n.group_id, o.group_id) as group_id,"
           + " coalesce(n.results, 0) - coalesce(o.results, 0) as results,"
           + " coalesce(n.open, 0) - coalesce(o.open, 0) as open,"
-          + " (n.group_id is not null)::int - (o.group_id is not null)::int as runs"
+          + " (n.group_id is not null)::int - (o.group_id is not null)::int as runs, n.started_at"
           + " from n full join o on o.group_id = n.group_id)"
           + " update failure_group g set results = g.results + d.results, open = g.open + d.open,"
-          + " runs = g.runs + d.runs, last_at = (select max(r.started_at) from group_run r"
-          + " where r.project_id = g.project_id and r.group_id = g.id) from d"
+          + " runs = g.runs + d.runs, last_at = case when d.started_at >= g.last_at then d.started_at"
+          + " else (select max(r.started_at) from group_run r where r.project_id = g.project_id"
+          + " and r.group_id = g.id) end from d"
           + " where g.project_id = ? and g.id = d.group_id";
 
   /** Each of many rows is found from the one before it, whatever number has the same. */

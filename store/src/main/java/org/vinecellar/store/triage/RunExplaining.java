@@ -23,6 +23,7 @@ import org.vinecellar.core.triage.code.CodeMap;
 import org.vinecellar.core.triage.code.CodeSettings;
 import org.vinecellar.core.triage.grouping.GroupKey;
 import org.vinecellar.core.triage.grouping.Grouping;
+import org.vinecellar.core.triage.grouping.KnownGroups;
 import org.vinecellar.core.triage.signature.Signature;
 import org.vinecellar.core.triage.signature.Signer;
 import org.vinecellar.store.ledger.GroupCounts;
@@ -119,7 +120,9 @@ public final class RunExplaining {
     List<Signature> settled = Grouping.settled(signatures);
     GroupRows groups = new GroupRows(dsl, projectId, version);
     groups.lock();
-    Grouping.Result result = Grouping.of(settled, groups.with(Grouping.asked(settled)));
+    KnownGroups found = groups.with(Grouping.asked(settled));
+    Grouping.Result result =
+        Grouping.of(settled, groups.with(Grouping.askedThen(settled, found)).or(found));
     Map<String, Integer> ids = enter(result, groups, kept(settled, result, groups), now);
     failures(settled, result, ids);
     Carrying.toRun(dsl, projectId, runId);

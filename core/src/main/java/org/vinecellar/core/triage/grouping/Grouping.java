@@ -125,20 +125,31 @@ public final class Grouping {
         true);
   }
 
-  /** All that may be asked of the known groups for these signatures. */
+  /** What is asked of the known groups first. */
   public static Set<GroupKey> asked(Collection<Signature> signatures) {
-    Set<GroupKey> all = new java.util.HashSet<>();
+    Set<GroupKey> all = new HashSet<>();
+    signatures.forEach(one -> all.add(GroupKey.of(GroupKey.Use.KEY, one.key())));
+    return all;
+  }
+
+  /**
+   * What is asked then: whatever else may tell the groups of those that have no key that is known.
+   */
+  public static Set<GroupKey> askedThen(Collection<Signature> signatures, KnownGroups found) {
+    Set<GroupKey> all = new HashSet<>();
     for (Signature one : signatures) {
-      all.addAll(keysOf(one));
-      one.offers().forEach(offer -> all.add(GroupKey.of(GroupKey.Use.ASK, offer)));
-      one.asks().forEach(ask -> all.add(GroupKey.of(GroupKey.Use.OFFER, ask)));
+      if (found.with(GroupKey.of(GroupKey.Use.KEY, one.key())).isEmpty()) {
+        all.addAll(keysOf(one));
+        one.offers().forEach(offer -> all.add(GroupKey.of(GroupKey.Use.ASK, offer)));
+        one.asks().forEach(ask -> all.add(GroupKey.of(GroupKey.Use.OFFER, ask)));
+      }
     }
     return all;
   }
 
   /**
    * @param signatures settled
-   * @param known asked for what {@link #asked} lists
+   * @param known asked for what {@link #asked} and {@link #askedThen} list
    */
   public static Result of(Collection<Signature> signatures, KnownGroups known) {
     Map<String, List<Signature>> distinct = new TreeMap<>();

@@ -9,4 +9,12 @@ public interface KnownGroups {
    *     BAND} perhaps not all, but more than one when there are several
    */
   List<KnownGroup> with(GroupKey key);
+
+  /** Those of others for keys that none of these has. */
+  default KnownGroups or(KnownGroups others) {
+    return key -> {
+      List<KnownGroup> these = with(key);
+      return these.isEmpty() ? others.with(key) : these;
+    };
+  }
 }

@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -20,7 +21,12 @@ import org.vinecellar.store.sql.Ids;
 
 /** The failing results of a run that stand, with what they say. */
 public final class FailingResults {
-  private static final int AT_ONCE = 200;
+  private static final int AT_ONCE = 1_000;
+
+  /** Of so many the texts are held, and of no more than so many bytes. */
+  private static final int FEW = 200;
+
+  private static final int BYTES = 16 << 20;
 
   /** Of larger runs, the first suites tell whose code is ours. */
   private static final int SUITES = 2_000;
@@ -34,6 +40,12 @@ public final class FailingResults {
       "select distinct on (a.place) a.place, a.failure_type, a.message, a.trace from attempt a"
           + " where a.run_id = ? and a.place = any(?) and a.outcome in (1, 2)"
           + " order by a.place, a.attempt_no desc";
+
+  /** How long that is, in bytes; known without reading it. */
+  private static final String LENGTHS =
+      "select a.place, max(coalesce(octet_length(a.message), 0)::bigint"
+          + " + coalesce(octet_length(a.trace), 0)) as length from attempt a where a.run_id = ?"
+          + " and a.place = any(?) and a.outcome in (1, 2) group by a.place";
 
   private final DSLContext dsl;
   private final int projectId;
@@ -59,41 +71,90 @@ public final class FailingResults {
         .get(0, Boolean.class);
   }
 
-  /** In the order of their places; a few at a time are held. */
+  /**
+   * In the order of their places; a few at a time are held with their texts.
+   *
+   * @param consumer called by one thread at a time, which may be another one: the next few are read
+   *     meanwhile, so that it must not use the connection
+   */
   public void each(Consumer<One> consumer) {
     each(dsl.resultQuery(String.format(SELECT, ""), runId), consumer);
   }
 
-  /** Those at some places, in the same way. */
+  /** Those at some places, in the same way, and under the same terms. */
   public void at(Collection<Integer> places, Consumer<One> consumer) {
     String select = String.format(SELECT, " and r.place = any(?)");
     each(dsl.resultQuery(select, runId, Ids.of(places)), consumer);
   }
 
-  /** What belongs to a few is asked for at once: no plan for all can be a bad one. */
+  /** What belongs to some is asked for at once: no plan for all can be a bad one. */
   private void each(ResultQuery<Record> query, Consumer<One> consumer) {
+    Alongside alongside = new Alongside("failures of run " + runId);
     try (Cursor<Record> rows = query.fetchSize(AT_ONCE).fetchLazy()) {
       while (rows.hasNext()) {
-        List<Record> some = new ArrayList<>(rows.fetchNext(AT_ONCE));
-        Map<Integer, Record> attempts =
-            by("place", dsl.fetch(ATTEMPTS, runId, Ids.of(ints(some, "place"))));
-        Map<Integer, Record> tests =
-            by(
-                "id",
-                dsl.fetch(
-                    "select id, name, parameters, suite_id from test where project_id = ?"
-                        + " and id = any(?)",
-                    projectId,
-                    Ids.of(ints(some, "test_id"))));
-        load(tests.values());
-        for (Record row : some) {
-          Record test = tests.get(row.get("test_id", Integer.class));
-          if (test != null) {
-            consumer.accept(one(row, test, attempts.get(row.get("place", Integer.class))));
+        List<Record> some = rows.fetchNext(AT_ONCE);
+        Map<Integer, Record> tests = tests(some);
+        Iterator<List<Record>> parts = parts(some).iterator();
+        while (parts.hasNext()) {
+          List<One> part = read(parts.next(), tests);
+          if (parts.hasNext() || rows.hasNext()) {
+            alongside.next(() -> part.forEach(consumer));
+          } else {
+            alongside.end();
+            part.forEach(consumer);
           }
         }
       }
+    } finally {
+      alongside.end();
     }
+  }
+
+  private Map<Integer, Record> tests(List<Record> rows) {
+    Map<Integer, Record> tests =
+        by(
+            "id",
+            dsl.fetch(
+                "select id, name, parameters, suite_id from test where project_id = ?"
+                    + " and id = any(?)",
+                projectId,
+                Ids.of(ints(rows, "test_id"))));
+    load(tests.values());
+    return tests;
+  }
+
+  /** A few that are short, or fewer that are long: a text may have millions of characters. */
+  private List<List<Record>> parts(List<Record> rows) {
+    Map<Integer, Record> lengths =
+        by("place", dsl.fetch(LENGTHS, runId, Ids.of(ints(rows, "place"))));
+    List<List<Record>> parts = new ArrayList<>();
+    long held = 0;
+    for (Record row : rows) {
+      Record said = lengths.get(row.get("place", Integer.class));
+      long length = said == null ? 0 : said.get("length", Long.class);
+      List<Record> last = parts.isEmpty() ? null : parts.get(parts.size() - 1);
+      if (last == null || last.size() == FEW || held + length > BYTES) {
+        last = new ArrayList<>();
+        parts.add(last);
+        held = 0;
+      }
+      last.add(row);
+      held += length;
+    }
+    return parts;
+  }
+
+  private List<One> read(List<Record> rows, Map<Integer, Record> tests) {
+    Map<Integer, Record> attempts =
+        by("place", dsl.fetch(ATTEMPTS, runId, Ids.of(ints(rows, "place"))));
+    List<One> some = new ArrayList<>(rows.size());
+    for (Record row : rows) {
+      Record test = tests.get(row.get("test_id", Integer.class));
+      if (test != null) {
+        some.add(one(row, test, attempts.get(row.get("place", Integer.class))));
+      }
+    }
+    return some;
   }
 
   private static Set<Integer> ints(Collection<Record> rows, String field) {

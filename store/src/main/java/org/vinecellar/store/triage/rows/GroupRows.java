@@ -37,6 +37,9 @@ public final class GroupRows {
   private final int projectId;
   private final int version;
 
+  /** By what groups are found already, as far as it was asked for. */
+  private final Map<GroupKey, Set<Integer>> there = new HashMap<>();
+
   /** Of that project. */
   public GroupRows(DSLContext dsl, int projectId) {
     this(dsl, projectId, 0);
@@ -96,12 +99,12 @@ public final class GroupRows {
             MOST,
             projectId)) {
       Integer id = row.get(1, Integer.class);
+      GroupKey key = keys.get(row.get(0, Integer.class) - 1);
+      there.computeIfAbsent(key, k -> new HashSet<>()).add(id);
       KnownGroup group =
           groups.computeIfAbsent(
               id, k -> new KnownGroup(id, kind(row.get(2, Integer.class)), words(row)));
-      found
-          .computeIfAbsent(keys.get(row.get(0, Integer.class) - 1), k -> new ArrayList<>())
-          .add(group);
+      found.computeIfAbsent(key, k -> new ArrayList<>()).add(group);
     }
   }
 
@@ -221,12 +224,18 @@ public final class GroupRows {
         (group, some) ->
             some.forEach(
                 key -> {
+                  if (there.getOrDefault(key, Set.of()).contains(group)) {
+                    return;
+                  }
                   Key128 hash = key.hash();
                   groups.add(group);
                   uses.add(key.use().code());
                   high.add(hash.high());
                   low.add(hash.low());
                 }));
+    if (groups.isEmpty()) {
+      return;
+    }
     dsl.execute(
         "insert into group_key (project_id, use, key_high, key_low, group_id)"
             + " select ?, n.use, n.high, n.low, n.group_id"
