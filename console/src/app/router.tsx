@@ -219,6 +219,15 @@ const today = createRoute({
   },
 });
 
+/** Who cuts an address short means the project. */
+const projectHome = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project',
+  beforeLoad: ({ params }) => {
+    throw redirect({ to: '/$project/today', params });
+  },
+});
+
 const triage = createRoute({
   getParentRoute: () => inside,
   path: '/$project/triage',
@@ -308,6 +317,7 @@ export function createAppRouter(client: QueryClient) {
         operations,
         members,
         tokens,
+        projectHome,
         today,
         triage,
         rules,

@@ -54,6 +54,7 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
   const { groups, sums } = desk.data;
   const chosen = picked ?? groups[0]?.group;
   const select = (group: Group) => change({ group: group.group });
+  const next = nextOpen(groups, chosen);
   // What left the list is not decided by the way.
   const marked = groups.filter((one) => marks.includes(one.group));
   return (
@@ -130,6 +131,9 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
           marked={marked}
           onMark={() => mark(chosen)}
           onGroup={(group) => change({ group })}
+          onNext={
+            next === undefined ? undefined : () => change({ group: groups[next]?.group ?? chosen })
+          }
           // It stays chosen when it leaves the list: a second press must not hit another one.
           onDecided={() => {
             // One that was decided is looked at then: a second press must not hit another one.

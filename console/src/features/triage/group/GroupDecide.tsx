@@ -35,6 +35,8 @@ export function GroupDecide(props: {
   suggestion: Suggestion | undefined;
   onGroup: (group: number) => void;
   onDecided: () => void;
+  /** To the next one that nobody explained; undefined when there is none. */
+  onNext: (() => void) | undefined;
 }) {
   const { project, line, marked } = props;
   const mayEdit = useMayEdit(project);
@@ -122,7 +124,21 @@ export function GroupDecide(props: {
       <DecideBar
         group={line.group}
         lead={lead(line, marked)}
-        beside={<State line={line} />}
+        beside={
+          <span className="flex min-w-0 items-center gap-2">
+            <State line={line} />
+            {line.said && line.open === 0 && props.onNext ? (
+              <button
+                type="button"
+                aria-keyshortcuts="n"
+                onClick={props.onNext}
+                className="btn btn-ghost btn-xs gap-1 px-1.5 font-normal"
+              >
+                <kbd className="kbd kbd-xs">n</kbd> Next
+              </button>
+            ) : null}
+          </span>
+        }
         categories={props.categories}
         mayEdit={mayEdit}
         said={line.said}

@@ -35,6 +35,8 @@ export function GroupPanel(props: {
   onMark: () => void;
   onGroup: (group: number) => void;
   onDecided: () => void;
+  /** To the next one that nobody explained; undefined when there is none. */
+  onNext: (() => void) | undefined;
 }) {
   const { project, categories } = props;
   const group = useQuery(groupQuery(project, props.id));
@@ -59,6 +61,7 @@ export function GroupPanel(props: {
             suggestion={group.data?.suggestion ?? undefined}
             onGroup={props.onGroup}
             onDecided={props.onDecided}
+            onNext={props.onNext}
           />
         </div>
       ) : null}

@@ -72,6 +72,7 @@ const open = (
       suggestion={suggested}
       onGroup={vi.fn()}
       onDecided={vi.fn()}
+      onNext={undefined}
     />,
   );
 };

@@ -88,6 +88,11 @@ final class ExportCommand implements Runnable {
                   "Tell of unexplained failures which category is suggested, if one is; without a"
                       + " decision.")
           boolean suggested) {
+    if (from != null && to != null && from > to) {
+      throw new CommandException(
+          ExitCode.WRONG_CALL,
+          "--from " + from + " comes after --to " + to + "; no run is between");
+    }
     Portal portal = options.portal(environment, SettingsFile.near(Path.of("")));
     if (portal.get("streams", Map.of("name", stream)).isEmpty()) {
       throw new CommandException(

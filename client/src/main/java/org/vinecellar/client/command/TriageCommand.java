@@ -10,6 +10,7 @@ import java.time.format.DateTimeParseException;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.client.http.Portal;
 import org.vinecellar.client.output.GroupPrinter;
@@ -31,6 +32,8 @@ import picocli.CommandLine.Spec;
     mixinStandardHelpOptions = true,
     synopsisSubcommandLabel = "COMMAND")
 final class TriageCommand implements Runnable {
+  private static final Pattern RESULT = Pattern.compile("\\d{1,9}-\\d{1,9}");
+
   @Spec private CommandSpec spec = CommandSpec.create();
 
   private final Terminal terminal;
@@ -185,8 +188,13 @@ final class TriageCommand implements Runnable {
       decided = portal.post("groups/" + group + "/decision", body);
     } else {
       body.put("scope", single ? "result" : "group");
-      decided = portal.post(failing(portal, run, test) + "/decision", body);
-      link(portal, decided.path("group").asLong(), tickets);
+      String result = failing(portal, run, test);
+      if (tickets != null) {
+        // An entry that is not there is to be known before anything is decided.
+        JsonNode cause = portal.get(result, Map.of()).path("result").path("cause");
+        link(portal, cause.path("group").asLong(), cause.has("group") ? tickets : List.of());
+      }
+      decided = portal.post(result + "/decision", body);
     }
     if (options.json()) {
       terminal.json(decided);
@@ -229,6 +237,14 @@ final class TriageCommand implements Runnable {
 
   private static String failing(Portal portal, @Nullable String run, @Nullable String test) {
     String named = test == null ? "" : test;
+    if (named.indexOf('#') < 0 && !RESULT.matcher(named).matches()) {
+      throw new CommandException(
+          ExitCode.WRONG_CALL,
+          "--test is “"
+              + named
+              + "”; write it as class#name, such as org.skerrow.FareTest#rounds, or as the ID that"
+              + " vine show prints, such as 1-42");
+    }
     String path = "runs/" + RunName.of(run == null ? "" : run).find(portal).path("id").asText();
     String result =
         named.indexOf('#') < 0
@@ -243,9 +259,9 @@ final class TriageCommand implements Runnable {
       mixinStandardHelpOptions = true)
   int undo(
       @Mixin PortalOptions options,
-      @Parameters(paramLabel = "ID", description = "The decision.") String decision) {
+      @Parameters(paramLabel = "ID", description = "The decision.") long decision) {
     Portal portal = options.portal(environment, SettingsFile.near(Path.of("")));
-    portal.delete("decisions/" + Portal.encoded(decision), Map.of());
+    portal.delete("decisions/" + decision, Map.of());
     if (options.json()) {
       terminal.json(JsonNodeFactory.instance.objectNode().put("undone", decision));
     } else {

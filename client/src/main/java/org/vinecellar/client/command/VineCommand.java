@@ -10,6 +10,7 @@ import java.nio.charset.StandardCharsets;
 import java.time.InstantSource;
 import java.util.List;
 import java.util.Map;
+import java.util.regex.Pattern;
 import org.vinecellar.client.http.PortalException;
 import org.vinecellar.client.output.Terminal;
 import org.vinecellar.core.filters.Nearest;
@@ -57,6 +58,8 @@ public final class VineCommand implements Runnable {
       String.join(", ", NAMES.subList(0, NAMES.size() - 1)) + " and " + NAMES.get(NAMES.size() - 1);
 
   @Spec private CommandSpec spec = CommandSpec.create();
+
+  private static final Pattern NO_NUMBER = Pattern.compile("is not an? (?:int|long|double)$");
 
   private VineCommand() {}
 
@@ -176,7 +179,8 @@ public final class VineCommand implements Runnable {
               + COMMANDS);
       return ExitCode.WRONG_CALL;
     }
-    terminal.error(String.valueOf(e.getMessage()));
+    terminal.error(
+        NO_NUMBER.matcher(String.valueOf(e.getMessage())).replaceFirst("is not a number"));
     if (!CommandLine.UnmatchedArgumentException.printSuggestions(e, e.getCommandLine().getErr())) {
       terminal.note("see " + e.getCommandLine().getCommandSpec().qualifiedName() + " --help");
     }
