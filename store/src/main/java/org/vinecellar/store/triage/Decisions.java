@@ -329,7 +329,7 @@ final class Decisions {
   private List<Similar> unexplainedSimilar(long group) {
     return dsl.fetchExists(DECISION, standing(group))
         ? List.of()
-        : new GroupQueries(dsl, projectId, group).similar();
+        : new SimilarGroups(dsl, projectId, group).all();
   }
 
   private static Condition goesOn(Instant at) {

@@ -59,7 +59,7 @@ public final class PgTriageStore implements TriageStore {
         dsl -> {
           Map<Long, String> suggested = new HashMap<>();
           for (long group : groups) {
-            Suggestion.best(new GroupQueries(dsl, projectId, group).similar())
+            Suggestion.best(new SimilarGroups(dsl, projectId, group).all())
                 .map(best -> best.said())
                 .ifPresent(said -> suggested.put(group, said.category()));
           }

@@ -31,7 +31,8 @@ public final class DataObjects {
                   + "|for key "
                   + NAME
                   + "|UNIQUE constraint failed: ([\\w., ]+)|Unique constraint failed on the (?:fields|constraint): \\(?`([\\w,` ]+)`|unique constraint \\(([\\w.]+)\\)|index: ([\\w.$-]+) dup key|duplicate key in object '[^']*'.*constraint "
-                  + NAME),
+                  + NAME
+                  + "|\\* \"?([\\w.-]+)\"? \\(unique_constraint\\)"),
           Rule.of(
               "foreign",
               "foreign|FOREIGN|REFERENCE",
@@ -40,11 +41,14 @@ public final class DataObjects {
                   + "|CONSTRAINT [`\"]([\\w.-]+)[`\"] FOREIGN KEY|REFERENCE constraint "
                   + NAME
                   + "|FOREIGN KEY constraint "
-                  + NAME),
+                  + NAME
+                  + "|\\* \"?([\\w.-]+)\"? \\(foreign_key_constraint\\)"),
           Rule.of(
               "check",
-              "check constraint|CHECK constraint|Check constraint",
-              "(?i:check constraint) (?:failed: )?" + NAME),
+              "check constraint|CHECK constraint|Check constraint|check_constraint",
+              "(?i:check constraint) (?:failed: )?"
+                  + NAME
+                  + "|\\* \"?([\\w.-]+)\"? \\(check_constraint\\)"),
           Rule.of("exclusion", "exclusion constraint", "exclusion constraint " + NAME),
           Rule.of(
               "not-null",
@@ -123,6 +127,10 @@ public final class DataObjects {
               "invalid",
               "alidation error|alidation failed|onstraintViolation|propertyPath",
               "validation errors? for (\\w+\\n\\s*[\\w.]+)|[Vv]alidation failed: ([A-Z][^\\n,;]{2,120})|propertyPath=([\\w.\\[\\]]+)"),
+          Rule.of(
+              "no-process",
+              "no process|noproc",
+              "GenServer\\.call\\(([A-Z][\\w.]+),[^\\n]*\\)[\\s\\S]{0,80}?\\bno ?process\\b|GenServer\\.call\\(([A-Z][\\w.]+),[^\\n]*\\)[\\s\\S]{0,80}?:noproc\\b"),
           Rule.of(
               "query-field", "Cannot query field", "Cannot query field [\"'](\\w+)[\"'] on type"));
 

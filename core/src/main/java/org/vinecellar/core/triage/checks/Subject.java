@@ -38,6 +38,8 @@ public record Subject(Kind kind, String name, boolean isTelling) {
     RACE("race", "`%s` race"),
     /** An object of a database, queue or store. */
     OBJECT("object", "the error names `%s`"),
+    /** One case of an error that a program lists by name. */
+    CASE("case", "the error is `%s`"),
     /** A method that was to be called, or not. */
     CALL("call", "`%s` was not called as expected"),
     /** What a check calls itself. */

@@ -80,8 +80,8 @@ public final class Subjects {
               "(?:waiting for selector|Waiting for selector|for selector|selector:?|Selector|locating element for selector) ?\\(?[`\"']([^`\"'\\n]{1,300})[`\"']"),
           Form.of(
               Kind.LOCATOR,
-              "lement with locator|Element '|lement locator",
-              "(?:[Ee]lement with locator|Element|[Ee]lement locator) '([^'\\n]{1,300})'"),
+              "with locator|lement '|lement locator|mage '|ist '",
+              "(?:with locator|\\b(?:[Ee]lement|Image|List|Table)|[Ee]lement locator) '([^\\n]{1,300}?)'(?= (?:not|never|is|was|were|did|does|should|still|could|can|with|after|in|to|but|has|had)\\b|[.:,;]|$)"),
           Form.of(
               Kind.LOCATOR,
               "No views in hierarchy|No matching view",
@@ -188,6 +188,10 @@ public final class Subjects {
               "[Uu]nfulfilled expectations?: \"([^\"\\n]{2,200})\""),
           Form.of(
               Kind.AWAITED,
+              "GenServer.call(",
+              "GenServer\\.call\\(([A-Z][\\w.]+),[^\\n]*\\)[\\s\\S]{0,80}?\\btime ?out\\b"),
+          Form.of(
+              Kind.AWAITED,
               "alias",
               "[Cc]ondition with alias ['\"]?(.{1,200}?)['\"]? (?:didn't|did not|was not)"),
           Form.of(
@@ -209,6 +213,8 @@ public final class Subjects {
                   + "|method name is \"(\\w+)\"|\\((?:Double|InstanceDouble|ClassDouble|Instance)[^\\n]{0,80}\\)\\.(\\w+)\\("
                   + "|calls? that (?:WERE|were) (?:NOT|not) (?:fulfilled|made|met|received)\\W+([\\w:.>-]*\\w)"
                   + "|EXPECT_CALL\\((\\w+, \\w+)|[Ff]unction (?:call|mock)[^\\n]{0,40}: (\\w+)\\("),
+          // Errors that a program lists by name
+          Form.of(Kind.CASE, "Error.", "^\\s*([A-Z]\\w*Error\\.[a-z]\\w{2,80})(?=\\.?$|\\(\\)$)"),
           // Steps
           Form.of(
               Kind.STEP,
@@ -294,6 +300,10 @@ public final class Subjects {
               Kind.DESCRIPTION,
               " : |\n: ",
               "^(?:[\\w.]+: )?[^\\n]{1,300}(?:!=|==|not true|is not false|not found in|not less than|not greater than|is not None|is None|unexpectedly [^:\\n]{1,40}| is not )[^\\n:]{0,200} : ([A-Za-z][^\\n]{3,200})$|^ ?: ([A-Za-z][^\\n]{3,200})$"),
+          Form.of(
+              Kind.DESCRIPTION,
+              " != | == ",
+              "^(?:[\\w.$]+(?:Error|Exception|Failure)?: )?([A-Z][\\w .,'\"/()-]{5,160}?): [^\\s:]{1,60} (?:!=|==) [^\\s:]{1,60}$"),
           Form.of(Kind.DESCRIPTION, "Messages:", "Messages:\\s+(.{3,200})$"),
           Form.of(
               Kind.DESCRIPTION,

@@ -168,8 +168,7 @@ final class Hosts {
       Set.of(
           "java", "kt", "py", "rb", "go", "rs", "js", "ts", "tsx", "jsx", "mjs", "cjs", "php", "cs",
           "cc", "cpp", "c", "h", "hpp", "scala", "swift", "dart", "ex", "exs", "groovy", "feature",
-          "robot", "bats", "sh", "t", "pm", "lua", "html", "css", "vue", "line", "sql", "spec",
-          "test");
+          "robot", "bats", "sh", "t", "pm", "lua", "html", "css", "vue", "line", "sql", "spec");
 
   private static final Pattern LIKE_A_HOST = Pattern.compile("[a-z][-.]?\\d|[.-]");
   private static final Pattern HASH = Pattern.compile("[0-9a-f]{8,}");
@@ -218,7 +217,9 @@ final class Hosts {
     if (hasPort(bounded)) {
       Matcher pair = PAIR.matcher(bounded);
       while (found.size() < MAX_HOSTS && pair.find()) {
-        if (isHost(pair.group(1)) && !isResolver(bounded, pair.start(), pair.group(2))) {
+        if (isHost(pair.group(1))
+            && !isTestAtLine(pair.group(1), pair.group(2))
+            && !isResolver(bounded, pair.start(), pair.group(2))) {
           found.add(named(pair.group(1), port(pair.group(2)), "", pair.start()));
         }
       }
@@ -333,6 +334,11 @@ final class Hosts {
             || name.endsWith("Error")
             || CAPITALS.matcher(name).matches();
     return !file && !type && !error;
+  }
+
+  /** {@code board.test:42} is a place; with a port or a longer name it is of a domain for tests. */
+  private static boolean isTestAtLine(String name, String number) {
+    return name.endsWith(".test") && name.indexOf('.') == name.length() - 5 && number.length() < 4;
   }
 
   private static boolean isNumber(String name) {

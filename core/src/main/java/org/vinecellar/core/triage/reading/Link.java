@@ -68,9 +68,9 @@ record Link(Kind kind, String rest, boolean always) {
               "^((?:Previous |Atomic )?(?:[Rr]ead|[Ww]rite|atomic \\w+)(?: of size \\d+)? at 0x.*|freed by thread.*|previously allocated by.*|Goroutine \\d+ \\(.*created at:.*|goroutine \\d+ \\[.*\\]:|Thread T\\d+ .*created by.*|Location is .*|(?:Direct|Indirect) leak of .*|Uninitialized value was created.*|Mutex M\\d+ .*|As if synchronized.*)$"),
           // Captured output
           Form.of(
-              "->*=SCOLsco",
+              "->*=SCOLscoA",
               Kind.OUTPUT,
-              "^(?:-+ ?>{0,3} ?(?:[Cc]aptured|begin captured|[Ss]tandard|[Ss]tdout|[Ss]tderr).*|>> begin captured.*|={2,} ?(?:[Cc]aptured|[Oo]utput|[Ll]ogs?|[Ss]tdout|[Ss]tderr)\\b.*|(?:Captured (?:stdout|stderr|logs?)|Standard (?:Output|Error)(?: Messages)?|Std(?:out|err)|stdout|stderr|Console [Oo]utput|Log output|Logs|Output of the (?:test|command))(?: call| setup| teardown)?:?)()$"));
+              "^(?:-+ ?>{0,3} ?(?:[Cc]aptured|begin captured|[Ss]tandard|[Ss]tdout|[Ss]tderr).*|>> begin captured.*|={2,} ?(?:[Cc]aptured|[Oo]utput|[Ll]ogs?|[Ss]tdout|[Ss]tderr)\\b.*|(?:Captured (?:stdout|stderr|logs?)|Standard (?:Output|Error)(?: Messages)?|Std(?:out|err)|stdout|stderr|Console [Oo]utput|Log output|Logs|Output of the (?:test|command))(?: call| setup| teardown)?:?|Also (?:parent )?(?:suite )?teardown failed:.*)()$"));
 
   private static final Pattern STARTS =
       Pattern.compile(

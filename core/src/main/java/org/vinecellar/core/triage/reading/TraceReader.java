@@ -1,7 +1,6 @@
 package org.vinecellar.core.triage.reading;
 
 import java.util.ArrayList;
-import java.util.Collections;
 import java.util.List;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -16,9 +15,7 @@ import org.vinecellar.core.results.Failure;
  * <p>What is kept is bounded; what is read is not, since the root often stands last.
  */
 public final class TraceReader {
-  private static final int MAX_FRAMES = 120;
   private static final int MAX_ERRORS = 60;
-  private static final int MAX_MESSAGE = 8_000;
   private static final int MAX_TEXT = 24_000;
 
   private static final Pattern DEF = Pattern.compile("^\\s+(?:async )?def (\\w{1,100})\\(.*");
@@ -36,84 +33,11 @@ public final class TraceReader {
       Pattern.compile(
           "^(?:(\\S{1,300}\\.swift):\\d+: )?Fatal error(?:: .*?)?(?:: file (\\S{1,300}\\.swift), line \\d+)?$");
 
-  /** How often something was tried, and for how long, before what was wrong is said. */
-  private static final Pattern RETRIED =
-      Pattern.compile(
-          "^(?i:\\[?(?:attempt|retry|retrying|try|rerun)(?: |-|#| #)?\\d{1,3}(?: ?(?:/|of) ?\\d{1,3})?\\]?(?: failed)?:?\\]? +|still failing: +)(?=\\S)|(?:Timed? ?out retrying|Retried|Gave up|Still failing|Failed|Retry exhausted|Retries exhausted) (?:after|for) [\\d.,]+ ?(?:ms|s|secs?|seconds|times|attempts|tries|retries)[:;,] (?=\\S)");
-
-  private static final List<String> TRIES = List.of("attempt", "retry", "try", "rerun", "still");
-
-  private static final Pattern MARKED =
-      Pattern.compile(
-          "^\\[[\\w .:#/-]{1,40}\\]\\s+(?=at [\\w.$/]+|Caused by: |\\.\\.\\. \\d+ more|[\\w.$]{1,200}(?:Exception|Error)\\b)");
-
-  private static final Pattern CUT =
-      Pattern.compile(
-          "\\s(?:\\[(?:…|\\.{3})\\]|…|\\.{3,4}|[\\[(<](?:… ?)?(?:truncated|cut|snip|omitted)[^\\])>]{0,40}[\\])>])$");
-
-  /** Dots that lead from a name to its value. */
-  private static final Pattern LEADERS = Pattern.compile("(?<=\\w) \\.{4,80} (?=\\S)");
-
   /** Where a place began that was cut. */
   private static final Pattern HALF_A_PLACE =
       Pattern.compile("^at [\\w$.<>/]{3,200}(?:\\([^)]*)?$");
 
-  /** Python draws lines around errors that came together. */
-  private static final Pattern GROUPED =
-      Pattern.compile("^[ \\t]*(?:[+|](?: |$|(?=-))[ \\t]*)+(?:[+-][-+]* ?\\d{0,4} ?-*)?");
-
   private static final Pattern PHP_IN = Pattern.compile("^(.*) in (/\\S{1,300}\\.php):(\\d+)$");
-
-  /** One error while it is read. */
-  private static final class Building {
-    final String type;
-    final StringBuilder message = new StringBuilder();
-    final List<Frame> frames = new ArrayList<>();
-    final int depth;
-    boolean outermostFirst;
-
-    /** A place that stands beside the error, and not in its trace. */
-    @Nullable Frame place;
-
-    Building(String type, String message, int depth) {
-      this.type = type;
-      this.message.append(message);
-      this.depth = depth;
-    }
-
-    void say(String line) {
-      if (message.length() < MAX_MESSAGE) {
-        message
-            .append(message.length() == 0 ? "" : "\n")
-            .append(line.length() > 2_000 ? line.substring(0, 2_000) : line);
-      }
-    }
-
-    /**
-     * The innermost frames are what counts: of those that come outermost first, the last are kept.
-     */
-    void frame(Frame frame) {
-      if (frames.size() < MAX_FRAMES) {
-        frames.add(frame);
-      } else if (outermostFirst) {
-        frames.remove(0);
-        frames.add(frame);
-      }
-    }
-
-    Thrown done() {
-      List<Frame> ordered = new ArrayList<>(frames);
-      if (outermostFirst) {
-        Collections.reverse(ordered);
-      }
-      if (place != null) {
-        ordered.add(place);
-      }
-      boolean panic = type.equals("Panic");
-      return new Thrown(
-          panic ? Head.typeOfPanic(message.toString()) : type, message.toString(), ordered);
-    }
-  }
 
   private final List<Building> errors = new ArrayList<>();
   private final List<Building> beside = new ArrayList<>();
@@ -140,6 +64,9 @@ public final class TraceReader {
 
   /** Whether the text shows source between the places, and marks what went wrong with an E. */
   private boolean pytest;
+
+  /** Whether the failures of one test are told of by number. */
+  private boolean several;
 
   /** Whether source stands below the places, further in than they. */
   private boolean sourceFollows;
@@ -210,8 +137,8 @@ public final class TraceReader {
         from = next;
         continue;
       }
-      String line = grouped ? ungrouped(all.substring(from, end)) : all.substring(from, end);
-      line = line.contains(" ....") ? LEADERS.matcher(line).replaceFirst(": ") : line;
+      String line = all.substring(from, end);
+      line = BareLine.unled(grouped ? BareLine.ungrouped(line) : line);
       from = line(line, all, next) && next < length ? nextLine(all, next) : next;
     }
   }
@@ -229,17 +156,6 @@ public final class TraceReader {
     return known != null;
   }
 
-  /** Without the lines that are drawn around it; where an inner error begins, the word for that. */
-  private static String ungrouped(String line) {
-    Matcher grouped = GROUPED.matcher(line);
-    if (!grouped.lookingAt() || line.length() > FrameReader.MAX_LINE) {
-      return line;
-    }
-    boolean begins = line.contains("- 1 -");
-    String rest = line.substring(grouped.end());
-    return begins ? "Caused by: " : rest.startsWith("File \"") ? "  " + rest : rest;
-  }
-
   private static int nextLine(String all, int from) {
     int end = all.indexOf('\n', from);
     return end < 0 ? all.length() : end + 1;
@@ -250,7 +166,7 @@ public final class TraceReader {
    */
   private boolean line(String line, String all, int next) {
     String stripped = line.strip();
-    String plain = unmarked(uncut(stripped));
+    String plain = BareLine.unmarked(BareLine.uncut(stripped));
     boolean cut = plain.length() != stripped.length();
     if (plain.startsWith("# ") && !plain.startsWith("# -") && plain.length() > 2) {
       // RSpec writes a cause so, TAP what it remarks.
@@ -278,6 +194,12 @@ public final class TraceReader {
       return false;
     }
     sourceFollows = false;
+    if (several && plain.startsWith("2) ")) {
+      // What failed after the first is often its consequence.
+      output = true;
+      return false;
+    }
+    several |= plain.equals("Several failures occurred:");
     if (plain.equals("Traceback (most recent call last):")) {
       trace = true;
       return false;
@@ -306,7 +228,7 @@ public final class TraceReader {
       return null;
     }
     int end = all.indexOf('\n', next);
-    return uncut(
+    return BareLine.uncut(
         all.substring(next, Math.min(end < 0 ? all.length() : end, next + FrameReader.MAX_LINE)));
   }
 
@@ -315,35 +237,6 @@ public final class TraceReader {
     String path = calledFrom == null ? read.path() : calledFrom;
     calledFrom = read.path();
     return Frame.of(read.qualified(), path, read.line());
-  }
-
-  /** Without the thread or level in brackets that some printers put before each line. */
-  private static String unmarked(String line) {
-    if (line.isEmpty() || line.charAt(0) != '[') {
-      return line;
-    }
-    Matcher marked = MARKED.matcher(line);
-    return marked.find() ? line.substring(marked.end()) : line;
-  }
-
-  /** Without the mark of those who cut a text. */
-  private static String uncut(String line) {
-    if (line.isEmpty() || !mayBeCut(line)) {
-      return line;
-    }
-    Matcher cut = CUT.matcher(line);
-    return cut.find() && cut.start() > 0 ? line.substring(0, cut.start()) : line;
-  }
-
-  /** Whether it ends in dots, or in a bracket that stands by itself. */
-  private static boolean mayBeCut(String line) {
-    char last = line.charAt(line.length() - 1);
-    if (last == '…' || last == '.') {
-      return last == '…' || line.endsWith("...");
-    }
-    int at = "])>".indexOf(last);
-    int open = at < 0 ? -1 : line.lastIndexOf("[(<".charAt(at));
-    return open > 0 && line.length() - open < 60 && line.charAt(open - 1) == ' ';
   }
 
   private boolean linked(Link found, int indent) {
@@ -423,7 +316,7 @@ public final class TraceReader {
     }
     definition = null;
     if (current == null || (python && link != null) || anew) {
-      if (early.size() >= MAX_FRAMES) {
+      if (early.size() >= Building.MAX_FRAMES) {
         early.remove(0);
       }
       early.add(named);
@@ -445,7 +338,7 @@ public final class TraceReader {
       return;
     }
     String told = marked ? plain.substring(1).strip() : plain;
-    String said = mayBeRetried(told) ? RETRIED.matcher(told).replaceFirst("") : told;
+    String said = BareLine.unmet(BareLine.untried(told));
     if (Evidence.isSource(line) || said.startsWith("at ") && HALF_A_PLACE.matcher(said).matches()) {
       return;
     }
@@ -499,29 +392,6 @@ public final class TraceReader {
     } else if (!again && (current.frames.isEmpty() || marked)) {
       current.say(said);
     }
-  }
-
-  private static boolean mayBeRetried(String line) {
-    if (line.isEmpty()) {
-      return false;
-    }
-    int start = line.charAt(0) == '[' ? 1 : 0;
-    for (String word : TRIES) {
-      if (line.regionMatches(true, start, word, 0, word.length())) {
-        return true;
-      }
-    }
-    return isNumberBehind(line, " after ") || isNumberBehind(line, " for ");
-  }
-
-  private static boolean isNumberBehind(String line, String word) {
-    for (int at = line.indexOf(word); at > 0; at = line.indexOf(word, at + 1)) {
-      int next = at + word.length();
-      if (next < line.length() && ".,0123456789".indexOf(line.charAt(next)) >= 0) {
-        return true;
-      }
-    }
-    return false;
   }
 
   private static boolean same(Head head, Building current) {

@@ -45,7 +45,7 @@ final class Words {
           dec monday tuesday wednesday thursday friday saturday sunday uncaught unhandled unmatched
           operands operand following verified verify very via vitest void wait waited waiting want
           wanted warn warning was we were when where which while will with within would wrong
-          xunit yet you your tobe tobetruthy tobefalsy tobenull
+          caught threw xunit yet you your tobe tobetruthy tobefalsy tobenull
           tobedefined tobeundefined toequal tostrictequal tohavelength tocontain tothrow tomatch
           tomatchobject tohaveproperty tobecloseto tobegreaterthan tobelessthan asserting assertequals
           asserttrue assertfalse assertthat areequal istrue isfalse assertequal"""

@@ -1,0 +1,132 @@
+package org.vinecellar.core.triage.reading;
+
+import java.util.List;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/** What printers, runners and those who cut texts put around a line, taken off it. */
+final class BareLine {
+  /** How often something was tried, and for how long, before what was wrong is said. */
+  private static final Pattern RETRIED =
+      Pattern.compile(
+          "^(?i:\\[?(?:attempt|retry|retrying|try|rerun)(?: |-|#| #)?\\d{1,3}(?: ?(?:/|of) ?\\d{1,3})?\\]?(?: failed)?:?\\]? +|still failing: +)(?=\\S)|(?:Timed? ?out retrying|Retried|Gave up|Still failing|Failed|Retry exhausted|Retries exhausted) (?:after|for) [\\d.,]+ ?(?:ms|s|secs?|seconds|times|attempts|tries|retries)[:;,] (?=\\S)");
+
+  private static final List<String> TRIES = List.of("attempt", "retry", "try", "rerun", "still");
+
+  private static final Pattern MARKED =
+      Pattern.compile(
+          "^\\[[\\w .:#/-]{1,40}\\]\\s+(?=at [\\w.$/]+|Caused by: |\\.\\.\\. \\d+ more|[\\w.$]{1,200}(?:Exception|Error)\\b)");
+
+  private static final Pattern CUT =
+      Pattern.compile(
+          "\\s(?:\\[(?:…|\\.{3})\\]|…|\\.{3,4}|[\\[(<](?:… ?)?(?:truncated|cut|snip|omitted)[^\\])>]{0,40}[\\])>])$");
+
+  /** Dots that lead from a name to its value. */
+  private static final Pattern LEADERS = Pattern.compile("(?<=\\w) \\.{4,80} (?=\\S)");
+
+  /** Python draws lines around errors that came together. */
+  private static final Pattern GROUPED =
+      Pattern.compile("^[ \\t]*(?:[+|](?: |$|(?=-))[ \\t]*)+(?:[+-][-+]* ?\\d{0,4} ?-*)?");
+
+  /** What was to be done when it went wrong. */
+  private static final Pattern DURING =
+      Pattern.compile(
+          "^(?:(?:(?:Parent )?[Ss]uite |Test |Keyword )?(?:[Ss]etup|[Tt]eardown) failed: +(?=\\S)|(?:XCTAssert\\w+ )?failed: +(?=caught error|threw error))+");
+
+  /** A check that met an error, and tells of it: in quotes, or to the end of the line. */
+  private static final Pattern MET =
+      Pattern.compile(
+          "^(?:\\S{1,300}\\.swift:\\d+(?::\\d+)?: )?(?:[Cc]aught|threw) error:? +(?:\"(.*)\"\\.?(?: - .*)?|([A-Z]\\w*Error\\.\\w+.*))$");
+
+  /** A case of an error, without what comes with it. */
+  private static final Pattern CASE = Pattern.compile("^([A-Z]\\w*\\.[a-z]\\w*)\\(.*\\)$");
+
+  private BareLine() {}
+
+  /** With a colon for dots that lead from a name to its value. */
+  static String unled(String line) {
+    return line.contains(" ....") ? LEADERS.matcher(line).replaceFirst(": ") : line;
+  }
+
+  /** Without how often it was tried. */
+  static String untried(String line) {
+    return mayBeRetried(line) ? RETRIED.matcher(line).replaceFirst("") : line;
+  }
+
+  /** Without what was going on when an error came, which is quoted then. */
+  static String unmet(String line) {
+    if (!line.contains("failed: ") && !line.contains(" error")) {
+      return line;
+    }
+    String bare = DURING.matcher(line).replaceFirst("");
+    Matcher met = MET.matcher(bare);
+    if (!met.matches()) {
+      return bare;
+    }
+    String error = met.group(1) == null ? met.group(2) : met.group(1);
+    return CASE.matcher(error).replaceFirst("$1");
+  }
+
+  /** Without the lines that are drawn around it; where an inner error begins, the word for that. */
+  static String ungrouped(String line) {
+    Matcher grouped = GROUPED.matcher(line);
+    if (!grouped.lookingAt() || line.length() > FrameReader.MAX_LINE) {
+      return line;
+    }
+    boolean begins = line.contains("- 1 -");
+    String rest = line.substring(grouped.end());
+    return begins ? "Caused by: " : rest.startsWith("File \"") ? "  " + rest : rest;
+  }
+
+  /** Without the thread or level in brackets that some printers put before each line. */
+  static String unmarked(String line) {
+    if (line.isEmpty() || line.charAt(0) != '[') {
+      return line;
+    }
+    Matcher marked = MARKED.matcher(line);
+    return marked.find() ? line.substring(marked.end()) : line;
+  }
+
+  /** Without the mark of those who cut a text. */
+  static String uncut(String line) {
+    if (line.isEmpty() || !mayBeCut(line)) {
+      return line;
+    }
+    Matcher cut = CUT.matcher(line);
+    return cut.find() && cut.start() > 0 ? line.substring(0, cut.start()) : line;
+  }
+
+  /** Whether it ends in dots, or in a bracket that stands by itself. */
+  private static boolean mayBeCut(String line) {
+    char last = line.charAt(line.length() - 1);
+    if (last == '…' || last == '.') {
+      return last == '…' || line.endsWith("...");
+    }
+    int at = "])>".indexOf(last);
+    int open = at < 0 ? -1 : line.lastIndexOf("[(<".charAt(at));
+    return open > 0 && line.length() - open < 60 && line.charAt(open - 1) == ' ';
+  }
+
+  private static boolean mayBeRetried(String line) {
+    if (line.isEmpty()) {
+      return false;
+    }
+    int start = line.charAt(0) == '[' ? 1 : 0;
+    for (String word : TRIES) {
+      if (line.regionMatches(true, start, word, 0, word.length())) {
+        return true;
+      }
+    }
+    return isNumberBehind(line, " after ") || isNumberBehind(line, " for ");
+  }
+
+  private static boolean isNumberBehind(String line, String word) {
+    for (int at = line.indexOf(word); at > 0; at = line.indexOf(word, at + 1)) {
+      int next = at + word.length();
+      if (next < line.length() && ".,0123456789".indexOf(line.charAt(next)) >= 0) {
+        return true;
+      }
+    }
+    return false;
+  }
+}
