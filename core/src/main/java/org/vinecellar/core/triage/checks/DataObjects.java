@@ -147,7 +147,9 @@ public final class DataObjects {
    * @return with the way it fails before the name, as in {@code unique bookings_ref_key}; null when
    *     the text names none
    */
-  public static @Nullable Subject in(String text) {
+  public static @Nullable Subject in(String said) {
+    // Within other texts, quotes are escaped.
+    String text = said.indexOf("\\\"") < 0 ? said : said.replace("\\\"", "\"");
     BitSet mayFit = ALL.mayFit(text);
     for (int i = mayFit.nextSetBit(0); i >= 0; i = mayFit.nextSetBit(i + 1)) {
       Rule rule = RULES.get(i);

@@ -39,16 +39,16 @@ public final class Subjects {
           // Elements
           Form.of(
               Kind.LOCATOR,
+              "expected '<",
+              "expected '<([^'\\n]{2,200})>' (?:not )?to (?:be|have|exist|contain|match|include)"),
+          Form.of(
+              Kind.LOCATOR,
               "to find content|to find text|to find visible text|have content|have text|to contain text|with text|contain content",
               "(?:to find (?:visible )?(?:content|text):?|to (?:have|contain) (?:content|text)|element with text:?) ?\\(?(?:[\"'`]([^\"'`\\n]{2,200})[\"'`])"),
           Form.of(
               Kind.LOCATOR,
               " and name ",
               "(role [`\"=]{0,2}\\w+[`\"]{0,2} and name [`\"'/][^\\n]{1,200}?[`\"'](?=$|[\\s.,]))"),
-          Form.of(
-              Kind.LOCATOR,
-              "expected '<",
-              "expected '<([^'\\n]{2,200})>' (?:not )?to (?:be|have|exist|contain|match|include)"),
           Form.of(Kind.LOCATOR, "Locator: ", "^\\s*Locator: {1,4}(.{1,400})$"),
           Form.of(
               Kind.LOCATOR,
@@ -82,6 +82,10 @@ public final class Subjects {
               Kind.LOCATOR,
               "with locator|lement '|lement locator|mage '|ist '",
               "(?:with locator|\\b(?:[Ee]lement|Image|List|Table)|[Ee]lement locator) '([^\\n]{1,300}?)'(?= (?:not|never|is|was|were|did|does|should|still|could|can|with|after|in|to|but|has|had)\\b|[.:,;]|$)"),
+          Form.of(
+              Kind.LOCATOR,
+              "not found",
+              "\\bwith (?:id|name|title|alt|text|value|label|placeholder)(?:\\|\\w+){1,6} [\"'`]([^\"'`\\n]{1,200})[\"'`] not found"),
           Form.of(
               Kind.LOCATOR,
               "No views in hierarchy|No matching view",
@@ -156,7 +160,17 @@ public final class Subjects {
           Form.of(
               Kind.FIELD,
               "differ|JSON path|son path|jsonpath|JSONPath|match failed|roperty|ield",
-              "field/property '([\\w.\\[\\]]+)' differ|(?:JSON|Json|json)[ _]?[Pp]ath:? [\"'`]?(\\$?[\\w.\\[\\]'$*@?()-]{2,120})[\"'`]?|match failed: .{0,60}\\n\\s*\\|?\\s*(\\$[\\w.\\[\\]]*)|^\\s*(\\$(?:\\.[\\w\\[\\]]+)+) \\||(?:hasProperty\\(|[Pp]roperty |[Ff]ield |[Aa]ttribute |[Cc]olumn |[Hh]eader |[Kk]ey )[\"'`]([\\w.\\[\\]-]{2,100})[\"'`]|Expected (?:property )?((?:[a-z_]\\w*\\.)[\\w.\\[\\]]{1,100}) to (?:be|have|contain|equal|start|match)"),
+              "field/property '([\\w.\\[\\]]+)' differ|(?:JSON|Json|json)[ _]?[Pp]ath:? [\"'`]?(\\$?[\\w.\\[\\]'$*@?()-]{2,120})[\"'`]?|match failed: .{0,60}\\n\\s*\\|?\\s*(\\$[\\w.\\[\\]]*)|^\\s*(\\$(?:\\.[\\w\\[\\]]+)+) \\||(?:hasProperty\\(|[Pp]roperty |[Ff]ield |[Aa]ttribute |[Cc]olumn |[Hh]eader |[Kk]ey )[\"'`]([\\w.\\[\\]-]{2,100})[\"'`]"),
+          Form.of(
+              Kind.FIELD,
+              "Expected ",
+              "\\bExpected (?:property )?((?:[a-z_]\\w*\\.)[\\w.\\[\\]]{1,100}) (?:not )?to (?:be(?! (?:thrown|raised)\\b)|have|contain|equal|start|match|end)"),
+          Form.of(
+              Kind.FIELD, " the key | key '| key \"", "\\b[Kk]ey ['\"]([\\w.\\[\\]-]{2,100})['\"]"),
+          Form.of(
+              Kind.FIELD,
+              " had size | had length ",
+              "^(?:[\\w.]+: )?([a-z]\\w*(?:\\.\\w+)+) had (?:size|length) \\d"),
           Form.of(
               Kind.FIELD,
               " expected [",
@@ -222,13 +236,17 @@ public final class Subjects {
               "Failing step: (.{3,200}?) \\.\\.\\.|\\[(?:Given|When|Then|StepDefinition)\\(@?\"([^\"\\n]{3,200})\"\\)\\]"),
           Form.of(
               Kind.STEP,
-              "ndefined step|ndefined scenario|mbiguous step|nmatched step|o matching step|tep \"|tep '|Failing step|Step failed|not implemented|StepDefinition",
-              "(?:[Uu]ndefined|[Aa]mbiguous|[Uu]nmatched|[Mm]issing|[Ff]ail(?:ing|ed)) step(?: definition)?s?:? (?:for )?(?!with these|found for)[\"'`]?([^\"'`\\n]{3,200})|[Ss]tep [\"'`]([^\"'`\\n]{3,200})[\"'`] (?:is undefined|failed|undefined|not|did not)|No (?:matching )?(?:step(?: definition)?s?|keyword) (?:with name |found |matching |matches )(?:for )?(?!the step\\b)[\"'`]?([^\"'`\\n]{3,200}?)[\"'`]?(?: found|$|\\.)"),
+              "ndefined step|ndefined scenario|mbiguous step|mbiguous match|nmatched step|o matching step|tep \"|tep '|Failing step|Step failed|not implemented|StepDefinition",
+              "(?:[Uu]ndefined|[Aa]mbiguous|[Uu]nmatched|[Mm]issing|[Ff]ail(?:ing|ed)) step(?: definition)?s?:? (?:for )?(?!with these|found for)[\"'`]?([^\"'`\\n]{3,200})|[Ss]tep [\"'`]([^\"'`\\n]{3,200})[\"'`] (?:is undefined|failed|undefined|not|did not)|[Aa]mbiguous match of [\"'`]([^\"'`\\n]{3,200})[\"'`]|No (?:matching )?(?:step(?: definition)?s?|keyword) (?:with name |found |matching |matches )(?:for )?(?:step: )?(?!the step\\b)[\"'`]?([^\"'`\\n]{3,200}?)[\"'`]?(?: found|$|\\.)"),
           Form.of(
               Kind.STEP,
               "KEYWORD|eyword '",
               "[Kk]eyword '([^'\\n]{2,200})' failed|^\\s*KEYWORD:? ([A-Z][^\\n]{2,200})$"),
-          Form.of(Kind.STEP, "No keyword with name", "No keyword with name '([^']{2,200})'"));
+          Form.of(Kind.STEP, "No keyword with name", "No keyword with name '([^']{2,200})'"),
+          Form.of(
+              Kind.STEP,
+              "Given |When |Then |And |But ",
+              "\\A((?:Given|When|Then|And|But) [^\\n]{3,200})\\n\\s*\\S"));
 
   /** Expressions, which may be as common as {@code result}. */
   private static final List<Form> EXPRESSIONS =
@@ -304,6 +322,14 @@ public final class Subjects {
               Kind.DESCRIPTION,
               " != | == ",
               "^(?:[\\w.$]+(?:Error|Exception|Failure)?: )?([A-Z][\\w .,'\"/()-]{5,160}?): [^\\s:]{1,60} (?:!=|==) [^\\s:]{1,60}$"),
+          Form.of(
+              Kind.DESCRIPTION,
+              "left == right` failed|left != right` failed|right: `",
+              "assertion `left [!=]= right` failed: (.{3,200})$|^\\s*right: `[^`\\n]{0,200}`: (.{3,200})$"),
+          Form.of(
+              Kind.DESCRIPTION,
+              "Assert.",
+              "\\bAssert\\.\\w+ failed\\. (?:Expected[^\\n]{0,300}?Actual:<[^>\\n]{0,200}>\\. )?(?!Expected|Actual|Value|Difference)([A-Z].{3,200})$"),
           Form.of(Kind.DESCRIPTION, "Messages:", "Messages:\\s+(.{3,200})$"),
           Form.of(
               Kind.DESCRIPTION,
@@ -323,7 +349,8 @@ public final class Subjects {
           false | null | none | nil | self | condition | page | element | total_count | ret | rc |
           $status | lines | response.status | response.status_code | response.statuscode |
           res.status | response.code | status_code | statuscode | json | left | right | lhs |
-          rhs | answer | found | received"""
+          rhs | answer | found | received | future | a future | the future | promise | a promise |
+          condition to be met | operation | the operation"""
               .split("\\s*\\|\\s*"));
 
   /** Kinds of elements, of which a page has many. */
@@ -383,6 +410,10 @@ public final class Subjects {
 
   /** As Android prints what it looks for: the number changes with each build. */
   private static final Pattern RESOURCE = Pattern.compile("<[\\d,]+/");
+
+  private static final Pattern TIME =
+      Pattern.compile(
+          "(?:(?:for|up to|after|at least|more than) )*[#\\d.,]+ ?(?:[mnu]?s|h|m|min|secs?|millis|milliseconds?|seconds?|minutes?|hours?)?");
 
   private static final Pattern NUMBER_OF_DOUBLE = Pattern.compile("\\(#?\\d*\\)");
 
@@ -476,7 +507,7 @@ public final class Subjects {
                   .replaceAll("#");
           default -> SPACES.matcher(found).replaceAll(" ");
         };
-    if (name.isBlank() || name.length() < 2) {
+    if (name.isBlank() || name.length() < 2 || kind == Kind.AWAITED && isTime(name)) {
       return null;
     }
     boolean telling =
@@ -524,6 +555,11 @@ public final class Subjects {
     // A path to a value is one, whether a check calls it field or expression.
     Kind kind = PATH_OF_VALUE.matcher(telling).matches() ? Kind.FIELD : Kind.EXPRESSION;
     return new Subject(kind, telling, !single);
+  }
+
+  /** Whether it says how long was waited, and not for what. */
+  private static boolean isTime(String name) {
+    return TIME.matcher(name).matches();
   }
 
   private static boolean isVague(String name) {

@@ -68,7 +68,7 @@ final class Hosts {
   /** Words after which nothing but a host stands. */
   private static final Pattern POINTED =
       Pattern.compile(
-          "(?i)(?:\\blookup |\\bresolve hosts?:? |\\bENOTFOUND |\\bEAI_AGAIN |UnknownHost(?:Exception|Error)?:? |unknown host:? |\\bhost ?name[:=]? |getaddrinfo\\(|getaddrinfo for |no such host is known\\.? \\(|\\bCN=|\\bhost name )"
+          "(?i)(?:\\blookup |\\bresolve hosts?:? |\\bENOTFOUND |\\bEAI_AGAIN |UnknownHost(?:Exception|Error)?:? |unknown host:? |\\bhost ?name[:=]? |getaddrinfo\\(|getaddrinfo for |no such host is known\\.? \\(|\\bCN=|\\bDomain\\(\"|\\bhost name )"
               + POINTED_NAME);
 
   /** Words after which a host may stand: what follows must look like one. */
@@ -91,7 +91,8 @@ final class Hosts {
               "hostname",
               "getaddrinfo",
               "no such host is known",
-              "cn="));
+              "cn=",
+              "domain(\""));
 
   /** With what {@link #HINTED} may begin. */
   private static final PhraseTable HINTS =

@@ -177,7 +177,8 @@ final class Vocabulary {
         could not be resolved | failed host lookup | host lookup failure |
         err_name_resolution_failed | dns_probe | has no usable address | wsahost_not_found |
         getaddrinfow | no address found for
-      UNREACHABLE: no route to host | _ehostunreach_ | network is unreachable | _enetunreach_ |
+      UNREACHABLE: network-related or instance-specific error | could not open a connection to sql server |
+        no route to host | _ehostunreach_ | network is unreachable | _enetunreach_ |
         host is down | network unreachable | host unreachable | err_address_unreachable |
         err_internet_disconnected | hostunreachable | unreachable host |
         a socket operation was attempted to an unreachable | can't reach database server |

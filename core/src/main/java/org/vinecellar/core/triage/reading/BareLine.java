@@ -38,6 +38,14 @@ final class BareLine {
       Pattern.compile(
           "^(?:\\S{1,300}\\.swift:\\d+(?::\\d+)?: )?(?:[Cc]aught|threw) error:? +(?:\"(.*)\"\\.?(?: - .*)?|([A-Z]\\w*Error\\.\\w+.*))$");
 
+  /** Where a panic of Rust that began in a line before ends. */
+  private static final Pattern RUST_END =
+      Pattern.compile("^((?!thread ').*)', \\S{1,300}\\.rs:\\d+:\\d+$");
+
+  /** Where a step of a scenario stands. */
+  private static final Pattern FEATURE =
+      Pattern.compile("(?<=\\S)[ ]+\\([^\\s()]{1,300}\\.feature:\\d+(?::\\d+)?\\)$");
+
   /** A case of an error, without what comes with it. */
   private static final Pattern CASE = Pattern.compile("^([A-Z]\\w*\\.[a-z]\\w*)\\(.*\\)$");
 
@@ -55,6 +63,12 @@ final class BareLine {
 
   /** Without what was going on when an error came, which is quoted then. */
   static String unmet(String line) {
+    if (line.contains(".rs:") && line.contains("', ")) {
+      return RUST_END.matcher(line).replaceFirst("$1");
+    }
+    if (line.endsWith(")") && line.contains(".feature:")) {
+      return FEATURE.matcher(line).replaceFirst("");
+    }
     if (!line.contains("failed: ") && !line.contains(" error")) {
       return line;
     }

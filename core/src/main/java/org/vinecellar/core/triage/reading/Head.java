@@ -74,6 +74,11 @@ record Head(String type, String message) {
   private static final Pattern RUST =
       Pattern.compile(
           "^thread '[^']{0,200}'(?: \\(\\d+\\))? panicked at (?:'(.*)', )?(\\S+?\\.rs):(\\d+):\\d+:?$");
+
+  /** Older ones, whose message goes on in further lines. */
+  private static final Pattern RUST_BEFORE =
+      Pattern.compile("^thread '[^']{0,200}' panicked at '(.*)$");
+
   private static final Pattern SANITIZER =
       Pattern.compile(
           "^(?:==\\d+==)? ?(?:ERROR|WARNING): (\\w+Sanitizer): (?:detected )?([\\w -]+?)(?: (?:on|at|\\().*)?$");
@@ -215,7 +220,8 @@ record Head(String type, String message) {
       String message = rust.group(1) == null ? "" : rust.group(1);
       return new Head(typeOfPanic(message), message);
     }
-    return null;
+    Matcher before = RUST_BEFORE.matcher(text);
+    return before.matches() ? new Head(typeOfPanic(before.group(1)), before.group(1)) : null;
   }
 
   /** A panic has no type; what the runtime says tells kinds of it apart. */

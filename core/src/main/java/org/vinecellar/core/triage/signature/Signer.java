@@ -42,6 +42,9 @@ public final class Signer {
 
   private static final int ENOUGH_WITH_NAME = 3;
 
+  /** Names that end so are those of errors, which many programs share. */
+  private static final List<String> OF_ERRORS = List.of("error", "exception", "timeout", "failure");
+
   /** Has no object; the method of ours decides. */
   private static final List<String> CONTENTION =
       List.of(
@@ -148,7 +151,7 @@ public final class Signer {
     private static boolean tellsEnough(List<String> words) {
       long names =
           words.stream()
-              .filter(w -> w.charAt(0) == '`' && !w.endsWith("error") && !w.endsWith("exception"))
+              .filter(w -> w.charAt(0) == '`' && OF_ERRORS.stream().noneMatch(w::endsWith))
               .count();
       return words.size() >= (names > 0 ? ENOUGH_WITH_NAME : ENOUGH_WORDS);
     }
