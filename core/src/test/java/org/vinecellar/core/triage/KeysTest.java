@@ -61,6 +61,31 @@ class KeysTest {
         "No matching step definition found for the step. [When(@\"the ramp is lowered\")] ==> subject step|the ramp is lowered",
         "waited 300 ms for the seat chart to be drawn, gave up ==> subject awaited|seat chart",
         "DecodingFailure at .seats.window: Missing required field ==> subject field|seats.window",
+        // Names of the domain for tests are no files
+        "dial tcp: connect to harbour-db.pier.test:5432: connection refused ==> environment refused|harbour-db",
+        "reqwest::Error { kind: Request, host: Some(Domain(\"pay-gate.pier.test\")), source: \"Connection refused\" } ==> environment refused|pay-gate",
+        "A network-related or instance-specific error occurred while establishing a connection to SQL Server. ==> environment unreachable|mssql",
+        // Names in brackets, in escaped quotes, behind a status
+        "** (Ecto.ConstraintError) constraint error when attempting to insert struct:~~    * \"berths_ship_fkey\" (foreign_key_constraint) ==> object foreign berths_ship_fkey",
+        "Database(PgDatabaseError { message: \"duplicate key value violates unique constraint \\\"berths_key\\\"\" }) ==> object unique berths_key",
+        "io.grpc.StatusRuntimeException: FAILED_PRECONDITION: LANE_FULL ==> code LANE_FULL",
+        // What stands around an error
+        "Several failures occurred:~~1) Title should have been 'Board' but was 'Home'~~2) Teardown failed: WebDriverException: invalid session id ==> text board home title",
+        "Parent suite setup failed:~Dictionary does not contain key 'lane'. ==> subject field|lane",
+        "XCTAssertNoThrow failed: threw error \"FareError.noTable\" ==> subject case|FareError.noTable",
+        "watch_test.go:12: ~  Error Trace:\t/src/watch_test.go:12~  Error:      \tReceived unexpected error:~              \tno berth left at the quay ==> text berth quay",
+        "thread 'opens' panicked at 'assertion failed: `(left == right)`~  left: `3`,~ right: `4`: total of the fare', tests/desk.rs:12:5 ==> subject check|total of the fare",
+        "** (exit) exited in: GenServer.call(Pier.FareTable, :all, 5000)~    ** (EXIT) time out~code: assert Desk.total() == 4 ==> subject awaited|Pier.FareTable",
+        // What names nothing but the test
+        "kotlinx.coroutines.TimeoutCancellationException: Timed out waiting for 5000 ms ==> test org.skerrow.Watch#opens|Timed out waiting for # ms",
+        "A timeout occurred waiting for a future to complete. Queried 10 times. ==> test org.skerrow.Watch#opens|awaited a future",
+        "Expected response.StatusCode to be HttpStatusCode.OK {value: 200}, but found HttpStatusCode.Conflict {value: 409}. ==> test org.skerrow.Watch#opens|field response.StatusCode",
+        // What is looked at, and not what it should say
+        "expected '<div#total>' to have text '12', but the text was '13' ==> subject locator|div#total",
+        "Element 'xpath://button[text()='Sail']' not visible after 5 seconds. ==> subject locator|//button[text()='Sail']",
+        "Button with id|name|title \"Pay now\" not found. ==> subject locator|Pay now",
+        "Then the fare is 12 euro~  expected 12 but got 13 (features/fare.feature:12) ==> subject step|the fare is # euro",
+        "Ambiguous match of \"the lane is open\":~features/steps/a.rb:3 ==> subject step|the lane is open",
       })
   void whatItIsKnownBy(String text, String key) {
     assertThat(sign("org.skerrow.Watch", text.replace('~', '\n')).key()).isEqualTo(key);

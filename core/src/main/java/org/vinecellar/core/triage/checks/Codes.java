@@ -23,6 +23,11 @@ public final class Codes {
       Pattern.compile(
           "(?i:\\b(?:error|fault|problem|failure|alarm|abend)[ :#=(\\[]{1,3})([A-Z][A-Z0-9]*(?:[-_.][A-Z0-9]+)*[-_.]?[A-Z]{0,4}\\d{2,5})(?![\\w.-])");
 
+  /** What an application says behind a status of gRPC. */
+  private static final Pattern BEHIND_STATUS =
+      Pattern.compile(
+          "\\b(?:INVALID_ARGUMENT|FAILED_PRECONDITION|ABORTED|ALREADY_EXISTS|NOT_FOUND|OUT_OF_RANGE|PERMISSION_DENIED|RESOURCE_EXHAUSTED|INTERNAL|UNKNOWN): ([A-Z][A-Z0-9]{1,20}(?:_[A-Z0-9]{1,20}){1,6})(?![\\w-])");
+
   /** In brackets, or before a colon, at the beginning of a message. */
   private static final Pattern LEADING =
       Pattern.compile(
@@ -96,6 +101,13 @@ public final class Codes {
     while (fault.find()) {
       String code = upper(fault.group(1));
       if (code != null && !isReference(code) && !isWanted(text, fault.start())) {
+        return code;
+      }
+    }
+    Matcher behind = BEHIND_STATUS.matcher(text);
+    while (behind.find()) {
+      String code = upper(behind.group(1));
+      if (code != null && !isWanted(text, behind.start())) {
         return code;
       }
     }

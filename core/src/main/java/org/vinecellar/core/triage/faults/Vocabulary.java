@@ -307,12 +307,12 @@ final class Vocabulary {
 
   private static final String WORDS_OF_KINDS =
       """
-      postgres: postgres | psycopg | asyncpg | _pg_ | pg:: | npgsql | lib/pq | pgx | _pq:_ |
+      postgres: postgres | password authentication failed for user | psycopg | asyncpg | _pg_ | pg:: | npgsql | lib/pq | pgx | _pq:_ |
         sqlstate[08006] | pdo_pgsql | [pgsql] | _pgsql | postgrex | tokio_postgres |
         pgconnection | pgpool
       mysql: mysql | mariadb | pymysql | com.mysql | communications link failure | er_con_count |
         [2002] | jdbc:mysql
-      mssql: sqlserver | sqlclient | mssql | tedious
+      mssql: sqlserver | connection to sql server | sqlclient | mssql | tedious
       oracle: _ora- | oracle.jdbc | cx_oracle
       redis: redis | jedis | lettuce | predis | redix | wrongpass | noauth
       memcached: memcache | spymemcached

@@ -46,13 +46,26 @@ final class BareLine {
   private static final Pattern FEATURE =
       Pattern.compile("(?<=\\S)[ ]+\\([^\\s()]{1,300}\\.feature:\\d+(?::\\d+)?\\)$");
 
+  private static final Pattern PLACE_ALONE =
+      Pattern.compile("\\s*[^\\s:]+\\.[A-Za-z]\\w{0,5}:\\d{1,7}:");
+
   /** A case of an error, without what comes with it. */
   private static final Pattern CASE = Pattern.compile("^([A-Z]\\w*\\.[a-z]\\w*)\\(.*\\)$");
 
   private BareLine() {}
 
-  /** With a colon for dots that lead from a name to its value. */
+  /**
+   * With a colon for dots that lead from a name to its value, and without the word before a place.
+   */
   static String unled(String line) {
+    int traced = line.indexOf("Error Trace:");
+    if (traced >= 0 && line.substring(0, traced).isBlank()) {
+      return "\t" + line.substring(traced + "Error Trace:".length()).strip();
+    }
+    String bare = line.stripTrailing();
+    if (bare.endsWith(":") && bare.length() < 400 && PLACE_ALONE.matcher(bare).matches()) {
+      return bare.substring(0, bare.length() - 1);
+    }
     return line.contains(" ....") ? LEADERS.matcher(line).replaceFirst(": ") : line;
   }
 

@@ -16,6 +16,9 @@ final class Building {
   final int depth;
   boolean outermostFirst;
 
+  /** So many of its places were told of before its message. */
+  int before;
+
   /** A place that stands beside the error, and not in its trace. */
   @Nullable Frame place;
 
@@ -43,6 +46,11 @@ final class Building {
       frames.remove(0);
       frames.add(frame);
     }
+  }
+
+  /** Whether its message may still go on. */
+  boolean isOpen() {
+    return frames.size() == before;
   }
 
   Thrown done() {

@@ -389,7 +389,7 @@ public final class TraceReader {
     text(said);
     if (link != null || current == null) {
       begin(new Head("", said));
-    } else if (!again && (current.frames.isEmpty() || marked)) {
+    } else if (!again && (current.isOpen() || marked)) {
       current.say(said);
     }
   }
@@ -481,6 +481,7 @@ public final class TraceReader {
       error.place = early.get(0);
     } else {
       early.forEach(error::frame);
+      error.before = earlyReversed ? 0 : error.frames.size();
     }
     early.clear();
     earlyReversed = false;
