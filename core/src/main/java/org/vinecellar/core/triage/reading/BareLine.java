@@ -46,6 +46,8 @@ final class BareLine {
   private static final Pattern FEATURE =
       Pattern.compile("(?<=\\S)[ ]+\\([^\\s()]{1,300}\\.feature:\\d+(?::\\d+)?\\)$");
 
+  private static final String TRACED = "Error Trace:";
+
   private static final Pattern PLACE_ALONE =
       Pattern.compile("\\s*[^\\s:]+\\.[A-Za-z]\\w{0,5}:\\d{1,7}:");
 
@@ -58,13 +60,20 @@ final class BareLine {
    * With a colon for dots that lead from a name to its value, and without the word before a place.
    */
   static String unled(String line) {
-    int traced = line.indexOf("Error Trace:");
-    if (traced >= 0 && line.substring(0, traced).isBlank()) {
-      return "\t" + line.substring(traced + "Error Trace:".length()).strip();
+    int start = 0;
+    int end = line.length();
+    while (end > 0 && line.charAt(end - 1) <= ' ') {
+      end--;
     }
-    String bare = line.stripTrailing();
-    if (bare.endsWith(":") && bare.length() < 400 && PLACE_ALONE.matcher(bare).matches()) {
-      return bare.substring(0, bare.length() - 1);
+    while (start < end && line.charAt(start) <= ' ') {
+      start++;
+    }
+    if (line.startsWith(TRACED, start)) {
+      return "\t" + line.substring(start + TRACED.length(), end).strip();
+    }
+    if (end > 0 && end < 400 && line.charAt(end - 1) == ':') {
+      String bare = line.substring(0, end);
+      return PLACE_ALONE.matcher(bare).matches() ? bare.substring(0, end - 1) : line;
     }
     return line.contains(" ....") ? LEADERS.matcher(line).replaceFirst(": ") : line;
   }

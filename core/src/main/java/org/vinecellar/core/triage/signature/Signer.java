@@ -149,11 +149,17 @@ public final class Signer {
     }
 
     private static boolean tellsEnough(List<String> words) {
-      long names =
-          words.stream()
-              .filter(w -> w.charAt(0) == '`' && OF_ERRORS.stream().noneMatch(w::endsWith))
-              .count();
+      long names = words.stream().filter(w -> w.charAt(0) == '`' && !isOfErrors(w)).count();
       return words.size() >= (names > 0 ? ENOUGH_WITH_NAME : ENOUGH_WORDS);
+    }
+
+    private static boolean isOfErrors(String name) {
+      for (String ending : OF_ERRORS) {
+        if (name.endsWith(ending)) {
+          return true;
+        }
+      }
+      return false;
     }
 
     /** The words of the error that are not those of the test's own name. */
