@@ -51,9 +51,11 @@ public final class GroupCounts {
           + " (n.group_id is not null)::int - (o.group_id is not null)::int as runs, n.started_at"
           + " from n full join o on o.group_id = n.group_id)"
           + " update failure_group g set results = g.results + d.results, open = g.open + d.open,"
-          + " runs = g.runs + d.runs, last_at = case when d.started_at >= g.last_at then d.started_at"
-          + " else (select max(r.started_at) from group_run r where r.project_id = g.project_id"
-          + " and r.group_id = g.id) end from d"
+          + " runs = g.runs + d.runs, last_at = case when d.started_at is not null"
+          + " and (g.last_at is null or d.started_at >= g.last_at) then d.started_at"
+          // All of the group, and not the latest of the project until one is of the group.
+          + " else (select max(r.started_at) from (select x.started_at from group_run x"
+          + " where x.project_id = g.project_id and x.group_id = g.id offset 0) r) end from d"
           + " where g.project_id = ? and g.id = d.group_id";
 
   /** Each of many rows is found from the one before it, whatever number has the same. */
