@@ -38,6 +38,9 @@ class KeysTest {
         // An error is not to blame for itself, nor is the class of the test
         "io.pier.SealedError: no~\tat io.pier.SealedError.of(SealedError.java:3)~\tat org.skerrow.Berths.free(Berths.java:9) ==> frame berths.free|sealed",
         "java.lang.IllegalStateException: no~\tat org.skerrow.Watch.opens(Watch.java:3)~\tat org.skerrow.Watch$1.run(Watch.java:9) ==> test org.skerrow.Watch#opens|no",
+        // Access to a component is called after how it is done, perhaps by file and directory
+        // together
+        "Traceback (most recent call last):~  File \"/ci/tests/test_watch.py\", line 4, in test_opens~    go()~  File \"/ci/pier/desk/desk.py\", line 9, in total~    x()~  File \"/ci/pier/db/session.py\", line 12, in execute~    raise ValueError~ValueError: no row ==> frame py:desk.total|value",
         // Environment
         "ProxyError('Unable to connect to proxy', OSError('Tunnel connection failed: 407 Proxy Authentication Required')) for https://tides.example/x ==> environment login-refused|proxy",
         "ENOSPC: System limit for number of file watchers reached, watch '/app/src' ==> environment too-many-files|agent",
@@ -65,6 +68,8 @@ class KeysTest {
         "dial tcp: connect to harbour-db.pier.test:5432: connection refused ==> environment refused|harbour-db",
         "reqwest::Error { kind: Request, host: Some(Domain(\"pay-gate.pier.test\")), source: \"Connection refused\" } ==> environment refused|pay-gate",
         "A network-related or instance-specific error occurred while establishing a connection to SQL Server. ==> environment unreachable|mssql",
+        "OperationalError: (2003, \"Can't connect to MySQL server on 'crew-db.pier.test' ([Errno 111] Connection refused)\") ==> environment refused|crew-db",
+        "MongoTimeoutException: Timed out after 30000 ms while waiting for a server that matches ReadPreference. servers=[{address=mongo-1.pier.test:27017}] ==> environment connect-timeout|mongo",
         // Names in brackets, in escaped quotes, behind a status
         "** (Ecto.ConstraintError) constraint error when attempting to insert struct:~~    * \"berths_ship_fkey\" (foreign_key_constraint) ==> object foreign berths_ship_fkey",
         "Database(PgDatabaseError { message: \"duplicate key value violates unique constraint \\\"berths_key\\\"\" }) ==> object unique berths_key",

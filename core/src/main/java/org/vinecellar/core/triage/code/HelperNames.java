@@ -93,7 +93,23 @@ final class HelperNames {
         frame.path().isEmpty() || isJvm(frame.path())
             ? packageOf(frame.qualified())
             : directory(frame.path());
-    return PACKAGE.matcher(where.toLowerCase(Locale.ROOT)).find();
+    return PACKAGE.matcher(where.toLowerCase(Locale.ROOT)).find()
+        || isHelperOf(where, owned ? frame.owner() : stem);
+  }
+
+  /** {@code db/session.py} and {@code http.Client} are called after how by two names together. */
+  private static boolean isHelperOf(String where, String name) {
+    int end = where.length();
+    while (end > 0 && !Character.isLetterOrDigit(where.charAt(end - 1))) {
+      end--;
+    }
+    int start = end;
+    while (start > 0 && Character.isLetterOrDigit(where.charAt(start - 1))) {
+      start--;
+    }
+    return end > start
+        && wordsOf(name).size() == 1
+        && isHelper(where.substring(start, end) + "_" + name);
   }
 
   private static boolean isJvm(String path) {

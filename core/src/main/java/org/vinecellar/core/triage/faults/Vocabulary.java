@@ -242,7 +242,7 @@ final class Vocabulary {
         connection closed before | unexpected end of file from server |
         unexpectedly closed the connection | closed the connection unexpectedly |
         stream was reset | communication link failure
-      CONNECT_TIMEOUT: connect timed out | connection timed out | _etimedout_ | connecttimeout |
+      CONNECT_TIMEOUT: waiting for a server that matches | connect timed out | connection timed out | _etimedout_ | connecttimeout |
         connect timeout | connection timeout | timed out connecting |
         timed out while connecting | dial timeout | err_connection_timed_out |
         timeout expired (connect | failed to connect within | os error 110 | errno 110 |
@@ -253,7 +253,7 @@ final class Vocabulary {
         tls handshake timeout | handshake timed out | connection attempt timed out |
         timeout while connecting | connection time-out | wsaetimedout | connect_timeout |
         errno 60
-      ANSWER_TIMEOUT: read timed out | readtimeout | read timeout | i/o timeout | sockettimeout |
+      ANSWER_TIMEOUT: timeout expired while fetching topic metadata | read timed out | readtimeout | read timeout | i/o timeout | sockettimeout |
         esockettimedout | awaiting headers | deadline exceeded | deadlineexceeded |
         deadline_exceeded | operation timed out | request timed out | response timed out |
         statement timeout | canceling statement due to | lock wait timeout | _57014_ |
