@@ -118,7 +118,20 @@ class HostileFailureTest {
         "[a] [b] [c] at [d] ",
         "raised : a.b (c+0x1 raised : ",
         "#aaa [data-a=b //a[b] element ",
-        "attempt 1 of 1 attempt 2/2 retry #3 "
+        "attempt 1 of 1 attempt 2/2 retry #3 ",
+        "Setup failed: XCTAssertNil failed: caught error \"",
+        "GenServer.call(A.B, GenServer.call(C.D, ",
+        "Given a When b Then c ",
+        "* \"a\" (unique_constraint * \"b",
+        "Abcdef: 1 != Abcdef: 2 == ",
+        "with id|name \"a\" with id|title 'b' ",
+        "Element 'a' Element 'b is 'c ",
+        "right: `a`: right: `b",
+        "Expected a.b to Expected c.d had size ",
+        "Assert.A failed. Expected Actual:<a>. Assert.B failed. ",
+        "thread 'a' panicked at 'b', c.rs:1:1', ",
+        "a (b.feature:1 (c.feature:2) ",
+        "caught error: AError.b(caught error: \"A.b("
       })
   void noTextHoldsTheReaderUp(String part) {
     String line = part.repeat(20_000 / part.length());

@@ -20,7 +20,8 @@ public final class TraceReader {
 
   private static final Pattern DEF = Pattern.compile("^\\s+(?:async )?def (\\w{1,100})\\(.*");
   private static final Pattern RUST_AT =
-      Pattern.compile("^thread '.*panicked at (?:.*, )?(\\S+?\\.rs):(\\d+):\\d+:?$");
+      Pattern.compile(
+          "^thread '[^']{0,200}'(?: \\(\\d+\\))? panicked at (?:.*, )?(\\S{1,300}?\\.rs):(\\d+):\\d+:?$");
   private static final Pattern GTEST =
       Pattern.compile(
           "^(\\S{1,300}\\.\\w{1,4})[:(](\\d+)\\)?: (?:Failure|error|FAILED|FAIL)\\b:?\\s*(.*)$");
