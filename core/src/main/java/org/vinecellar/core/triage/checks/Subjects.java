@@ -81,7 +81,7 @@ public final class Subjects {
           Form.of(
               Kind.LOCATOR,
               "with locator|lement '|lement locator|mage '|ist '",
-              "(?:with locator|\\b(?:[Ee]lement|Image|List|Table)|[Ee]lement locator) '([^\\n]{1,300}?)'(?= (?:not|never|is|was|were|did|does|should|still|could|can|with|after|in|to|but|has|had)\\b|[.:,;]|$)"),
+              "(?:with locator|\\b(?:[Ee]lement|Image|List)|[Ee]lement locator) '([^\\n]{1,300}?)'(?= (?:not|never|is|was|were|did|does|should|still|could|can|with|after|in|to|but|has|had)\\b|[.:,;]|$)"),
           Form.of(
               Kind.LOCATOR,
               "not found",

@@ -30,26 +30,39 @@ final class Alongside {
   void end() {
     FutureTask<Void> last = going;
     going = null;
+    if (last == null) {
+      return;
+    }
+    try {
+      await(last);
+    } catch (ExecutionException e) {
+      if (e.getCause() instanceof RuntimeException wrong) {
+        throw wrong;
+      }
+      if (e.getCause() instanceof Error wrong) {
+        throw wrong;
+      }
+      throw new IllegalStateException(e.getCause());
+    }
+  }
+
+  /**
+   * It uses what its owner holds, and must be done before that is let go, whoever is in a hurry.
+   */
+  private static void await(FutureTask<Void> task) throws ExecutionException {
     boolean interrupted = false;
-    while (last != null) {
-      try {
-        Void unused = last.get();
-        last = null;
-      } catch (InterruptedException e) {
-        // It uses what its owner holds, and must be done before that is let go.
-        interrupted = true;
-      } catch (ExecutionException e) {
-        if (e.getCause() instanceof RuntimeException wrong) {
-          throw wrong;
+    try {
+      while (true) {
+        try {
+          Void unused = task.get();
+          return;
+        } catch (InterruptedException e) {
+          interrupted = true;
         }
-        if (e.getCause() instanceof Error wrong) {
-          throw wrong;
-        }
-        throw new IllegalStateException(e.getCause());
-      } finally {
-        if (interrupted) {
-          Thread.currentThread().interrupt();
-        }
+      }
+    } finally {
+      if (interrupted) {
+        Thread.currentThread().interrupt();
       }
     }
   }
