@@ -53,7 +53,11 @@ class TicketsTest {
     String token =
         Portal.json(
                 people
-                    .call(admin, "POST", "/projects/" + project + "/tokens", "{\"name\":\"ci\"}")
+                    .call(
+                        admin,
+                        "POST",
+                        "/projects/" + project + "/tokens",
+                        "{\"name\":\"ci\",\"scopes\":[\"read\",\"send\",\"edit\"]}")
                     .body())
             .path("secret")
             .asText();
@@ -169,6 +173,36 @@ class TicketsTest {
       assertThat(System.nanoTime()).as("it does not become so").isLessThan(end);
       Thread.sleep(100);
     }
+  }
+
+  /** Half of it would be a decision without its ticket, or a ticket without its decision. */
+  @Test
+  void aDecisionWithATicketIsMadeWholeOrNotAtAll() {
+    String entry = tracker.make("Tide gauge runs dry", "");
+    Shell.Result noEntry = decided("Product fault", "LOG-0");
+    assertThat(noEntry.code()).isNotZero();
+    assertThat(noEntry.err()).contains("LOG-0");
+    assertThat(exported().path("category").isNull()).isTrue();
+    Shell.Result noCategory = decided("Weather", entry);
+    assertThat(noCategory.code()).isNotZero();
+    assertThat(noCategory.err()).contains("there is no category “Weather”");
+    assertThat(tickets()).isEmpty();
+    assertThat(decided("Product fault", entry).code()).isZero();
+    assertThat(exported().path("category").asText()).isEqualTo("Product fault");
+    assertThat(exported().path("ticket").asText()).isEqualTo(entry);
+  }
+
+  private Shell.Result decided(String category, String entry) {
+    return vine(
+        "triage",
+        "decide",
+        STREAM + "#1",
+        "--test",
+        "QuayTest#boards",
+        "--category",
+        category,
+        "--ticket",
+        entry);
   }
 
   @Test

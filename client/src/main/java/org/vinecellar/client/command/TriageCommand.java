@@ -178,7 +178,7 @@ final class TriageCommand implements Runnable {
     JsonNode decided;
     if (group != null) {
       // What holds until they are closed needs them first.
-      link(portal, group, tickets);
+      link(portal, group, category, tickets);
       if (until != null) {
         body.put("until", day(until));
       }
@@ -192,7 +192,7 @@ final class TriageCommand implements Runnable {
       if (tickets != null) {
         // An entry that is not there is to be known before anything is decided.
         JsonNode cause = portal.get(result, Map.of()).path("result").path("cause");
-        link(portal, cause.path("group").asLong(), cause.has("group") ? tickets : List.of());
+        link(portal, cause.path("group").asLong(), category, cause.has("group") ? tickets : null);
       }
       decided = portal.post(result + "/decision", body);
     }
@@ -226,13 +226,27 @@ final class TriageCommand implements Runnable {
     }
   }
 
-  private static void link(Portal portal, long group, @Nullable List<String> tickets) {
-    for (String key : tickets == null ? List.<String>of() : tickets) {
+  /** Before a decision; not of a category that there is none of, of which the decision tells. */
+  private static void link(
+      Portal portal, long group, String category, @Nullable List<String> tickets) {
+    if (tickets == null || !isCategory(portal, category)) {
+      return;
+    }
+    for (String key : tickets) {
       JsonNode unused =
           portal.post(
               "groups/" + group + "/tickets",
               JsonNodeFactory.instance.objectNode().put("key", key));
     }
+  }
+
+  private static boolean isCategory(Portal portal, String name) {
+    for (JsonNode one : portal.get("categories", Map.of())) {
+      if (one.path("name").asText().equalsIgnoreCase(name)) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private static String failing(Portal portal, @Nullable String run, @Nullable String test) {
