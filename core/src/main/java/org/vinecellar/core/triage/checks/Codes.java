@@ -55,7 +55,9 @@ public final class Codes {
           FALSE HTTP_ERROR API_ERROR CLIENT_ERROR REQUEST_FAILED NETWORK_ERROR UTF-8 ISO-8601
           AUTH_ERROR VALIDATION_FAILED_GENERIC DATABASE_ERROR CONSOLE_ERROR HTTPERROR
           ASSERTIONERROR INSTRUMENTATION_RESULT INSTRUMENTATION_STATUS INSTRUMENTATION_CODE
-          INSTRUMENTATION_FAILED INSTRUMENTATION_ABORTED"""
+          INSTRUMENTATION_FAILED INSTRUMENTATION_ABORTED INVALID_TYPE TOO_SMALL TOO_BIG
+          INVALID_STRING INVALID_ENUM_VALUE INVALID_UNION INVALID_LITERAL UNRECOGNIZED_KEYS
+          INVALID_FORMAT VALUE_ERROR TYPE_ERROR"""
               .split("\\s+"));
 
   private Codes() {}
@@ -114,12 +116,32 @@ public final class Codes {
     Matcher leading = LEADING.matcher(text);
     while (leading.find()) {
       String code = upper(leading.group(1));
-      if (code != null && !isReference(code)) {
+      boolean bracketed = leading.start(1) > 0 && text.charAt(leading.start(1) - 1) == '[';
+      if (code != null && !(bracketed ? isLong(code) : isReference(code))) {
+        return code;
+      }
+    }
+    Matcher answered = ANSWERED.matcher(text);
+    while (answered.find()) {
+      String code = upper(answered.group(1));
+      if (code != null && !isWanted(text, answered.start(1))) {
         return code;
       }
     }
     return null;
   }
+
+  /** At the end of a line that tells what was answered. */
+  private static final Pattern ANSWERED =
+      Pattern.compile(
+          "^.{0,200}?\\b[45]\\d\\d\\b.{0,200}?: ([A-Z][A-Z0-9]{1,20}(?:_[A-Z0-9]{1,20}){1,6})\\.?$",
+          Pattern.MULTILINE);
+
+  /** Numbers of databases, which stand in front of the name of what is wrong. */
+  private static final Set<String> OF_DRIVERS =
+      Set.of(
+          "11000", "11001", "1048", "1054", "1062", "1064", "1146", "1205", "1213", "1216", "1217",
+          "1364", "1406", "1451", "1452", "2601", "2627", "1555", "2067");
 
   /** Of a library for databases. */
   private static final Pattern PRISMA = Pattern.compile("P[1-6]\\d{3}");
@@ -221,7 +243,11 @@ public final class Codes {
       text = text.substring(0, text.length() - 1);
     }
     if (Character.isDigit(text.charAt(0))) {
-      return key.contains("code") && !SQL_STATE.matcher(text).matches() ? text : null;
+      return key.contains("code")
+              && !SQL_STATE.matcher(text).matches()
+              && !OF_DRIVERS.contains(text)
+          ? text
+          : null;
     }
     boolean strong =
         key.contains("code")
@@ -283,8 +309,14 @@ public final class Codes {
 
   /** A number of five digits and more is that of a booking or a ticket, not of a kind of error. */
   private static boolean isReference(String code) {
-    return code.matches(".*\\d{5,}.*")
-        || code.matches("[A-Z]{2,3}-\\d{4,}")
-        || code.matches("(?:UTF|ISO|SHA|RFC|TLS|HTTP|ORA|JDK|UTC|TS|PG)[-_]?\\d+.*");
+    return isLong(code) || code.matches("[A-Z]{2,3}-\\d{4,}") || isOfStandard(code);
+  }
+
+  private static boolean isOfStandard(String code) {
+    return code.matches("(?:UTF|ISO|SHA|RFC|TLS|HTTP|ORA|JDK|UTC|TS|PG)[-_]?\\d+.*");
+  }
+
+  private static boolean isLong(String code) {
+    return code.matches(".*\\d{5,}.*") || isOfStandard(code);
   }
 }

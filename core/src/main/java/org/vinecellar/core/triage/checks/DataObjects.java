@@ -30,7 +30,7 @@ public final class DataObjects {
                   + NAME
                   + "|for key "
                   + NAME
-                  + "|UNIQUE constraint failed: ([\\w., ]+)|Unique constraint failed on the (?:fields|constraint): \\(?`([\\w,` ]+)`|unique constraint \\(([\\w.]+)\\)|index: ([\\w.$-]+) dup key|duplicate key in object '[^']*'.*constraint "
+                  + "|UNIQUE constraint failed: ([\\w., ]+)|Unique constraint failed on the (?:fields|constraint): \\(?`([\\w,` ]+)`|unique constraint \\(([\\w.]+)\\)|(collection: (?:[\\w-]+\\.)?[\\w.-]+ index: [\\w.$-]+) dup key|duplicate key error index: ([\\w.$-]+)|duplicate key in object '[^']*'.*constraint "
                   + NAME
                   + "|\\* \"?([\\w.-]+)\"? \\(unique_constraint\\)"),
           Rule.of(
@@ -126,7 +126,7 @@ public final class DataObjects {
           Rule.of(
               "invalid",
               "alidation error|alidation failed|onstraintViolation|propertyPath",
-              "validation errors? for (\\w+\\n\\s*[\\w.]+)|[Vv]alidation failed: ([A-Z][^\\n,;]{2,120})|propertyPath=([\\w.\\[\\]]+)"),
+              "validation errors? for (\\w+\\n\\s*(?![\\w.]*(?:Error|Exception)\\b|[A-Z][A-Z0-9]*_[A-Z0-9_]+\\b)[\\w.]+)|[Vv]alidation failed: ([A-Z][^\\n,;]{2,120})|propertyPath=([\\w.\\[\\]]+)"),
           Rule.of(
               "no-process",
               "no process|noproc",
@@ -138,6 +138,9 @@ public final class DataObjects {
 
   /** MySQL puts the table in front of the key. */
   private static final Pattern TABLE_OF_KEY = Pattern.compile("^\\w+\\.(?=\\w*_\\w*$)");
+
+  private static final Pattern IN_COLLECTION =
+      Pattern.compile("^collection: (?:[\\w-]+\\.)?([\\w.-]+) index: ([\\w.$-]+)$");
 
   private static final Pattern QUALIFIER = Pattern.compile("^(?:public|dbo|main|skerrow_\\w+)\\.");
 
@@ -156,8 +159,9 @@ public final class DataObjects {
       String name = rule.form().in(text, found -> found.length() > 1 && !isWord(found));
       if (name != null) {
         name = name.replaceAll("\\s+", " ");
+        name = IN_COLLECTION.matcher(name).replaceFirst("$1.$2");
         String plain = QUALIFIER.matcher(name.toLowerCase(Locale.ROOT)).replaceFirst("");
-        if (rule.wrong().equals("unique") && text.contains("for key")) {
+        if (rule.wrong().equals("unique") && (text.contains("for key") || text.contains("ORA-"))) {
           plain = TABLE_OF_KEY.matcher(plain).replaceFirst("");
         }
         if (plain.indexOf('/') >= 0) {

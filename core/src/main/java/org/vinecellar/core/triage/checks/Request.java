@@ -43,7 +43,7 @@ public record Request(String method, String route, int status) {
 
   private static final Pattern ALONE =
       Pattern.compile(
-          "(?i:\\bHTTP(?:/[\\d.]+)?:? (?:status |error |code )?)([1-5]\\d\\d)\\b|(?i:status(?:[ _-]?code)?\"?)(?:[:= ]|is|of|was|with|\\(|<){1,4}([1-5]\\d\\d)\\b|\\b([45]\\d\\d):? (?:Internal Server|Server Error|Client Error|Not Found|Bad Request|Unauthorized|Forbidden|Conflict|Unprocessable|Service Unavailable|Bad Gateway|Gateway|Too Many|Not Implemented|Gone|Precondition|Method Not|Locked|Payment|Not Acceptable|Request|Unsupported)|(?i:(?:server|client|response) error:? )\\(?([45]\\d\\d)\\b|(?i:does not indicate success: |responded with(?: a)?(?: status)?(?: code)? |[-=]> |→ |returned(?: a)?(?: status)?(?: code)? |answered(?: with)? |failed with(?: status)?(?: code)? |resulted in a `?|HTTPError: |HttpError: |code )([1-5]\\d\\d)\\b");
+          "(?i:\\bHTTP(?:/[\\d.]+)?:? (?:status |error |code )?)([1-5]\\d\\d)\\b|(?i:status(?:[ _-]?code)?\"?)(?:[:= ]|is|of|was|with|\\(|<){1,4}([1-5]\\d\\d)\\b|\\b([45]\\d\\d):? (?:Internal Server|Server Error|Client Error|Not Found|Bad Request|Unauthorized|Forbidden|Conflict|Unprocessable|Service Unavailable|Bad Gateway|Gateway|Too Many|Not Implemented|Gone|Precondition|Method Not|Locked|Payment|Not Acceptable|Request|Unsupported)|(?i:(?:server|client|response) error:? )[('\"]?([45]\\d\\d)\\b|\\[([45]\\d\\d)\\] during \\[|(?i:does not indicate success: |responded with(?: a)?(?: status)?(?: code)? |[-=]> |→ |returned(?: a)?(?: status)?(?: code)? |answered(?: with)? |failed with(?: status)?(?: code)? |resulted in a `?|HTTPError: |HttpError: |code )([1-5]\\d\\d)\\b");
 
   private static final Pattern CALL =
       Pattern.compile(
@@ -79,7 +79,8 @@ public record Request(String method, String route, int status) {
           "Forbidden",
           "Unauthorized",
           "responded",
-          "returned");
+          "returned",
+          " during [");
 
   private static final Set<String> FILE_ENDINGS =
       Set.of(

@@ -1,5 +1,6 @@
 package org.vinecellar.core.triage.checks;
 
+import java.util.Locale;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
@@ -26,10 +27,20 @@ final class Selectors {
           "\\b(id|data-testid|data-test|data-cy|aria-label|name|class)=[\"']([^\"']+)[\"']");
   private static final Pattern TAG = Pattern.compile("^<?\\s*([a-zA-Z][\\w-]*)");
 
+  /** An element by what it is to people, as browsers' drivers and testing libraries print it. */
+  private static final Pattern ROLE =
+      Pattern.compile(
+          "^(?:page\\.|screen\\.)?(?:(?:get|find|query)_?(?:all_?)?by_?role\\(|role=| ?role )[\"'`]?(\\w+)[\"'`]?(?:, ?\\{? ?name ?[:=] ?| and name |\\[name=)[\"'`/]{1,2}(.+?)[\"'`/]{1,2}[a-z]?[ ,})\\]].*$",
+          Pattern.CASE_INSENSITIVE);
+
   private Selectors() {}
 
   static String plain(String printed) {
     String text = printed.strip().replace("\\\"", "\"").replace("\\'", "'").replaceAll("\\s+", " ");
+    Matcher role = ROLE.matcher(text + " ");
+    if (role.matches()) {
+      return ("role=" + role.group(1) + " " + role.group(2)).toLowerCase(Locale.ROOT);
+    }
     for (int i = 0; i < 6; i++) {
       String before = text;
       text = unquoted(POSITION.matcher(text).replaceFirst("").strip());
@@ -47,7 +58,7 @@ final class Selectors {
     }
     Matcher prefix = PREFIX.matcher(text);
     if (prefix.matches()) {
-      String how = prefix.group(1).toLowerCase(java.util.Locale.ROOT);
+      String how = prefix.group(1).toLowerCase(Locale.ROOT);
       String rest = unquoted(prefix.group(2).strip());
       text =
           switch (how) {

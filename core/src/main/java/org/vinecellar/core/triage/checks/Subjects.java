@@ -4,6 +4,7 @@ import java.util.BitSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -70,14 +71,16 @@ public final class Subjects {
               "(?:located by|locate element(?: located by)?:?|element(?: with)?:?|for locator:?) ?((?:By\\.\\w+|css selector|xpath|id)(?:: ?|\\().{1,300}?)(?: to be .{1,40})?(?:\\)? \\(tried| \\(tried|$|\\. |, )"),
           Form.of(
               Kind.LOCATOR,
-              "Expected to find element|to find element|to find content|Unable to find|find element",
-              "(?:[Ee]xpected to find element: ?`([^`]{1,300})`|Unable to find (?:an? )?(?:accessible )?(?:element|label|role|[a-z ]{0,30}?(?:button|link|field|css|xpath|selector|checkbox|option))(?: (?:with|by))?(?: the)?(?: (?:text|role|label text|alt text|title|placeholder text|display value|by|css|xpath|id))?:? [\\[]?[\"`']([^\"`'\\n]{1,300})[\"`']|Unable to find element by: \\[(.{1,300})\\]$|find element(?: with)?(?: (?:css|xpath|id|locator))? [\"'`]([^\"'`\\n]{1,300})[\"'`])"),
+              "Expected to find element|to find |to find content|Unable to find|find element",
+              "(?:[Ee]xpected to find element: ?`([^`]{1,300})`|Unable to find (?:an? )?(?:accessible )?(?:element|label|role|[a-z ]{0,30}?(?:button|link|field|css|xpath|selector|checkbox|option))(?: (?:with|by))?(?: the)?(?: (?:text|role|label text|alt text|title|placeholder text|display value|by|css|xpath|id))?:? [\\[]?[\"`']([^\"`'\\n]{1,300})[\"`']|Unable to find element by: \\[(.{1,300})\\]$|expected to find (?:[a-z]+ ){1,4}\"([^\"\\n]{1,300})\"|find element(?: with)?(?: (?:css|xpath|id|locator))? [\"'`]([^\"'`\\n]{1,300})[\"'`])"),
           Form.of(Kind.LOCATOR, "lement not found {", "lement not found \\{(.{1,300}?)\\}$"),
           Form.of(Kind.LOCATOR, "element (|element(", "[Ee]lement ?\\([\"'](.{1,300}?)[\"']\\)"),
           Form.of(
+              Kind.LOCATOR, "using selector ", "using selector [`\"']?([^\\n]{2,300}?)[`\"']?$"),
+          Form.of(
               Kind.LOCATOR,
               "elector",
-              "(?:waiting for selector|Waiting for selector|for selector|selector:?|Selector|locating element for selector) ?\\(?[`\"']([^`\"'\\n]{1,300})[`\"']"),
+              "(?:waiting for selector|Waiting for selector|for selector|selector:?|Selector|locating element for selector) ?\\(?[`\"']((?:[^`\"'\\n\\[]|\\[[^\\]\\n]{1,200}\\]){1,300})[`\"']"),
           Form.of(
               Kind.LOCATOR,
               "with locator|lement '|lement locator|mage '|ist '",
@@ -128,7 +131,7 @@ public final class Subjects {
           Form.of(
               Kind.FILE,
               "because it does not exist|o such file|ENOENT|NoSuchFile|FileNotFound|ould not find file|os error 2|Os { code: 2|kInvalid|ot find a part|annot find the|here is no such",
-              "Cannot find path '([^'\\n]{1,300})' because it does not exist|(?:ENOENT: no such file or directory, \\w+|No such file or directory:?|NoSuchFileException:|Could not find (?:a part of the path|file)|rb_sysopen -|cannot access|cannot open|opening) ['\"`]?([^'\"`\\n]{1,300}?)['\"`]?(?:$| \\(No such|\\. |\\.$|: No such|' -> )|([^\\s'\"(:]{0,200}[./][^\\s'\"(:]{1,200}): No such file or directory|(?:FileNotFoundException|FileNotFoundError|NoSuchFile\\w*)[: ]+(?:\\[Errno 2\\] [^:]*: )?['\"]?([^'\"\\n(]{1,300}?)['\"]?(?: \\(.*\\))?$|(?:open|stat|lstat|read|mkdir|chdir|readlink|fork/exec) (\\S{1,300}): (?:no such file|The system cannot)|\\(([^()\\n]{1,300})\\): [Ff]ailed to open stream|^(/\\S{1,300}|\\S{1,200}/\\S{1,200}) \\((?:No such file|Datei|Aucun fichier)|(\\S{1,300}): Os \\{ code: 2,|file [\"'`]([^\"'`\\n]{1,300})[\"'`].{0,80}?no such file|(/[^\\s:'\"]{1,300}|[\\w./-]{1,200}\\.\\w{1,5}) \\(No such file"),
+              "Cannot find path '([^'\\n]{1,300})' because it does not exist|(?:ENOENT: no such file or directory, \\w+|No such file or directory:?|NoSuchFileException:|Could not find (?:a part of the path|file)|rb_sysopen -|cannot access|cannot open|opening) ['\"`]?([^'\"`\\n]{1,300}?)['\"`]?(?:$| \\(No such|\\. |\\.$|: No such|' -> | \\{$)|([^\\s'\"(:]{0,200}[./][^\\s'\"(:]{1,200}): No such file or directory|(?:FileNotFoundException|FileNotFoundError|NoSuchFile\\w*)[: ]+(?:\\[Errno 2\\] [^:]*: )?['\"]?([^'\"\\n(]{1,300}?)['\"]?(?: \\(.*\\))?$|(?:open|stat|lstat|read|mkdir|chdir|readlink|fork/exec) (\\S{1,300}): (?:no such file|The system cannot)|\\(([^()\\n]{1,300})\\): [Ff]ailed to open stream|^(/\\S{1,300}|\\S{1,200}/\\S{1,200}) \\((?:No such file|Datei|Aucun fichier)|(\\S{1,300}): Os \\{ code: 2,|file [\"'`]([^\"'`\\n]{1,300})[\"'`].{0,80}?no such file|(/[^\\s:'\"]{1,300}|[\\w./-]{1,200}\\.\\w{1,5}) \\(No such file"),
           // Parts that were to be injected
           Form.of(
               Kind.BEAN,
@@ -150,6 +153,10 @@ public final class Subjects {
           // Settings
           Form.of(
               Kind.SETTING,
+              "validation error",
+              "validation errors? for \\w+\\n\\s*([A-Z][A-Z0-9]*(?:_[A-Z0-9]+)+)$"),
+          Form.of(
+              Kind.SETTING,
               "KeyError|key not found|environ|env.|ENV[|getenv|NotPresent",
               "(?:KeyError: '|key not found: \"|KeyError: key not found: \"|environ\\[['\"]|process\\.env\\.|ENV\\[['\"]|getenv\\(['\"]|env(?:ironment)? var(?:iable)? [`'\"]?)([A-Z][A-Z0-9]*(?:_[A-Z0-9]+)+)\\b"),
           Form.of(
@@ -157,6 +164,20 @@ public final class Subjects {
               "laceholder|nvironment variable|onfiguration|onfig|roperty|etting|env var|secret|feature flag|Feature flag",
               "resolve placeholder '([\\w.-]+)|[Ee]nvironment variables? [\"'`$]?\\{?([A-Z][A-Z0-9_]{2,60})|(?:[Cc]onfig(?:uration)?|[Pp]roperty|[Ss]etting|[Pp]arameter|[Ss]ecret|[Oo]ption|[Ff]eature flag|env var)(?: key| value| property| named| for)? [\"'`]([\\w.:-]{3,100})[\"'`] (?:is |was )?(?:not|missing|required|undefined|unset|unknown|empty|null)|(?:[Mm]issing|[Uu]nknown|[Rr]equired)(?: required)? (?:config(?:uration)?|property|setting|environment variable|parameter|secret|option|feature flag|key|env var)s?(?: key| value| property| named)?:? [\"'`]?([A-Za-z][\\w.:-]{2,100})"),
           // Fields
+          Form.of(
+              Kind.FIELD,
+              "does not exist on type|nrecognized field",
+              "(\\w+['\"] does not exist on type '[^'\\n]{1,200})'|nrecognized field (\"\\w+\" \\(class [\\w.$]+)"),
+          Form.of(Kind.FIELD, "\"path\": ", "\"path\": ?\\[\\s*\"([\\w.-]{2,100})\""),
+          Form.of(
+              Kind.FIELD,
+              "collection of role: ",
+              "collection of role: [\\w.$]*?(\\w+\\.\\w+)(?=[:,\\s]|$)"),
+          Form.of(
+              Kind.FIELD,
+              " mismatch",
+              "^(?:[\\w./-]+:\\d+: )?([A-Za-z_]\\w*(?:\\.\\w+)+) mismatch\\b"),
+          Form.of(Kind.FIELD, "non-nullable field", "non-nullable field ([A-Z]\\w*\\.\\w+)"),
           Form.of(
               Kind.FIELD,
               "differ|JSON path|son path|jsonpath|JSONPath|match failed|roperty|ield",
@@ -180,7 +201,10 @@ public final class Subjects {
               Kind.FIELD,
               " at .| at $.| path",
               "\\b(?:at|path:?) (?:path:? )?[\"'`]?(\\$?(?:\\.[A-Za-z_]\\w*(?:\\[\\d+\\])?){1,8})[\"'`]?(?=[:,;\\s]|$)"),
-          Form.of(Kind.FIELD, "validation error", "validation errors? for (\\w+\\n\\s*[\\w.]+)"),
+          Form.of(
+              Kind.FIELD,
+              "validation error",
+              "validation errors? for (\\w+\\n\\s*(?![\\w.]*(?:Error|Exception)\\b)[\\w.]+)"),
           Form.of(Kind.FIELD, "├|└", "[├└] ?─? ?(\\w+): expected"),
           Form.of(
               Kind.FIELD,
@@ -211,7 +235,7 @@ public final class Subjects {
           Form.of(
               Kind.AWAITED,
               "aiting for|ait for|waited |waits for|never received|ever arrived|no message on|awaiting",
-              "(?:[Tt]ime(?:d)? ?out|[Gg]ave up|[Ff]ailed|[Ss]topped|expired|exceeded|[Tt]ired)[^\\n]{0,60}?(?:waiting|wait|awaiting)(?: for)? (?:the )?(?:condition |event |message |signal |element |job |result )?[:]?\\s*[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|to (?:be|become|appear|finish|complete)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|[Ww]ait(?:ed|ing)(?: up to)?(?: [\\d.,]+ ?(?:ms|s|sec|seconds|minutes|m))? for (?:the )?(?:condition |event |message )?[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|but|to (?:be|become|appear)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|never (?:received|saw|got) (?:the |an? )?(?:event |message )?[\"'`<]?([^\"'`\\n>]{3,120})|[Nn]o message on (?:topic |queue )?[\"'`]?([\\w.-]{3,100})"),
+              "(?:[Tt]ime(?:d)? ?out|[Gg]ave up|[Ff]ailed|[Ss]topped|expired|exceeded|[Tt]ired)[^\\n]{0,60}?(?:waiting|wait|awaiting)(?: for)? (?:the )?(?:condition |event |message |signal |element |job |result )?[:]?\\s*[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|to (?:be|become|appear|finish|complete)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|[Ww]ait(?:ed|ing)(?: up to)?(?: [\\d.,]+ ?(?:ms|s|sec|seconds|minutes|m))? for (?:the )?(?:condition |event |message )?[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|but|to (?:be|become|appear)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|never (?:received|saw|got) (?:the |an? )?(?:event |message )?[\"'`<]?([^\"'`\\n>]{3,120}?)(?=[\"'`>]| (?:within|after|in|for) \\d|[.;,] |[.)]?$)|[Nn]o message on (?:topic |queue )?[\"'`]?([\\w.-]{3,100})"),
           // Calls of what stands in for something
           Form.of(
               Kind.CALL,
@@ -228,6 +252,10 @@ public final class Subjects {
                   + "|calls? that (?:WERE|were) (?:NOT|not) (?:fulfilled|made|met|received)\\W+([\\w:.>-]*\\w)"
                   + "|EXPECT_CALL\\((\\w+, \\w+)|[Ff]unction (?:call|mock)[^\\n]{0,40}: (\\w+)\\("),
           // Errors that a program lists by name
+          Form.of(
+              Kind.CASE,
+              "` on an `Err` value: |Error: ",
+              "(?:on an `Err` value: |^Error: )((?!Os\\b|Custom\\b|Io\\b|Parse(?:Int|Float|Bool|Char)Error\\b|Utf8Error|FromUtf8Error|TryFrom\\w*Error|RecvError|SendError|PoisonError|NotPresent\\b|Elapsed\\b|SystemTimeError|Error\\b|AddrParseError)[A-Z][a-z0-9]+(?:[A-Z][a-z0-9]*)+)(?=[ ({]{1,3}[a-z_\"\\d(]|$)"),
           Form.of(Kind.CASE, "Error.", "^\\s*([A-Z]\\w*Error\\.[a-z]\\w{2,80})(?=\\.?$|\\(\\)$)"),
           // Steps
           Form.of(
@@ -237,7 +265,11 @@ public final class Subjects {
           Form.of(
               Kind.STEP,
               "ndefined step|ndefined scenario|mbiguous step|mbiguous match|nmatched step|o matching step|tep \"|tep '|Failing step|Step failed|not implemented|StepDefinition",
-              "(?:[Uu]ndefined|[Aa]mbiguous|[Uu]nmatched|[Mm]issing|[Ff]ail(?:ing|ed)) step(?: definition)?s?:? (?:for )?(?!with these|found for)[\"'`]?([^\"'`\\n]{3,200})|[Ss]tep [\"'`]([^\"'`\\n]{3,200})[\"'`] (?:is undefined|failed|undefined|not|did not)|[Aa]mbiguous match of [\"'`]([^\"'`\\n]{3,200})[\"'`]|No (?:matching )?(?:step(?: definition)?s?|keyword) (?:with name |found |matching |matches )(?:for )?(?:step: )?(?!the step\\b)[\"'`]?([^\"'`\\n]{3,200}?)[\"'`]?(?: found|$|\\.)"),
+              "(?:[Uu]ndefined|[Aa]mbiguous|[Uu]nmatched|[Mm]issing|[Ff]ail(?:ing|ed)) step(?: definition)?s?:? (?:for )?(?!with (?:these|the)\\b|found for)[\"'`]?([^\"'`\\n]{3,200})|[Ss]tep failed:? ((?:Given|When|Then|And|But|\\*) [^\\n]{3,200})|[Ss]tep [\"'`]([^\"'`\\n]{3,200})[\"'`] (?:is undefined|failed|undefined|not|did not)|[Aa]mbiguous match of [\"'`]([^\"'`\\n]{3,200})[\"'`]|No (?:matching )?(?:step(?: definition)?s?|keyword) (?:with name |found |matching |matches )(?:for )?(?:step: )?(?!the step\\b)[\"'`]?([^\"'`\\n]{3,200}?)[\"'`]?(?: found|$|\\.)"),
+          Form.of(
+              Kind.STEP,
+              "snippet",
+              "^\\s*@?(?:Given|When|Then|And|But|Step)\\([^\\n\"'`/]{0,3}[\"'`/]\\^?([^\\n\"'`/]{3,200}?)\\$?[\"'`/]"),
           Form.of(
               Kind.STEP,
               "KEYWORD|eyword '",
@@ -278,7 +310,10 @@ public final class Subjects {
               Kind.EXPRESSION,
               "Condition not satisfied",
               "Condition not satisfied:?\\s*\\n+\\s*(?!Condition not)([^\\n]{2,200})"),
-          Form.of(Kind.EXPRESSION, "Expectation failed", "Expectation failed: (.{2,200})$"),
+          Form.of(
+              Kind.EXPRESSION,
+              "Expectation failed",
+              "Expectation failed: \\(?([^\\n→]{2,200}?)(?: → |$)"),
           Form.of(
               Kind.EXPRESSION,
               "Failure/Error:",
@@ -330,6 +365,10 @@ public final class Subjects {
               Kind.DESCRIPTION,
               "Assert.",
               "\\bAssert\\.\\w+ failed\\. (?:Expected[^\\n]{0,300}?Actual:<[^>\\n]{0,200}>\\. )?(?!Expected|Actual|Value|Difference)([A-Z].{3,200})$"),
+          Form.of(
+              Kind.DESCRIPTION,
+              "XCTAssert",
+              "XCTAssert\\w* failed:? [^\\n]{1,300} - ([A-Za-z][^\\n]{2,200})$"),
           Form.of(Kind.DESCRIPTION, "Messages:", "Messages:\\s+(.{3,200})$"),
           Form.of(
               Kind.DESCRIPTION,
@@ -420,6 +459,11 @@ public final class Subjects {
   private static final Pattern COMPARED =
       Pattern.compile("\\s*(?:===?|!==?|>=?|<=?|=>|→|->| is (?:not )?| in | to | eq | be )\\s*");
 
+  /** A field, and the type that does not have it. */
+  private static final Pattern OF_TYPE =
+      Pattern.compile(
+          "\"?(\\w+)['\"] (?:does not exist on type '|\\(class )(?:[\\w.]*[.$])?(\\w+).*");
+
   private Subjects() {}
 
   /**
@@ -507,7 +551,8 @@ public final class Subjects {
                   .replaceAll("#");
           default -> SPACES.matcher(found).replaceAll(" ");
         };
-    if (name.isBlank() || name.length() < 2 || kind == Kind.AWAITED && isTime(name)) {
+    boolean cut = kind == Kind.LOCATOR && isCut(name);
+    if (name.isBlank() || name.length() < 2 || cut || kind == Kind.AWAITED && isTime(name)) {
       return null;
     }
     boolean telling =
@@ -517,8 +562,18 @@ public final class Subjects {
     return new Subject(kind, name, telling);
   }
 
+  /** Whether it ends within brackets, at a quote that stands in them. */
+  private static boolean isCut(String locator) {
+    int open = locator.lastIndexOf('[');
+    return open >= 0 && locator.indexOf(']', open) < 0 && locator.indexOf("…") < 0;
+  }
+
   /** Without what stands for the whole, and without positions in lists. */
   private static String plainField(String name) {
+    Matcher ofType = OF_TYPE.matcher(name);
+    if (ofType.matches()) {
+      return ofType.group(2) + "." + ofType.group(1);
+    }
     String plain = name.replaceAll("\\[\\d+\\]", "");
     return plain.startsWith("$.")
         ? plain.substring(2)

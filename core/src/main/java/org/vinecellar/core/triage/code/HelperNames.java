@@ -27,6 +27,7 @@ final class HelperNames {
           collections json jsons xml dates clock clocks io files must expect try safe unsafe
           invoke invoker lazy memo memoize asserts assertions validators support supports futures
           promises async asyncs await awaiter concurrency executors threading results maybe
+          stub stubs lookups nulls arguments numbers iterables throwables unchecked
           wrappers unwrapper interceptor middleware proxies cached wire""");
 
   /** Words of names that say how something is done, and not what for. */
@@ -58,7 +59,7 @@ final class HelperNames {
   private static final Pattern FUNCTION =
       Pattern.compile(
           "(?:must|ensure|require|requires|assert|check|verify|guard|expect|unwrap|invariant|precondition|validate)(?:that|is|not|non|or|throw|fail|null|none|nil|empty|present|some|ok|state|argument|arg|index|type|valid|value|positive|negative|found|exists|true|false|element|length|range)+"
-              + "|(?:or)?(?:else)?(?:throw|fail|raise)|(?:get|fetch|load|find)?(?:orelse|or)(?:throw|fail|raise)|getorthrow|valueorthrow|orelsethrow|not(?:null|none|nil|empty)|non(?:null|none|nil|empty)|bang"
+              + "|or(?:else)?(?:throw|fail|raise)|(?:get|fetch|load|find)?(?:orelse|or)(?:throw|fail|raise)|getorthrow|valueorthrow|orelsethrow|not(?:null|none|nil|empty)|non(?:null|none|nil|empty)|bang"
               + "|(?:with|do|run|execute|call|in)+(?:retry|retries|retrying|transaction|timeout|lock|session|connection|backoff|deadline)|retry|retries|retrying|withretry|withretries|retryuntil|intransaction|transact|await|awaitall|runblocking"
               + "|(?:do|send|make|perform)?(?:http)?request|fetchjson|getjson|postjson|httpget|httppost|dorequest|parsejson|readjson|tojson|fromjson|rethrow|reraise|unwrap|unwraporelse|propagate|sneakythrow");
 
@@ -67,7 +68,7 @@ final class HelperNames {
       words(
           """
           must ensure require requires assert check verify guard expect invariant precondition
-          validate wrap block blocking""");
+          validate wrap block blocking throw fail raise""");
 
   private static final Pattern PACKAGE =
       Pattern.compile(

@@ -70,6 +70,21 @@ public final class Faults {
       Pattern.compile(
           "(?i:connection (?:to|with|at) )\\S{1,200} (?:was )?refused|:\\d{2,5}\\)? refused");
 
+  private static final Pattern TAB_CRASH =
+      Pattern.compile("(?i)\\b(?:page|tab|target|renderer) (?:has )?crash");
+
+  private static final Pattern IMAGE =
+      Pattern.compile(
+          "(?:\\b[Ii]mage[:= \"'`]{1,3}|imageName=|manifest for |pull access denied for |[Pp]ulling )([a-z0-9][\\w./-]*(?::\\d{2,5}/[\\w./-]+)?)(?:[:@][\\w.:-]+)?(?=[\"'`\\s,;.)]|$)");
+
+  private static final Pattern RPC =
+      Pattern.compile(
+          "(?<![\\w/.:])/(?:[a-z][\\w]{0,40}\\.){1,6}([A-Z]\\w{2,80})/[A-Z]\\w{1,80}\\b");
+
+  private static final Pattern OAUTH =
+      Pattern.compile(
+          "\\b(?:invalid_client|invalid_grant|unauthorized_client|unsupported_grant_type|invalid_scope)\\b");
+
   private static final Pattern POOL_NAME =
       Pattern.compile(
           "(?i)\\b([a-z][\\w-]{1,60}?)[-_ ]?pool(?:-\\d{1,4})?(?: - |: | \\(| is exhausted| exhausted| timed)|\\bpool [\"'`\\[(]?([a-z][\\w-]{2,60})[\"'`\\])]");
@@ -147,11 +162,26 @@ public final class Faults {
       // ENOSPC stands for more than disks.
       hits.remove(Way.DISK_FULL);
     }
+    Hit refused = hits.get(Way.REFUSED);
+    if (refused != null && refused.weak() && text.contains("FATAL: ")) {
+      // Somebody answered.
+      hits.remove(Way.REFUSED);
+      if (hits.isEmpty()) {
+        return null;
+      }
+    }
     if (hits.containsKey(Way.METASPACE) || hits.containsKey(Way.THREADS)) {
       // The JVM calls all of them by the name of one.
       hits.remove(Way.HEAP);
     }
     Hit hit = best(hits);
+    if (hit.way() == Way.GATEWAY && text.contains("503")) {
+      Fault unavailable =
+          fault(new Hit(Way.UNAVAILABLE, hit.end(), hit.weak()), text, kinds, qualified);
+      if (unavailable != null) {
+        return unavailable;
+      }
+    }
     return fault(hit, text, kinds, qualified);
   }
 
@@ -175,6 +205,10 @@ public final class Faults {
   private static @Nullable Fault fault(
       Hit hit, String text, Map<String, Integer> kinds, Collection<String> qualified) {
     Way way = hit.way();
+    if (way == Way.CONTAINERS || way == Way.IMAGE) {
+      String image = image(text);
+      return new Fault(way, image, "docker", image);
+    }
     if (way.isLocal()) {
       return new Fault(way, "", local(way, text, kinds), "");
     }
@@ -193,6 +227,9 @@ public final class Faults {
     if (kind.isEmpty()) {
       kind = ofFrames(qualified);
     }
+    if (way == Way.LOGIN) {
+      kind = withCode(kind, text);
+    }
     String name = host == null ? "" : host.name();
     String shown = host == null ? "" : host.shown();
     if (Vocabulary.KINDS.containsKey(name)) {
@@ -204,11 +241,37 @@ public final class Faults {
       name = pool.isEmpty() ? name : pool;
       shown = pool.isEmpty() ? shown : pool;
     }
+    if (name.isEmpty() && kind.isEmpty()) {
+      name = called(text);
+      shown = name;
+    }
     boolean nobody = name.isEmpty() && kind.isEmpty();
     if (nobody && (hit.weak() || NEEDS_COMPONENT.contains(way))) {
       return null;
     }
     return new Fault(way, name, kind, name.isEmpty() ? "" : shown);
+  }
+
+  /** The service of gRPC that was called; empty for none. */
+  private static String called(String text) {
+    Matcher called = RPC.matcher(text);
+    return called.find() ? called.group(1) : "";
+  }
+
+  /** The image whose container does not start, without registry and version; empty for none. */
+  private static String image(String text) {
+    Matcher named = IMAGE.matcher(text);
+    if (!named.find()) {
+      return "";
+    }
+    String name = named.group(1);
+    return name.substring(name.lastIndexOf('/') + 1);
+  }
+
+  /** What a client did wrong when it asked for a token, as RFC 6749 (5.2) calls it. */
+  private static String withCode(String kind, String text) {
+    Matcher code = OAUTH.matcher(text);
+    return code.find() ? "oauth " + code.group() : kind;
   }
 
   /** What a pool is called that says that it is empty; nothing for names that libraries give. */
@@ -290,16 +353,27 @@ public final class Faults {
                       ? "sqlite"
                       : low.contains("KafkaStorage")
                           ? "kafka"
-                          : kinds.containsKey("smtp") ? "smtp" : "agent";
+                          : kinds.containsKey("smtp") || low.contains("452 4.") ? "smtp" : "agent";
       case HEAP -> runtime(low);
       case DEVICE ->
           low.toLowerCase(java.util.Locale.ROOT).contains("device") || low.contains("imulator")
               ? "device"
-              : "browser";
+              : browser(low);
       case CONTAINERS -> "docker";
       case METASPACE -> "jvm";
       default -> "agent";
     };
+  }
+
+  /** What of a browser does not work: one fix each. */
+  private static String browser(String text) {
+    if (text.contains("only supports") || text.contains("This version of ")) {
+      return "browser driver";
+    }
+    if (TAB_CRASH.matcher(text).find()) {
+      return "browser tab";
+    }
+    return text.contains("user data dir") ? "browser profile" : "browser";
   }
 
   private static String runtime(String text) {

@@ -51,7 +51,7 @@ final class Hosts {
       Pattern.compile(
           "\\b[A-Za-z_]{2,20}[=:] ?[\"'`]?("
               + NAME
-              + ")[\"'`]?[ ,;&]{1,3}(?:[a-z_]{0,12})port[=:] ?[\"'`]?(\\d{1,5})");
+              + ")[\"'`]?[\\s,;&]{1,8}(?:[a-z_]{0,12})port[=:] ?[\"'`]?(\\d{1,5})");
 
   /** Where errors are explained, and names of schemas are from. */
   private static final Pattern DOCUMENTATION =

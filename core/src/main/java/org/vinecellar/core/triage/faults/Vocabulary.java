@@ -206,8 +206,9 @@ final class Vocabulary {
         unable to open socket | error trying to connect | broker may not be available |
         brokerunreachable | is the server running on | failed to open socket |
         cannot open connection to | could not open connection to | connection attempt failed
-      GATEWAY: bad gateway | gateway time-out | gateway timeout | gateway timed out |
-        upstream connect error | no healthy upstream | upstream request timeout |
+      GATEWAY_TIMEOUT: gateway time-out | gateway timeout | gateway timed out |
+        upstream request timeout
+      GATEWAY: bad gateway | upstream connect error | no healthy upstream |
         no server is available to handle | backend fetch failed |
         upstream prematurely closed | no available server | 503 backend | proxy error |
         the upstream server |
@@ -289,11 +290,12 @@ final class Vocabulary {
         unable to obtain driver | could not find chrome | tab has crashed |
         no available devices | device unauthorized | failed to boot | no connected devices |
         browser was not found | could not start browser
+      IMAGE: imagepullbackoff | manifest unknown | pull access denied | errimagepull |
+        failed to pull image | no such image
       CONTAINERS: could not find a valid docker environment | cannot connect to the docker daemon |
         docker daemon | container startup failed | timed out waiting for container port |
-        imagepullbackoff | manifest unknown | pull access denied |
-        docker is either not running | dockerunavailable | errimagepull | failed to pull image |
-        containerlaunchexception | no such image | can't get docker image | podman machine
+        docker is either not running | dockerunavailable | containerlaunchexception |
+        can't get docker image | podman machine
       DISPLAY: cannot open display | could not open display | unable to open display |
         missing x server | no x11 display | headlessexception | cannot connect to x server |
         could not connect to display | qt.qpa.xcb | failed to connect to wayland |
@@ -314,7 +316,7 @@ final class Vocabulary {
         [2002] | jdbc:mysql
       mssql: sqlserver | connection to sql server | sqlclient | mssql | tedious
       oracle: _ora- | oracle.jdbc | cx_oracle
-      redis: redis | jedis | lettuce | predis | redix | wrongpass | noauth
+      redis: redis | replyerror | jedis | lettuce | predis | redix | wrongpass | noauth
       memcached: memcache | spymemcached
       kafka: kafka | librdkafka | rdkafka | sarama | bootstrap.servers | bootstrap broker |
         broker transport
@@ -323,7 +325,11 @@ final class Vocabulary {
       elasticsearch: elasticsearch | opensearch | elastic.transport | elastic_transport
       smtp: smtp | nodemailer | javax.mail | jakarta.mail | mailkit | mailconnectexception |
         postmark | lettre
-      s3: _s3_ | s3: | amazons3 | botocore | minio | s3client | aws::s3 | s3exception
+      s3: _s3_ | s3: | amazons3 | minio | s3client | aws::s3 | s3exception | putobject |
+        getobject | headobject | listobjects | deleteobject | multipartupload
+      dynamodb: dynamodb | putitem | getitem | updateitem | provisionedthroughput
+      sqs: sqs | simplequeueservice
+      kinesis: kinesis
       ldap: ldap | javax.naming
       nats: nats: | nats-server | io.nats
       zookeeper: zookeeper | org.apache.zookeeper
@@ -336,7 +342,7 @@ final class Vocabulary {
         proxy authentication required | tunnel connection failed | connect tunnel failed |
         err_tunnel | proxy returns
       vault: vault is sealed | springframework.vault | hashicorp
-      oauth: oauth | openid | keycloak | token endpoint
+      oauth: oauth | invalid_client | invalid_grant | unauthorized_client | openid | keycloak | token endpoint
       docker: docker | error response from daemon | pull rate limit
       """;
 

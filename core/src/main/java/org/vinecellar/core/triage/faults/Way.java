@@ -52,6 +52,8 @@ public enum Way {
   REFUSED("refused", "refuses connections", false),
   /** A gateway has nobody behind it. */
   GATEWAY("gateway", "is not there behind its gateway", false),
+  /** What is behind a gateway does not answer it in time. */
+  GATEWAY_TIMEOUT("gateway-timeout", "does not answer its gateway in time", false),
   /** No leader, not enough replicas. */
   NO_LEADER("no-leader", "has no leader or too few replicas", false),
   /** It ends connections. */
@@ -66,6 +68,8 @@ public enum Way {
   PORT_TAKEN("port-taken", "listens on a port that is taken", true),
   /** A browser, driver or device does not start or has died. */
   DEVICE("device-gone", "did not start or has died", true),
+  /** What a container is made from cannot be had. */
+  IMAGE("no-image", "cannot be had to make a container of", true),
   /** No engine for containers. */
   CONTAINERS("no-containers", "runs no containers", true);
 

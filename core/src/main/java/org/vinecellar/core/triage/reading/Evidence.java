@@ -17,11 +17,12 @@ final class Evidence {
               + "|(?:Given|When|Then|And|But|\\*) .{1,300} (?:PASSED|passed)(?: in [\\d.]+s)?)$");
 
   /** Between the frames of pytest and of other printers of source. */
-  private static final Pattern RULE = Pattern.compile("^[-_=~*^.+|# ]{3,}$|^(?:_ )+_?$");
+  private static final Pattern RULE =
+      Pattern.compile("^[-_=~*^.+|# ]{3,}$|^={10,} logs ={10,}$|^(?:_ )+_?$");
 
   private static final Pattern OMITTED =
       Pattern.compile(
-          "^(?:\\.\\.\\. ?\\d+ (?:more|common|frames?|lines?).*|\\[\\d+ frames? (?:omitted|truncated).*|SUMMARY: .*|note: (?:run with|[Ss]ome details).*|stack backtrace:|Stack trace:|Backtrace:|Stacktrace:|stack traceback:|\\(most recent call last\\):|Traceback \\(most recent call last\\):|exit status \\d|.*and \\d+ more(?: frames?)?\\.?|\\^+|(?:(?:Parent )?[Ss]uite |Test |Keyword )?(?:[Ss]etup|[Tt]eardown) failed:|Several failures occurred:|Loc: \\[Unknown file\\(0\\)\\]|at <external code>|at <\\d+ internal (?:lines|calls)>)$");
+          "^(?:\\.\\.\\. ?\\d+ (?:more|common|frames?|lines?).*|\\[\\d+ frames? (?:omitted|truncated).*|SUMMARY: .*|note: (?:run with|[Ss]ome details).*|stack backtrace:|Stack trace:|Backtrace:|Stacktrace:|stack traceback:|\\(most recent call last\\):|Traceback \\(most recent call last\\):|exit status \\d|For (?:more|further) information\\b.*|.*and \\d+ more(?: frames?)?\\.?|\\^+|(?:(?:Parent )?[Ss]uite |Test |Keyword )?(?:[Ss]etup|[Tt]eardown) failed:|Several failures occurred:|Loc: \\[Unknown file\\(0\\)\\]|at <external code>|at <\\d+ internal (?:lines|calls)>)$");
 
   /** A line of source with its number, as runners of JavaScript show it. */
   private static final Pattern SOURCE =
@@ -48,7 +49,7 @@ final class Evidence {
   }
 
   private static boolean mayBeOmitted(char first, String plain) {
-    return ".[SnsBE(Te^aLPK".indexOf(first) >= 0 || plain.indexOf(" more") > 0;
+    return ".[SnsBE(Te^aLPKF".indexOf(first) >= 0 || plain.indexOf(" more") > 0;
   }
 
   private static boolean mayHavePassed(char first, String plain) {

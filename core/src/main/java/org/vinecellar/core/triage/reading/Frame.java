@@ -1,6 +1,7 @@
 package org.vinecellar.core.triage.reading;
 
 import java.util.Objects;
+import java.util.Set;
 
 /**
  * A place in code that a trace names.
@@ -14,6 +15,10 @@ import java.util.Objects;
  * @param line from 1; 0 where unknown
  */
 public record Frame(String qualified, String owner, String function, String path, int line) {
+  /** Names of files that every directory may have. */
+  private static final Set<String> OF_DIRECTORIES =
+      Set.of("index", "mod", "__init__", "__main__", "main", "page", "route", "layout", "init");
+
   /** Checks nulls. */
   public Frame {
     Objects.requireNonNull(qualified);
@@ -33,9 +38,21 @@ public record Frame(String qualified, String owner, String function, String path
     return CodeNames.stem(path);
   }
 
-  /** The class, or where none is told the file, spelled in one way for all languages. */
+  /**
+   * The class, or where none is told the file, spelled in one way for all languages; a file that is
+   * called after what it is to its directory has the name of that in front.
+   */
   public String place() {
-    String named = owner.isEmpty() ? fileStem() : owner;
-    return CodeNames.plain(named);
+    return CodeNames.plain(owner.isEmpty() ? fileName() : owner);
+  }
+
+  /** The file without extension, with its directory where it has no name of its own. */
+  public String fileName() {
+    String stem = fileStem();
+    if (!OF_DIRECTORIES.contains(stem)) {
+      return stem;
+    }
+    String[] parts = path.split("[/\\\\]");
+    return parts.length < 2 ? stem : parts[parts.length - 2] + "/" + stem;
   }
 }

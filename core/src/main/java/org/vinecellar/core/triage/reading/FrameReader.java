@@ -1,5 +1,6 @@
 package org.vinecellar.core.triage.reading;
 
+import java.util.Set;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
@@ -238,6 +239,10 @@ final class FrameReader {
         || line.contains("(SourceFile");
   }
 
+  /** What is called the class of a function where it has none of its own. */
+  private static final Set<String> NOBODY =
+      Set.of("Object", "Module", "Proxy", "VueComponent", "Context", "global", "window", "exports");
+
   private static String withoutAnonymous(String function) {
     String name = function.startsWith("async ") ? function.substring(6) : function;
     int as = name.indexOf(" [as ");
@@ -252,7 +257,8 @@ final class FrameReader {
         || name.endsWith(".eval")) {
       return "";
     }
-    return name.startsWith("Object.") || name.startsWith("Module.") ? name.substring(7) : name;
+    int dot = name.indexOf('.');
+    return dot > 0 && NOBODY.contains(name.substring(0, dot)) ? name.substring(dot + 1) : name;
   }
 
   private static @Nullable Read numbered(String line) {
@@ -283,7 +289,12 @@ final class FrameReader {
   }
 
   private static String module(String function) {
-    return function.equals("<module>") || function.equals("<lambda>") ? "" : function;
+    return function.equals("<module>")
+            || function.equals("<lambda>")
+            || function.equals("top-level template code")
+            || function.startsWith("block ")
+        ? ""
+        : function;
   }
 
   private static @Nullable Read bracket(String line) {

@@ -70,7 +70,7 @@ record Link(Kind kind, String rest, boolean always) {
           Form.of(
               "->*=SCOLscoA",
               Kind.OUTPUT,
-              "^(?:-+ ?>{0,3} ?(?:[Cc]aptured|begin captured|[Ss]tandard|[Ss]tdout|[Ss]tderr).*|>> begin captured.*|={2,} ?(?:[Cc]aptured|[Oo]utput|[Ll]ogs?|[Ss]tdout|[Ss]tderr)\\b.*|(?:Captured (?:stdout|stderr|logs?)|Standard (?:Output|Error)(?: Messages)?|Std(?:out|err)|stdout|stderr|Console [Oo]utput|Log output|Logs|Output of the (?:test|command))(?: call| setup| teardown)?:?|Also (?:parent )?(?:suite )?teardown failed:.*)()$"));
+              "^(?:-+ ?>{0,3} ?(?:[Cc]aptured|begin captured|[Ss]tandard|[Ss]tdout|[Ss]tderr).*|>> begin captured.*|={2,} ?(?:[Cc]aptured|[Oo]utput|[Ll]ogs?(?! ={10,}$)|[Ss]tdout|[Ss]tderr)\\b.*|(?:Captured (?:stdout|stderr|logs?)|Standard (?:Output|Error)(?: Messages)?|Std(?:out|err)|stdout|stderr|Console [Oo]utput|Log output|Logs|Output of the (?:test|command))(?: call| setup| teardown)?:?|Also (?:parent )?(?:suite )?teardown failed:.*)()$"));
 
   private static final Pattern STARTS =
       Pattern.compile(

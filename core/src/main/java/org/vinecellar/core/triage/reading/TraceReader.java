@@ -126,7 +126,7 @@ public final class TraceReader {
   }
 
   private void lines(String all) {
-    pytest = all.indexOf(".py:") >= 0 && (all.startsWith("E  ") || all.contains("\nE  "));
+    pytest = all.startsWith("E   ") || all.indexOf(".py:") >= 0 && all.contains("\nE  ");
     boolean grouped = all.contains("Exception Group Traceback");
     int from = 0;
     int length = all.length();

@@ -1,6 +1,7 @@
 package org.vinecellar.core.triage.signature;
 
 import java.util.List;
+import java.util.Set;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.TestId;
@@ -19,6 +20,40 @@ final class PlaceSearch {
   private static final Pattern CHECKED =
       Pattern.compile(
           "(?i)assert|expect|require|\\bcheck|comparison|mismatch|test_case|\\bFAILED\\b");
+
+  /** Methods of Ruby's own classes that call blocks. */
+  private static final Set<String> OF_RUBY =
+      Set.of(
+          "each",
+          "map",
+          "flat_map",
+          "select",
+          "reject",
+          "times",
+          "tap",
+          "then",
+          "each_with_index",
+          "each_with_object",
+          "inject",
+          "reduce",
+          "sort_by",
+          "sum",
+          "fetch",
+          "loop",
+          "upto",
+          "each_slice",
+          "each_key",
+          "each_value",
+          "each_pair",
+          "sort",
+          "min_by",
+          "max_by",
+          "find",
+          "any?",
+          "all?",
+          "instance_eval",
+          "instance_exec",
+          "public_send");
 
   private static final Pattern SCRIPT = Pattern.compile("\\.[cm]?[jt]sx?$");
 
@@ -78,11 +113,7 @@ final class PlaceSearch {
             // All that is told is where the check stands.
             return true;
           }
-          if (frame.function().isEmpty()
-              && i + 1 < frames.size()
-              && !frames.get(i + 1).function().isEmpty()
-              && frames.get(i + 1).path().equals(frame.path())) {
-            // A function without a name, inside of one that has one.
+          if (frame.function().isEmpty() && isWithinNamed(frame, frames, i + 1)) {
             continue;
           }
           ours = frame;
@@ -112,21 +143,41 @@ final class PlaceSearch {
     return unknown != null;
   }
 
+  /** A function without a name, given to a library by one that has a name, or called by it. */
+  private boolean isWithinNamed(Frame frame, List<Frame> frames, int from) {
+    for (int i = from; i < frames.size(); i++) {
+      Frame next = frames.get(i);
+      if (next.path().equals(frame.path()) && !next.function().isEmpty()) {
+        return true;
+      }
+      if (code.role(next) != CodeMap.Role.LIBRARY) {
+        return false;
+      }
+    }
+    return false;
+  }
+
   /**
    * Ruby prints its own methods with the place that called them; an operator is no place of ours.
    */
   private boolean isBuiltIn(Frame frame, @Nullable Frame next) {
     boolean operator =
-        frame.function().isEmpty()
-            && !frame.qualified().isEmpty()
-            && frame.qualified().chars().noneMatch(Character::isLetterOrDigit);
+        !frame.qualified().isEmpty()
+            && (frame.function().isEmpty() ? frame.qualified() : frame.function())
+                .chars()
+                .noneMatch(Character::isLetterOrDigit);
     boolean same =
         next != null
             && frame.line() > 0
             && frame.line() == next.line()
             && frame.path().equals(next.path())
             && frame.path().endsWith(".rb");
-    return operator || (next != null && same && !next.function().isEmpty());
+    boolean named =
+        frame.path().endsWith(".rb")
+            && frame.owner().isEmpty()
+            && next != null
+            && OF_RUBY.contains(frame.function());
+    return operator || named || (next != null && same && !next.function().isEmpty());
   }
 
   /** Whether the error makes itself there. */

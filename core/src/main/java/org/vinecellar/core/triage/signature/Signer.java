@@ -96,7 +96,7 @@ public final class Signer {
 
   private static final Pattern COMPARES =
       Pattern.compile(
-          "(?i)expected|!=|\\bis not (?:true|false|none|null|nil)\\b|\\bassert|\\bgot\\b|\\bwant(?:ed)?\\b|\\bequals?\\b|==|\\bwas\\b|\\bactual\\b|\\bidentical\\b|\\bdiffer");
+          "(?i)expected|!=|\\bis not (?:true|false|none|null|nil)\\b|\\bassert|\\bgot\\b|\\bwant(?:ed)?\\b|\\bequals?\\b|==|\\bwas\\b|\\bactual\\b|\\bidentical\\b|\\binstead of\\b|\\bshould (?:not )?be\\b|\\bdiffer");
 
   private final CodeMap code;
   private final PlaceMemo places = new PlaceMemo();
@@ -215,12 +215,16 @@ public final class Signer {
       for (Frame frame : root.frames()) {
         if (code.role(frame) == CodeMap.Role.LIBRARY) {
           clients.add(frame.qualified());
+          int modules = frame.path().lastIndexOf("node_modules/");
+          if (modules >= 0) {
+            clients.add(frame.path().substring(modules));
+          }
         }
       }
       Fault fault = Faults.in(root.type() + ": " + root.message(), clients);
       if (fault == null) {
         fault = Faults.in(text, clients);
-      } else if (fault != null && !fault.isNamed()) {
+      } else if (!fault.isNamed() || isOfContainers(fault.way()) && fault.host().isEmpty()) {
         Fault wider = Faults.in(text, clients);
         fault = wider != null && wider.way() == fault.way() && wider.isNamed() ? wider : fault;
       }
@@ -229,6 +233,7 @@ public final class Signer {
       }
       boolean soft =
           fault.way() == Way.GATEWAY
+              || fault.way() == Way.GATEWAY_TIMEOUT
               || fault.way() == Way.UNAVAILABLE
               || fault.way() == Way.THROTTLED
               || fault.way() == Way.LOGIN;
@@ -260,6 +265,10 @@ public final class Signer {
       List<String> asks = List.of("environment " + general);
       return made(
           KeyKind.ENVIRONMENT, general, List.of(Signature.IN_RUN + way), asks, fault.sentence());
+    }
+
+    private static boolean isOfContainers(Way way) {
+      return way == Way.CONTAINERS || way == Way.IMAGE;
     }
 
     private @Nullable Signature named() {
@@ -360,7 +369,7 @@ public final class Signer {
       List<String> offers = new ArrayList<>(List.of("frame " + at));
       if (!type.isEmpty()) {
         offers.add("frame " + language(ours) + place + "|" + type);
-        String file = CodeNames.plain(ours.fileStem());
+        String file = CodeNames.plain(ours.fileName());
         if (!file.isEmpty() && !file.equals(place)) {
           // Where only the file is told.
           offers.add("frame " + language(ours) + file + "|" + type);
@@ -372,7 +381,7 @@ public final class Signer {
       }
       if (language(ours).equals("js:")) {
         // A function is printed with its class, or only with its file, as it was called.
-        String stem = CodeNames.plain(ours.fileStem());
+        String stem = CodeNames.plain(ours.fileName());
         if (ours.owner().isEmpty()) {
           asks.add("file " + stem + "." + function + "|" + type);
         } else if (!stem.equals(place)) {
@@ -498,11 +507,17 @@ public final class Signer {
       Comparison comparison = Comparison.in(message);
       StringBuilder said = new StringBuilder();
       int lines = 0;
+      String first = "";
       for (String line : message.split("\n", 60)) {
         String plain = plain(line.strip());
         if (plain.isEmpty() || isTitle(plain)) {
           continue;
         }
+        if (lines == 1 && plain.endsWith(first)) {
+          // The same again, called by its type.
+          continue;
+        }
+        first = lines == 0 ? plain : first;
         String kept = plain.length() > MAX_LINE ? plain.substring(0, MAX_LINE) : plain;
         if (comparison != null) {
           kept = without(kept, comparison.expected());

@@ -4,6 +4,7 @@ import java.util.Collection;
 import java.util.Locale;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.regex.Pattern;
 
 /** The words of an error that tell something: not those that every failed check says. */
 final class Words {
@@ -47,9 +48,14 @@ final class Words {
           wanted warn warning was we were when where which while will with within would wrong
           caught threw xunit yet you your tobe tobetruthy tobefalsy tobenull
           tobedefined tobeundefined toequal tostrictequal tohavelength tocontain tothrow tomatch
-          tomatchobject tohaveproperty tobecloseto tobegreaterthan tobelessthan asserting assertequals
+          tomatchobject tohaveproperty tobecloseto tobegreaterthan tobelessthan asserting assertequals promise rejection response responses status_code statuscode http
           asserttrue assertfalse assertthat areequal istrue isfalse assertequal"""
               .split("\\s+"));
+
+  /** How a check is called. */
+  private static final Pattern CHECK =
+      Pattern.compile(
+          "to(?:Be|Have|Equal|Strict|Match|Contain|Throw|Include|Satisfy|Resolve|Reject)[A-Za-z]*");
 
   /** Begins a word that is a name in a program, not one of a language. */
   private static final char NAME = '`';
@@ -106,6 +112,9 @@ final class Words {
       end--;
     }
     String word = raw.substring(0, end).toLowerCase(Locale.ROOT);
+    if (CHECK.matcher(raw).matches()) {
+      return;
+    }
     if (word.length() > 1 && word.length() <= 80 && hasLetter(word) && !COMMON.contains(word)) {
       words.add(isName(raw) ? NAME + word : word);
     }
