@@ -18,6 +18,11 @@ public final class Codes {
       Pattern.compile(
           "(?i:\\b(?:error|fault|problem|reason|failure|application|response)?[ _-]?code(?:s)?(?: is| was| of)?[ :=<(\\[\"'`]{1,4})([A-Z][A-Z0-9]*(?:[-_.][A-Z0-9]+)+|[A-Z]{1,6}\\d{2,6})\\b");
 
+  /** Of SOAP, where it is the application's own (SOAP 1.1, 4.4). */
+  private static final Pattern SOAP =
+      Pattern.compile(
+          "(?i)fault-?code(?:[\"'>:=]|\\s){1,4}(?!soap|env|s:|client\\b|server\\b)([A-Za-z][\\w.:-]{2,80})");
+
   /** Behind a word for what went wrong. */
   private static final Pattern FAULT =
       Pattern.compile(
@@ -68,6 +73,11 @@ public final class Codes {
   public static @Nullable String in(String whole) {
     String text = whole.length() > MAX_CHARS ? whole.substring(0, MAX_CHARS) : whole;
     boolean diff = text.contains("\n+") || text.startsWith("+");
+    Matcher soap = text.contains("ault") ? SOAP.matcher(text) : NOTHING.matcher("");
+    if (soap.find()) {
+      String code = soap.group(1);
+      return code.substring(code.indexOf(':') + 1);
+    }
     Matcher keyed = hasKey(text) ? KEYED.matcher(text) : NOTHING.matcher("");
     String weak = null;
     while (keyed.find()) {

@@ -29,6 +29,8 @@ public record Request(String method, String route, int status) {
           Pattern.compile(
               "(?is)\\bwant(?:ed)?\\b[^\\d\\n]{0,20}([1-5]\\d\\d)\\b[^\\d\\n]{0,30}\\bgot\\b[^\\d\\n]{0,20}([1-5]\\d\\d)"),
           Pattern.compile(
+              "\\{value: ([1-5]\\d\\d)\\}[^\\n]{0,60}?\\bfound\\b[^\\n]{0,60}?\\{value: ([1-5]\\d\\d)\\}"),
+          Pattern.compile(
               "(?i)\\bstatus[^\\n]{0,20}? was:? ([1-5]\\d\\d), expected:? ([1-5]\\d\\d)()"));
 
   private static final List<Pattern> CAME_FIRST =

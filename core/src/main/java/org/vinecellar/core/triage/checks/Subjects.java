@@ -37,7 +37,13 @@ public final class Subjects {
               Kind.COVER,
               "covered by|obscured by|obstructed by|overlapped by|intercepted by|hidden behind",
               "(?:covered|obscured|obstructed|overlapped|intercepted|hidden) (?:by|behind) (?:another )?(?:the )?(?:element )?:?[`'\"]?((?!element|another|the )[\\w#.-]{3,100})"),
+          Form.of(
+              Kind.COVER,
+              "unexpected alert open",
+              "unexpected alert open: ?\\{Alert text ?: ([^}\\n]{2,200})\\}"),
           // Elements
+          Form.of(
+              Kind.LOCATOR, "MATCHER(", "MATCHER\\((?:\\w+ == )?[\"']([^\"'\\n]{1,200})[\"']\\)"),
           Form.of(
               Kind.LOCATOR,
               "expected '<",
@@ -103,7 +109,7 @@ public final class Subjects {
               "(?:zero|no|0) widgets with (.{1,200}?)(?:>| \\(ignoring|$|:)"),
           Form.of(
               Kind.LOCATOR,
-              "no such element|NoSuchElement|ot visible|ot displayed|ot clickable|ot found|ot interactable|still ",
+              "no such element|NoSuchElement|ot visible|ot displayed|ot clickable|ot found|ot interactable|still |ot in the|ot present",
               "[Ee]lement:? [<`\"'(\\[]([^>`\"')\\]\\n]{2,200})[>`\"')\\]] (?:is |was |did )?(?:still )?(?:not|never)\\b"),
           Form.of(
               Kind.LOCATOR,
@@ -117,7 +123,7 @@ public final class Subjects {
           Form.of(
               Kind.LOCATOR,
               "lement|ocator|elector|lickable|isible|tap |click|nteractable",
-              "(?<![\\w&/:])(#[A-Za-z][\\w-]{2,60}|\\[data-[\\w-]{1,40}=[^\\]\\n]{1,80}\\]|//[a-z*][\\w*]{0,20}\\[[^\\n]{1,120}?\\](?:/[\\w*]+)*)(?=[\"'`\\s,.;:)]|$)"),
+              "(?<![\\w&/:])(#[A-Za-z][\\w-]{2,60}|\\[data-[\\w-]{1,40}=[^\\]\\n]{1,80}\\]|//[a-z*][\\w.*]{0,80}\\[[^\\n]{1,120}?\\](?:/[\\w*]+)*)(?=[\"'`\\s,.;:)]|$)"),
           // Pictures and kept texts
           Form.of(
               Kind.SNAPSHOT,
@@ -148,9 +154,10 @@ public final class Subjects {
               "([\\w.+-]{2,80}): (?:command )?not found$|exec: \"([^\"\\n]{1,200})\": executable file not found|spawn (\\S{1,200}) ENOENT|'([^'\\n]{1,100})' is not recognized as"),
           Form.of(
               Kind.MODULE,
-              "ClassNotFound|NoClassDefFound|No module named|annot find module|annot find package|cannot load such file|uninitialized constant|not load file or assembly|undefined symbol|ndefined reference|unresolved import|to resolve import|NoSuchMethodError|NoSuchFieldError|cannot import name|shared object file|MissingMethodException|no such module|Class \"|Could not find class",
-              "ClassNotFoundException: ([\\w.$]+)|NoClassDefFoundError: (?:Could not initialize class )?([\\w./$]+)|No module named '?([\\w.]+)|annot find (?:module|package) '([^'\\n]+)'|cannot load such file -- (\\S+)|uninitialized constant ([\\w:]+)|load file or assembly '([\\w.]+)|undefined symbol: (\\S+)|[Uu]ndefined reference to [`']([^'\\n]+)'|unresolved import `([^`]+)`|to resolve import \"([^\"\\n]+)\"|NoSuch(?:Method|Field)Error: '?(?:[\\w.<>\\[\\]]+ )?([\\w.$/]+)|cannot import name '(\\w+)'|(\\S+?): cannot open shared object file|Method not found: '[^']*?([\\w.]+)\\(|no such module '(\\w+)'|Class \"([\\w\\\\]+)\" (?:not found|does not exist)"),
+              "ClassNotFound|NoClassDefFound|No module named|annot find module|annot find package|cannot load such file|uninitialized constant|not load file or assembly|undefined symbol|ndefined reference|unresolved import|to resolve import|NoSuchMethodError|NoSuchFieldError|cannot import name|shared object file|MissingMethodException|no such module|no such target|Class \"|Could not find class",
+              "ClassNotFoundException: ([\\w.$]+)|NoClassDefFoundError: (?:Could not initialize class )?([\\w./$]+)|No module named '?([\\w.]+)|annot find (?:module|package) '([^'\\n]+)'|cannot load such file -- (\\S+)|uninitialized constant ([\\w:]+)|load file or assembly '([\\w.]+)|undefined symbol: (\\S+)|[Uu]ndefined reference to [`']([^'\\n]+)'|unresolved import `([^`]+)`|to resolve import \"([^\"\\n]+)\"|NoSuch(?:Method|Field)Error: '?(?:[\\w.<>\\[\\]]+ )?([\\w.$/]+)|cannot import name '(\\w+)'|(\\S+?): cannot open shared object file|Method not found: '[^']*?([\\w.]+)\\(|no such module '(\\w+)'|no such (?:target|package) '([^'\\n]{2,200})'|Class \"([\\w\\\\]+)\" (?:not found|does not exist)"),
           // Settings
+          Form.of(Kind.SETTING, "ariable '", "[Vv]ariable '([$@&]\\{[^}'\\n]{1,80}\\})' not found"),
           Form.of(
               Kind.SETTING,
               "validation error",
@@ -168,7 +175,14 @@ public final class Subjects {
               Kind.FIELD,
               "does not exist on type|nrecognized field",
               "(\\w+['\"] does not exist on type '[^'\\n]{1,200})'|nrecognized field (\"\\w+\" \\(class [\\w.$]+)"),
-          Form.of(Kind.FIELD, "\"path\": ", "\"path\": ?\\[\\s*\"([\\w.-]{2,100})\""),
+          Form.of(
+              Kind.FIELD,
+              "ield |olumn |roperty ",
+              "^\\s*(?:[Ff]ield|[Cc]olumn|[Pp]roperty):? ([A-Za-z_][\\w.]{1,100})$"),
+          Form.of(
+              Kind.FIELD,
+              "\"path\":",
+              "\"path\": ?\\[\\s*(\"[\\w.-]{1,60}\"(?:,\\s*(?:\"[\\w.-]{1,60}\"|\\d{1,9})){0,8})\\s*\\]"),
           Form.of(
               Kind.FIELD,
               "collection of role: ",
@@ -196,6 +210,14 @@ public final class Subjects {
               Kind.FIELD,
               " expected [",
               "^(?:[\\w.]+: )?\\s*([A-Za-z_]\\w*(?:\\.\\w+)+) expected \\["),
+          // Tables of what differs
+          Form.of(Kind.FIELD, "Path:", "^\\s*Path:\\s+([A-Za-z_]\\w*(?:\\.\\w+|\\[\\d+\\])+)$"),
+          Form.of(
+              Kind.FIELD,
+              "$.",
+              "(?<![\\w$])(\\$(?:\\.[A-Za-z_]\\w*(?:\\[\\d+\\])?){1,8})(?![\\w(])"),
+          Form.of(
+              Kind.FIELD, "='|=\"", "\\b(?:column|field|key|property)=['\"]([\\w.]{2,100})['\"]"),
           // Decoders
           Form.of(
               Kind.FIELD,
@@ -248,7 +270,7 @@ public final class Subjects {
                   + "|Verification failed: [^\\n]{0,80}?: ([\\w.]+(?:\\(#?\\d*\\))?\\.\\w+)\\(|missing call\\(s\\) to (\\S+?)\\("
                   + "|expect\\((?:jest\\.fn\\(\\)|spy|mock|vi\\.fn\\(\\)|([\\w.]{3,80}))\\)\\.(?:not\\.)?toHaveBeen"
                   + "|Method ([\\w\\\\:<>-]+)\\([^\\n]{0,100}\\) from [^\\n]{1,100} should be called|(?:was expected to be called|should be called)[^\\n]{0,40}for method \\W?([\\w:\\\\]+)"
-                  + "|method name is \"(\\w+)\"|\\((?:Double|InstanceDouble|ClassDouble|Instance)[^\\n]{0,80}\\)\\.(\\w+)\\("
+                  + "|method name is \"(\\w+)\"|\\((?:Instance|Class|Object)Double\\((\\w+\\)[^\\n]{0,80}\\)\\.\\w+)\\(|\\((?:Double|InstanceDouble|ClassDouble|Instance)[^\\n]{0,80}\\)\\.(\\w+)\\("
                   + "|calls? that (?:WERE|were) (?:NOT|not) (?:fulfilled|made|met|received)\\W+([\\w:.>-]*\\w)"
                   + "|EXPECT_CALL\\((\\w+, \\w+)|[Ff]unction (?:call|mock)[^\\n]{0,40}: (\\w+)\\("),
           // Errors that a program lists by name
@@ -295,6 +317,12 @@ public final class Subjects {
               Kind.EXPRESSION,
               "That(",
               "\\b(?:Assert\\.That|assertThat|AssertThat)\\(\\(?(?:\\(\\) => )?([A-Za-z_][^,\\n]{2,160}?)(?:, |\\)\\.|\\)$)"),
+          Form.of(
+              Kind.EXPRESSION,
+              "Expression: | condition ",
+              "^\\s*(?:\\d+: +)?(?:Expression: |condition +=) ?(.{3,200})$"),
+          Form.of(
+              Kind.EXPRESSION, "expected: (", "^\\s*expected: (\\((?!\\w+\\))[^\\n]{3,200}\\))$"),
           Form.of(Kind.EXPRESSION, "Actual ", "^\\s*Actual\\s+\\(([^\\n]{2,160})\\)\\s*: "),
           Form.of(
               Kind.EXPRESSION,
@@ -339,7 +367,7 @@ public final class Subjects {
           Form.of(
               Kind.EXPRESSION,
               "test -|' failed|[[|`[",
-              "[`'](\\[+ .{3,200} \\]+|[^'\\n]{3,200})' failed"));
+              "[`'](\\[+ .{3,200} \\]+|(?!assert_)[^'`\\n]{3,200})' failed"));
 
   private static final List<Form> DESCRIPTIONS =
       List.of(
@@ -369,11 +397,17 @@ public final class Subjects {
               Kind.DESCRIPTION,
               "XCTAssert",
               "XCTAssert\\w* failed:? [^\\n]{1,300} - ([A-Za-z][^\\n]{2,200})$"),
+          Form.of(Kind.DESCRIPTION, "Failed test '", "Failed test '([^'\\n]{3,200})'"),
+          Form.of(
+              Kind.DESCRIPTION,
+              "FAIL |ASSERT ",
+              "^(?:ASSERT|FAIL) ([a-z][^\\n:]{3,200})\\n(?s:.{0,200})xpected"),
+          Form.of(Kind.DESCRIPTION, "✗ ", "^\\s*✗ ([A-Za-z][^\\n]{3,200})$"),
           Form.of(Kind.DESCRIPTION, "Messages:", "Messages:\\s+(.{3,200})$"),
           Form.of(
               Kind.DESCRIPTION,
               "expected|Expected",
-              "^(?:[\\w.$]+(?:Error|Exception|Failure)?: )?((?![Ee]xpected)[A-Za-z][\\w .,'\"/()-]{5,160}?)(?:[:.,]| -)\\s+[Ee]xpected\\b"));
+              "^(?:[\\w.$:]+(?:Error|Exception|Failure|Assertion)?: )?((?![Ee]xpected|Assert\\.)[A-Za-z][\\w .,'\"/()-]{5,160}?)(?:[:.,]| -)\\s+[Ee]xpected\\b"));
 
   private static final Forms ALL =
       new Forms(Stream.of(FORMS, EXPRESSIONS, DESCRIPTIONS).flatMap(List::stream).toList());
@@ -454,6 +488,9 @@ public final class Subjects {
       Pattern.compile(
           "(?:(?:for|up to|after|at least|more than) )*[#\\d.,]+ ?(?:[mnu]?s|h|m|min|secs?|millis|milliseconds?|seconds?|minutes?|hours?)?");
 
+  /** A double of a class, as RSpec prints it. */
+  private static final Pattern OF_DOUBLE = Pattern.compile("^(\\w+)\\).*\\)\\.(\\w+)$");
+
   private static final Pattern NUMBER_OF_DOUBLE = Pattern.compile("\\(#?\\d*\\)");
 
   private static final Pattern COMPARED =
@@ -463,6 +500,10 @@ public final class Subjects {
   private static final Pattern OF_TYPE =
       Pattern.compile(
           "\"?(\\w+)['\"] (?:does not exist on type '|\\(class )(?:[\\w.]*[.$])?(\\w+).*");
+
+  /** What is waited for may be an element. */
+  private static final Pattern SELECTOR =
+      Pattern.compile("[#.][A-Za-z][\\w-]{2,80}|\\[[\\w-]{2,40}=[^\\]]{1,80}\\]|//[a-z*].{2,200}");
 
   private Subjects() {}
 
@@ -534,7 +575,12 @@ public final class Subjects {
               Selectors.plain(
                   found.indexOf('<') < 0 ? found : RESOURCE.matcher(found).replaceAll("<#/"));
           case CALL ->
-              SPACES.matcher(NUMBER_OF_DOUBLE.matcher(found).replaceAll("")).replaceAll(" ");
+              SPACES
+                  .matcher(
+                      NUMBER_OF_DOUBLE
+                          .matcher(OF_DOUBLE.matcher(found).replaceFirst("$1.$2"))
+                          .replaceAll(""))
+                  .replaceAll(" ");
           case FILE -> Paths.last(found);
           case SNAPSHOT -> PICTURE.matcher(Paths.last(found)).replaceFirst("");
           case BEAN -> simple(found);
@@ -552,6 +598,9 @@ public final class Subjects {
           default -> SPACES.matcher(found).replaceAll(" ");
         };
     boolean cut = kind == Kind.LOCATOR && isCut(name);
+    if (kind == Kind.AWAITED && SELECTOR.matcher(name).matches()) {
+      return named(Kind.LOCATOR, name);
+    }
     if (name.isBlank() || name.length() < 2 || cut || kind == Kind.AWAITED && isTime(name)) {
       return null;
     }
@@ -574,7 +623,11 @@ public final class Subjects {
     if (ofType.matches()) {
       return ofType.group(2) + "." + ofType.group(1);
     }
-    String plain = name.replaceAll("\\[\\d+\\]", "");
+    String path =
+        name.indexOf('"') < 0
+            ? name
+            : name.replaceAll(",\\s*\\d+", "").replaceAll(",\\s*", ".").replace("\"", "");
+    String plain = path.replaceAll("\\[\\d+\\]", "");
     return plain.startsWith("$.")
         ? plain.substring(2)
         : plain.startsWith(".") ? plain.substring(1) : plain;

@@ -28,7 +28,7 @@ final class Hosts {
 
   private static final Pattern URL =
       Pattern.compile(
-          "(?:jdbc:)?([a-zA-Z][a-zA-Z0-9+-]{1,20})(?::[a-z]{2,12})?://(?:[^\\s/@\"']{1,80}@)?(\\[[0-9a-f:]+\\]|"
+          "(?:jdbc:)?([a-zA-Z][a-zA-Z0-9+-]{1,20})(?::[a-z]{2,12})?://(?:[^\\s/@\"']{1,80}@|/(?=[A-Za-z0-9]))?(\\[[0-9a-f:]+\\]|"
               + NAME
               + ")(?::(\\d{1,5}))?");
 

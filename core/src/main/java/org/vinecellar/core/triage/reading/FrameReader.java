@@ -89,7 +89,7 @@ final class FrameReader {
   // at /src/Fares.swift:12:5"
   private static final Pattern APPLE =
       Pattern.compile(
-          "^\\d+[ \\t]+(?:\\[\\w+\\] |(?!0x)(\\S{1,100})[ \\t]+)?0x[0-9a-fA-F]+[ \\t]+(?:in )?(\\S.{0,200}?) \\+ \\d+(?: in \\S+)?(?: at (\\S{1,300}?):(\\d+)(?::\\d+)?)?$");
+          "^\\d+[ \\t]+(?:\\[\\w+\\] |(?!0x)(\\S{1,100})[ \\t]+)?0x[0-9a-fA-F]+[ \\t]+(?:in )?(\\S.{0,200}?) \\+ \\d+(?: in \\S+)?(?: (?:at |\\()(\\S{1,300}?):(\\d+)(?::\\d+)?\\)?)?$");
   private static final Pattern SYSTEM =
       Pattern.compile(
           ".*\\.dylib|dyld|XCTest\\w*|Foundation|CoreFoundation|UIKit\\w*|AppKit|SwiftUI|Testing|GraphicsServices|QuartzCore|CFNetwork|lib[\\w.+-]+");
@@ -177,6 +177,12 @@ final class FrameReader {
     String line = raw.strip();
     if (line.length() < 5) {
       return null;
+    }
+    if (line.indexOf("{file,") > 0) {
+      Matcher term = ERLANG_TERM.matcher(line);
+      if (term.find()) {
+        return one(term.group(1) + "." + term.group(2), term.group(3), number(term.group(4)));
+      }
     }
     return switch (line.charAt(0)) {
       case 'a' -> line.startsWith("at ") ? at(line) : other(line, next);
@@ -374,12 +380,6 @@ final class FrameReader {
       Matcher go = place.matches() ? GO.matcher(line) : null;
       if (go != null && go.matches()) {
         return two(go.group(1), place);
-      }
-    }
-    if (line.indexOf("{file,") > 0) {
-      Matcher term = ERLANG_TERM.matcher(line);
-      if (term.find()) {
-        return one(term.group(1) + "." + term.group(2), term.group(3), number(term.group(4)));
       }
     }
     int colon = line.indexOf(':');

@@ -66,6 +66,8 @@ record Link(Kind kind, String rest, boolean always) {
               "PRrWwAafpGgTDILUM",
               Kind.SECTION,
               "^((?:Previous |Atomic )?(?:[Rr]ead|[Ww]rite|atomic \\w+)(?: of size \\d+)? at 0x.*|freed by thread.*|previously allocated by.*|Goroutine \\d+ \\(.*created at:.*|goroutine \\d+ \\[.*\\]:|Thread T\\d+ .*created by.*|Location is .*|(?:Direct|Indirect) leak of .*|Uninitialized value was created.*|Mutex M\\d+ .*|As if synchronized.*)$"),
+          // What was not to be thrown, as remarks of TAP tell it
+          Form.of("d", Kind.INNER, "^died: (.*)$"),
           // Captured output
           Form.of(
               "->*=SCOLscoA",
@@ -77,7 +79,7 @@ record Link(Kind kind, String rest, boolean always) {
           "^(?:Exception in thread|Uncaught|Unhandled|panic: |fatal error: |thread '|PHP Fatal).*");
 
   /** With these a link may begin. */
-  private static final String FIRSTS = "Cc#[(wWNDTS-PRrAafpgGLI>*=OsMU";
+  private static final String FIRSTS = "dCc#[(wWNDTS-PRrAafpgGLI>*=OsMU";
 
   /** Reads a line; null when it is no link. */
   static @Nullable Link read(String line) {

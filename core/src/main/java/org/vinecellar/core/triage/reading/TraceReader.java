@@ -30,6 +30,10 @@ public final class TraceReader {
   private static final Pattern INNER_FRAMES =
       Pattern.compile("(?m)^(?:-{3,5} Inner Stack Trace|--[\\w.]+Exception$)");
 
+  /** Where an error of Perl came up. */
+  private static final Pattern PERL_AT =
+      Pattern.compile(" at (\\S{1,300}\\.(?:p[lm]|t)) line \\d+\\.?$");
+
   private static final Pattern SWIFT_AT =
       Pattern.compile(
           "^(?:(\\S{1,300}\\.swift):\\d+: )?Fatal error(?:: .*?)?(?:: file (\\S{1,300}\\.swift), line \\d+)?$");
@@ -169,7 +173,8 @@ public final class TraceReader {
     String stripped = line.strip();
     String plain = BareLine.unmarked(BareLine.uncut(stripped));
     boolean cut = plain.length() != stripped.length();
-    if (plain.startsWith("# ") && !plain.startsWith("# -") && plain.length() > 2) {
+    boolean remark = plain.startsWith("# ") && !plain.startsWith("# -") || plain.startsWith("#\t");
+    if (remark && plain.length() > 2) {
       // RSpec writes a cause so, TAP what it remarks.
       plain = plain.substring(2).strip();
     }
@@ -209,14 +214,22 @@ public final class TraceReader {
     if (!place && Evidence.isNone(plain)) {
       return false;
     }
-    boolean marked =
-        line.length() > plain.length() + indent && line.stripLeading().startsWith("# ");
+    boolean marked = line.length() > plain.length() + indent && line.stripLeading().startsWith("#");
     FrameReader.Read read =
         places.read(marked || cut ? plain : line, place ? null : after(all, next));
     if (read != null) {
       headAtPlace(plain);
       boolean php = plain.charAt(0) == '#' && read.frame().path().endsWith(".php");
-      frame(php ? shifted(read.frame()) : read.frame(), plain.startsWith("File \""));
+      boolean shifts = php || plain.indexOf(" called at ") > 0;
+      boolean unplaced = calledFrom == null && plain.indexOf(", called at ") > 0;
+      Frame placed = shifts ? shifted(read.frame()) : read.frame();
+      if (!unplaced) {
+        frame(placed, plain.startsWith("File \""));
+      }
+      if (shifts && !php && current != null) {
+        // From there the outermost was called.
+        current.place = Frame.of("", read.frame().path(), read.frame().line());
+      }
       return read.two();
     }
     words(line, plain);
@@ -233,7 +246,10 @@ public final class TraceReader {
         all.substring(next, Math.min(end < 0 ? all.length() : end, next + FrameReader.MAX_LINE)));
   }
 
-  /** PHP tells what was called, and from where: the place of a call is that of the frame before. */
+  /**
+   * PHP, Perl and Haskell tell what was called, and from where: the place of a call is that of the
+   * frame before.
+   */
   private Frame shifted(Frame read) {
     String path = calledFrom == null ? read.path() : calledFrom;
     calledFrom = read.path();
@@ -324,7 +340,8 @@ public final class TraceReader {
       earlyReversed |= python;
       return;
     }
-    current.outermostFirst |= python && current.frames.isEmpty();
+    boolean outermostFirst = python || frame.path().endsWith(".R");
+    current.outermostFirst |= outermostFirst && current.frames.isEmpty();
     current.frame(named);
   }
 
@@ -383,7 +400,8 @@ public final class TraceReader {
       Matcher swift = said.contains(".swift") ? SWIFT_AT.matcher(said) : null;
       if (swift != null && swift.matches() && current != null) {
         String path = swift.group(1) == null ? swift.group(2) : swift.group(1);
-        current.place = path == null ? null : Frame.of("", path, 0);
+        // The standard library tells where it found it out.
+        current.place = path == null || path.startsWith("Swift/") ? null : Frame.of("", path, 0);
       }
       return;
     }
@@ -392,6 +410,19 @@ public final class TraceReader {
       begin(new Head("", said));
     } else if (!again && (current.isOpen() || marked)) {
       current.say(said);
+      typed(said);
+    }
+  }
+
+  /** A title is often said again with the error that was thrown. */
+  private void typed(String said) {
+    if (current == null || !current.type.isEmpty() || !current.frames.isEmpty() || isBeside) {
+      return;
+    }
+    Head quoted = new Head("", said).inline();
+    if (quoted != null && quoted.type().indexOf('.') > 0) {
+      depth++;
+      open(new Building(quoted.type(), quoted.message(), depth));
     }
   }
 
@@ -426,6 +457,7 @@ public final class TraceReader {
       message = php.group(1);
       place = Frame.of("", php.group(2), 0);
     }
+    Matcher perl = message.contains(" at ") ? PERL_AT.matcher(message) : null;
     // Several errors in one line: from the outermost in.
     Head whole = new Head(head.type(), message);
     String[] inner = message.indexOf(" ---> ") > 0 ? message.split(" -{3}> ") : new String[0];
@@ -450,7 +482,7 @@ public final class TraceReader {
     if (place != null && current != null) {
       current.place = place;
     }
-    calledFrom = place == null ? null : place.path();
+    calledFrom = place != null ? place.path() : perl != null && perl.find() ? perl.group(1) : null;
   }
 
   /** Whether all that came so far is text without a type and without places. */

@@ -273,6 +273,9 @@ public final class Signer {
 
     private @Nullable Signature named() {
       named = Subjects.in(text);
+      if (named != null && named.kind() == Subject.Kind.DESCRIPTION && isTitle(named.name())) {
+        named = null;
+      }
       boolean contention = isContention();
       String error = Codes.in(text);
       Request request = Request.in(text);
@@ -494,7 +497,7 @@ public final class Signer {
     /** However it is printed that two values differ, it is that two values differ. */
     private static String bare(String said, Collection<String> telling) {
       return COMPARES.matcher(said).find()
-          ? "two values differ " + String.join(" ", telling)
+          ? ("two values differ " + String.join(" ", telling)).strip()
           : said;
     }
 
