@@ -62,7 +62,8 @@ public final class Codes {
           ASSERTIONERROR INSTRUMENTATION_RESULT INSTRUMENTATION_STATUS INSTRUMENTATION_CODE
           INSTRUMENTATION_FAILED INSTRUMENTATION_ABORTED INVALID_TYPE TOO_SMALL TOO_BIG
           INVALID_STRING INVALID_ENUM_VALUE INVALID_UNION INVALID_LITERAL UNRECOGNIZED_KEYS
-          INVALID_FORMAT VALUE_ERROR TYPE_ERROR"""
+          INVALID_FORMAT VALUE_ERROR TYPE_ERROR NOSUCHBUCKET NOSUCHKEY ACCESSDENIED SLOWDOWN
+          NOSUCHUPLOAD EXPIREDTOKEN INVALIDACCESSKEYID SIGNATUREDOESNOTMATCH"""
               .split("\\s+"));
 
   private Codes() {}
@@ -302,6 +303,7 @@ public final class Codes {
     if (!text.equals(text.toUpperCase(Locale.ROOT))
         || COMMON.contains(text)
         || text.startsWith("ERR_")
+        || text.startsWith("UND_ERR_")
         || text.startsWith("SQLSTATE")
         || text.startsWith("NS_ERROR")
         || text.startsWith("SEC_ERROR")

@@ -97,7 +97,7 @@ public final class DataObjects {
           Rule.of(
               "missing-bucket",
               "ucket",
-              "BucketName[>:\"'= ]+([\\w.-]+)|[Bb]ucket[:= ]+"
+              "(?:NoSuchBucket|specified bucket does not exist)[\\s\\S]{0,300}?(?:s3://|[Bb]ucket(?:Name)?[\"']?[:=] ?[\"'`]?)([a-z0-9][\\w.-]+)|BucketName[>:\"'= ]+([\\w.-]+)|[Bb]ucket[:= ]+"
                   + NAME
                   + " (?:does not exist|not found|doesn't exist)|NoSuchBucket.{0,200}?[Bb]ucket[\"']?[:= ]+"
                   + NAME
@@ -183,7 +183,12 @@ public final class DataObjects {
 
   /** Words of sentences that stand where a name may stand. */
   private static boolean isWord(String name) {
+    if (name.chars().allMatch(Character::isDigit)) {
+      return true;
+    }
     return List.of(
+            "s3",
+            "service",
             "of",
             "on",
             "for",

@@ -176,7 +176,7 @@ final class Vocabulary {
         unknown mysql server host | non-existent domain | name not resolved |
         could not be resolved | failed host lookup | host lookup failure |
         err_name_resolution_failed | dns_probe | has no usable address | wsahost_not_found |
-        getaddrinfow | no address found for
+        getaddrinfow | no address found for | non-existing domain
       UNREACHABLE: network-related or instance-specific error | could not open a connection to sql server |
         no route to host | _ehostunreach_ | network is unreachable | _enetunreach_ |
         host is down | network unreachable | host unreachable | err_address_unreachable |
@@ -205,7 +205,8 @@ final class Vocabulary {
         unable to establish connection | cannot establish connection | couldn't connect to |
         unable to open socket | error trying to connect | broker may not be available |
         brokerunreachable | is the server running on | failed to open socket |
-        cannot open connection to | could not open connection to | connection attempt failed
+        cannot open connection to | could not open connection to | connection attempt failed |
+        not possible to connect to | unabletoconnect on | unable to bootstrap from
       GATEWAY_TIMEOUT: gateway time-out | gateway timeout | gateway timed out |
         upstream request timeout
       GATEWAY: bad gateway | upstream connect error | no healthy upstream |
@@ -253,7 +254,7 @@ final class Vocabulary {
         connection attempt failed because |
         tls handshake timeout | handshake timed out | connection attempt timed out |
         timeout while connecting | connection time-out | wsaetimedout | connect_timeout |
-        errno 60
+        errno 60 | und_err_connect_timeout
       ANSWER_TIMEOUT: timeout expired while fetching topic metadata | read timed out | readtimeout | read timeout | i/o timeout | sockettimeout |
         esockettimedout | awaiting headers | deadline exceeded | deadlineexceeded |
         deadline_exceeded | operation timed out | request timed out | response timed out |
@@ -266,7 +267,8 @@ final class Vocabulary {
         execution timeout expired | no answer from | no response from | httptimeoutexception | idletimeout |
         client.timeout exceeded | configured httpclient.timeout | socket timeout |
         the operation has timed out | lock request time out | took too long to respond |
-        upstream timed out
+        upstream timed out | und_err_headers_timeout | und_err_body_timeout | headers timeout error |
+        body timeout error
       UNAVAILABLE: service unavailable | unavailable:_ | status.unavailable | code = unavailable |
         statuscode.unavailable | statuscode="unavailable" |
         server is currently unavailable | service not available | temporarily unavailable |
