@@ -86,6 +86,9 @@ public final class Signer {
   private static final Pattern PLACED =
       Pattern.compile("^[^\\s:()'\"]{1,200}\\.[A-Za-z]\\w{0,5}:\\d+(?::\\d+)?:? +(?=\\S)");
 
+  /** Values as JUnit prints them. */
+  private static final Pattern COMPARED = Pattern.compile("<[^<>\\n]{0,200}>");
+
   private static final Set<String> LANGUAGES =
       Set.of(
           "py", "rb", "php", "go", "ex", "erl", "lua", "dart", "pl", "pm", "hs", "clj", "R", "jl",
@@ -96,7 +99,7 @@ public final class Signer {
 
   private static final Pattern COMPARES =
       Pattern.compile(
-          "(?i)expected|!=|\\bis not (?:true|false|none|null|nil)\\b|\\bassert|\\bgot\\b|\\bwant(?:ed)?\\b|\\bequals?\\b|==|\\bwas\\b|\\bactual\\b|\\bidentical\\b|\\binstead of\\b|\\bshould (?:not )?be\\b|\\bdiffer");
+          "(?i)expected|!=|\\bis not (?:true|false|none|null|nil)\\b|\\bassert|\\bgot\\b|\\bwant(?:ed)?\\b|\\bequals?\\b|==|\\bwas\\b|\\bactual\\b|\\bidentical\\b|\\binstead of\\b|\\bshould (?:not )?be\\b|\\[ .{1,80} (?:=|-eq|-ne|-[gl][te]) |\\bdiffer");
 
   private final CodeMap code;
   private final PlaceMemo places = new PlaceMemo();
@@ -506,7 +509,10 @@ public final class Signer {
      * comparison.
      */
     private String said() {
-      String message = root.message().isBlank() ? text : root.message();
+      boolean empty =
+          root.message().isBlank()
+              || root.type().isEmpty() && Words.of(Mask.of(head(root.message()))).isEmpty();
+      String message = empty ? text : root.message();
       Comparison comparison = Comparison.in(message);
       StringBuilder said = new StringBuilder();
       int lines = 0;
@@ -522,6 +528,13 @@ public final class Signer {
         }
         first = lines == 0 ? plain : first;
         String kept = plain.length() > MAX_LINE ? plain.substring(0, MAX_LINE) : plain;
+        if (lines > 0 && kept.startsWith("\"") && kept.endsWith("\"")) {
+          // A value in a line of its own.
+          continue;
+        }
+        if (kept.contains("> but was")) {
+          kept = COMPARED.matcher(kept).replaceAll("#");
+        }
         if (comparison != null) {
           kept = without(kept, comparison.expected());
           kept = without(kept, comparison.actual());
@@ -532,6 +545,10 @@ public final class Signer {
         }
       }
       return said.toString();
+    }
+
+    private static String head(String message) {
+      return message.length() > MAX_LINE ? message.substring(0, MAX_LINE) : message;
     }
 
     private static String plain(String line) {
