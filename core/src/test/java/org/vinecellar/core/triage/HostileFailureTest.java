@@ -131,7 +131,28 @@ class HostileFailureTest {
         "Assert.A failed. Expected Actual:<a>. Assert.B failed. ",
         "thread 'a' panicked at 'b', c.rs:1:1', ",
         "a (b.feature:1 (c.feature:2) ",
-        "caught error: AError.b(caught error: \"A.b("
+        "caught error: AError.b(caught error: \"A.b(",
+        "image a/b:1@c:image a/b:1@c:manifest for ",
+        "/a.b.Cc/D /a.b.Cc/",
+        "invalid_grant OAuth token FATAL: connection to server at ",
+        "NoSuchBucket bucket= s3:// BucketName",
+        "collection: a.b index: c_1 collection: ",
+        "404 [A-B] 409: A_B: 500 (A-B",
+        "faultcode faultcode>a faultcode=",
+        "getByRole(a, { name: getByRole(",
+        "role a and name role b and name ",
+        "a' does not exist on type '\"a\" (class ",
+        "\"path\": [\"a\", \"b\", \"path\": [",
+        "FAIL aaaa ASSERT bbbb xpecte",
+        "Failed test 'a Failed test b' ✗ aaaa ✗ ",
+        "When(\"a snippet Given(/a^b$ ",
+        "(InstanceDouble(A (a)).b(InstanceDouble(C",
+        "[data-a=\"b selector \"[c=\"d",
+        " at a.pm line at b.t line died: ",
+        "a, called at b.hs:1:1 in a, called at ",
+        "MATCHER(a == \"b MATCHER(\"c",
+        "{value: 200} found {value: 4 {value: ",
+        "expected: (a (b (c expected: ("
       })
   void noTextHoldsTheReaderUp(String part) {
     String line = part.repeat(20_000 / part.length());

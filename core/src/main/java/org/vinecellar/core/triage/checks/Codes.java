@@ -146,7 +146,7 @@ public final class Codes {
   /** At the end of a line that tells what was answered. */
   private static final Pattern ANSWERED =
       Pattern.compile(
-          "^.{0,200}?\\b[45]\\d\\d\\b(?:.{0,200}?: ([A-Z][A-Z0-9]{1,20}(?:_[A-Z0-9]{1,20}){1,6})\\.?$|[ :]{1,3}[\\[(]([A-Z][A-Z0-9]{1,20}(?:[-_.][A-Z0-9]{1,20}){1,6})[\\])])",
+          "\\b[45]\\d\\d\\b(?:.{0,200}?: ([A-Z][A-Z0-9]{1,20}(?:_[A-Z0-9]{1,20}){1,6})\\.?$|[ :]{1,3}[\\[(]([A-Z][A-Z0-9]{1,20}(?:[-_.][A-Z0-9]{1,20}){1,6})[\\])])",
           Pattern.MULTILINE);
 
   /** Numbers of databases, which stand in front of the name of what is wrong. */

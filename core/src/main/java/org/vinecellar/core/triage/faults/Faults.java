@@ -75,7 +75,7 @@ public final class Faults {
 
   private static final Pattern IMAGE =
       Pattern.compile(
-          "(?:\\b[Ii]mage[:= \"'`]{1,3}|imageName=|manifest for |pull access denied for |[Pp]ulling )([a-z0-9][\\w./-]*(?::\\d{2,5}/[\\w./-]+)?)(?:[:@][\\w.:-]+)?(?=[\"'`\\s,;.)]|$)");
+          "(?:\\b[Ii]mage[:= \"'`]{1,3}|imageName=|manifest for |pull access denied for |[Pp]ulling )([a-z0-9][\\w./-]{0,200}(?::\\d{2,5}/[\\w./-]{1,200})?)(?:[:@][\\w.:-]{1,140})?(?=[\"'`\\s,;.)]|$)");
 
   private static final Pattern RPC =
       Pattern.compile(
