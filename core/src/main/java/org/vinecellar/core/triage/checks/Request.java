@@ -150,8 +150,8 @@ public record Request(String method, String route, int status) {
         run++;
         continue;
       }
-      if (run == 3 && text.charAt(i - 3) <= '5' && speaksOfStatus(text)) {
-        return true;
+      if (run == 3 && text.charAt(i - 3) <= '5') {
+        return speaksOfStatus(text);
       }
       run = 0;
     }
