@@ -55,8 +55,11 @@ public final class GroupCounts {
           + " and (g.last_at is null or d.started_at >= g.last_at) then d.started_at"
           // All of the group, and not the latest of the project until one is of the group.
           + " else (select max(r.started_at) from (select x.started_at from group_run x"
-          + " where x.project_id = g.project_id and x.group_id = g.id offset 0) r) end from d"
-          + " where g.project_id = ? and g.id = d.group_id";
+          + " where x.project_id = g.project_id and x.group_id = g.id offset 0) r) end"
+          // Each by its key, however few groups the statistics know of: the rows are held, so that
+          // they stay where they are.
+          + " from (select d.*, x.at from d cross join lateral (select y.ctid as at from failure_group y"
+          + " where y.project_id = ? and y.id = d.group_id offset 0) x) d where g.ctid = d.at";
 
   /** Each of many rows is found from the one before it, whatever number has the same. */
   private static final String DISTINCT =
