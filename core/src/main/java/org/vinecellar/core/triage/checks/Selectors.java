@@ -39,7 +39,7 @@ final class Selectors {
     String text = printed.strip().replace("\\\"", "\"").replace("\\'", "'").replaceAll("\\s+", " ");
     Matcher role = ROLE.matcher(text + " ");
     if (role.matches()) {
-      return ("role=" + role.group(1) + " " + role.group(2)).toLowerCase(Locale.ROOT);
+      return ("role=" + role.group(1) + " '" + role.group(2) + "'").toLowerCase(Locale.ROOT);
     }
     for (int i = 0; i < 6; i++) {
       String before = text;

@@ -1,0 +1,76 @@
+package org.vinecellar.core.triage.checks;
+
+import java.util.List;
+import org.vinecellar.core.triage.checks.Subject.Kind;
+
+/** What should have happened: waits, calls, cases, steps. */
+final class ActForms {
+  static final List<Form> FORMS =
+      List.of(
+          // Waits
+          Form.of(
+              Kind.AWAITED,
+              "imed out after",
+              "[Tt]imed out after [\\d.]+ ?m?s(?:econds)?\\.\\s*\\n\\s*([A-Za-z][^\\n:]{3,160})\\n\\s*Expected"),
+          Form.of(
+              Kind.AWAITED,
+              "nfulfilled expectation",
+              "[Uu]nfulfilled expectations?: \"([^\"\\n]{2,200})\""),
+          Form.of(
+              Kind.AWAITED,
+              "GenServer.call(",
+              "GenServer\\.call\\(([A-Z][\\w.]+),[^\\n]*\\)[\\s\\S]{0,80}?\\btime ?out\\b"),
+          Form.of(
+              Kind.AWAITED,
+              "alias",
+              "[Cc]ondition with alias ['\"]?(.{1,200}?)['\"]? (?:didn't|did not|was not)"),
+          Form.of(
+              Kind.AWAITED,
+              "aiting for|ait for|waited |waits for|never received|ever arrived|no message on|awaiting",
+              "(?:[Tt]ime(?:d)? ?out|[Gg]ave up|[Ff]ailed|[Ss]topped|expired|exceeded|[Tt]ired)[^\\n]{0,60}?(?:waiting|wait|awaiting)(?: for)? (?:the )?(?:condition |event |message |signal |element |job |result )?[:]?\\s*[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|to (?:be|become|appear|finish|complete)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|[Ww]ait(?:ed|ing)(?: up to)?(?: [\\d.,]+ ?(?:ms|s|sec|seconds|minutes|m))? for (?:the )?(?:condition |event |message )?[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|but|to (?:be|become|appear)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|never (?:received|saw|got) (?:the |an? )?(?:event |message )?[\"'`<]?([^\"'`\\n>]{3,120}?)(?=[\"'`>]| (?:within|after|in|for) \\d|[.;,] |[.)]?$)|[Nn]o message on (?:topic |queue )?[\"'`]?([\\w.-]{3,100})"),
+          // Calls of what stands in for something
+          Form.of(
+              Kind.CALL,
+              "invo|Invo|called|interactions|calls|call that|calls that|Verification failed|receive|not been called|missing call|EXPECT_CALL|unsatisfied",
+              "Wanted but not invoked:\\s*([\\w.$]+)\\(|^\\s*([\\w$]+\\.[\\w$]+)\\([^\\n]{0,200}\\);\\s*\\n?\\s*Wanted \\d+ time"
+                  + "|(?:[Ee]xpected )[`'\"]?([\\w.$]+)[`'\"]? (?:not )?to (?:have been|be) (?:not )?called"
+                  + "|Expected '([\\w.]+)' to (?:not )?(?:have been|be) (?:called|awaited)|expected call(?:s)? not found.*\\n?\\s*Expected: ([\\w.]+)\\("
+                  + "|(?:[Ii]nvocation|[Cc]all)[^\\n]{0,80}?: ?\\w{1,12} => \\w{1,12}\\.([\\w.]+)"
+                  + "|Too (?:few|many) invocations for:\\s*\\S+ \\* ([\\w.$]+)|[Ee]xpected to receive[^\\n]{0,60}:\\s*([\\w.]+)\\("
+                  + "|Verification failed: [^\\n]{0,80}?: ([\\w.]+(?:\\(#?\\d*\\))?\\.\\w+)\\(|missing call\\(s\\) to (\\S+?)\\("
+                  + "|expect\\((?:jest\\.fn\\(\\)|spy|mock|vi\\.fn\\(\\)|([\\w.]{3,80}))\\)\\.(?:not\\.)?toHaveBeen"
+                  + "|Method ([\\w\\\\:<>-]+)\\([^\\n]{0,100}\\) from [^\\n]{1,100} should be called|(?:was expected to be called|should be called)[^\\n]{0,40}for method \\W?([\\w:\\\\]+)"
+                  + "|method name is \"(\\w+)\"|\\((?:Instance|Class|Object)Double\\((\\w+\\)[^\\n]{0,80}\\)\\.\\w+)\\(|\\((?:Double|InstanceDouble|ClassDouble|Instance)[^\\n]{0,80}\\)\\.(\\w+)\\("
+                  + "|calls? that (?:WERE|were) (?:NOT|not) (?:fulfilled|made|met|received)\\W+([\\w:.>-]*\\w)"
+                  + "|EXPECT_CALL\\((\\w+, \\w+)|[Ff]unction (?:call|mock)[^\\n]{0,40}: (\\w+)\\("),
+          // Errors that a program lists by name
+          Form.of(
+              Kind.CASE,
+              "` on an `Err` value: |Error: ",
+              "(?:on an `Err` value: |^Error: )((?!Os\\b|Custom\\b|Io\\b|Parse(?:Int|Float|Bool|Char)Error\\b|Utf8Error|FromUtf8Error|TryFrom\\w*Error|RecvError|SendError|PoisonError|NotPresent\\b|Elapsed\\b|SystemTimeError|Error\\b|AddrParseError)[A-Z][a-z0-9]+(?:[A-Z][a-z0-9]*)+)(?=[ ({]{1,3}[a-z_\"\\d(]|$)"),
+          Form.of(Kind.CASE, "Error.", "^\\s*([A-Z]\\w*Error\\.[a-z]\\w{2,80})(?=\\.?$|\\(\\)$)"),
+          // Steps
+          Form.of(
+              Kind.STEP,
+              "Failing step:|[When(|[Given(|[Then(|[StepDefinition(",
+              "Failing step: (.{3,200}?) \\.\\.\\.|\\[(?:Given|When|Then|StepDefinition)\\(@?\"([^\"\\n]{3,200})\"\\)\\]"),
+          Form.of(
+              Kind.STEP,
+              "ndefined step|ndefined scenario|mbiguous step|mbiguous match|nmatched step|o matching step|tep \"|tep '|Failing step|Step failed|not implemented|StepDefinition",
+              "(?:[Uu]ndefined|[Aa]mbiguous|[Uu]nmatched|[Mm]issing|[Ff]ail(?:ing|ed)) step(?: definition)?s?:? (?:for )?(?!with (?:these|the)\\b|found for)[\"'`]?([^\"'`\\n]{3,200})|[Ss]tep failed:? ((?:Given|When|Then|And|But|\\*) [^\\n]{3,200})|[Ss]tep [\"'`]([^\"'`\\n]{3,200})[\"'`] (?:is undefined|failed|undefined|not|did not)|[Aa]mbiguous match of [\"'`]([^\"'`\\n]{3,200})[\"'`]|No (?:matching )?(?:step(?: definition)?s?|keyword) (?:with name |found |matching |matches )(?:for )?(?:step: )?(?!the step\\b)[\"'`]?([^\"'`\\n]{3,200}?)[\"'`]?(?: found|$|\\.)"),
+          Form.of(
+              Kind.STEP,
+              "snippet",
+              "^\\s*@?(?:Given|When|Then|And|But|Step)\\([^\\n\"'`/]{0,3}[\"'`/]\\^?([^\\n\"'`/]{3,200}?)\\$?[\"'`/]"),
+          Form.of(
+              Kind.STEP,
+              "KEYWORD|eyword '",
+              "[Kk]eyword '([^'\\n]{2,200})' failed|^\\s*KEYWORD:? ([A-Z][^\\n]{2,200})$"),
+          Form.of(Kind.STEP, "No keyword with name", "No keyword with name '([^']{2,200})'"),
+          Form.of(
+              Kind.STEP,
+              "Given |When |Then |And |But ",
+              "\\A((?:Given|When|Then|And|But) [^\\n]{3,200})\\n\\s*\\S"));
+
+  private ActForms() {}
+}

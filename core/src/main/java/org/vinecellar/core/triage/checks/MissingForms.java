@@ -1,0 +1,49 @@
+package org.vinecellar.core.triage.checks;
+
+import java.util.List;
+import org.vinecellar.core.triage.checks.Subject.Kind;
+
+/** What is not there: files, parts that were to be injected, classes and modules, settings. */
+final class MissingForms {
+  static final List<Form> FORMS =
+      List.of(
+          // Files
+          Form.of(
+              Kind.FILE,
+              "because it does not exist|o such file|ENOENT|NoSuchFile|FileNotFound|ould not find file|os error 2|Os { code: 2|kInvalid|ot find a part|annot find the|here is no such",
+              "Cannot find path '([^'\\n]{1,300})' because it does not exist|(?:ENOENT: no such file or directory, \\w+|No such file or directory:?|NoSuchFileException:|Could not find (?:a part of the path|file)|rb_sysopen -|cannot access|cannot open|opening) ['\"`]?([^'\"`\\n]{1,300}?)['\"`]?(?:$| \\(No such|\\. |\\.$|: No such|' -> | \\{$)|([^\\s'\"(:]{0,200}[./][^\\s'\"(:]{1,200}): No such file or directory|(?:FileNotFoundException|FileNotFoundError|NoSuchFile\\w*)[: ]+(?:\\[Errno 2\\] [^:]*: )?['\"]?([^'\"\\n(]{1,300}?)['\"]?(?: \\(.*\\))?$|(?:open|stat|lstat|read|mkdir|chdir|readlink|fork/exec) (\\S{1,300}): (?:no such file|The system cannot)|\\(([^()\\n]{1,300})\\): [Ff]ailed to open stream|^(/\\S{1,300}|\\S{1,200}/\\S{1,200}) \\((?:No such file|Datei|Aucun fichier)|(\\S{1,300}): Os \\{ code: 2,|file [\"'`]([^\"'`\\n]{1,300})[\"'`].{0,80}?no such file|(/[^\\s:'\"]{1,300}|[\\w./-]{1,200}\\.\\w{1,5}) \\(No such file"),
+          // Parts that were to be injected
+          Form.of(
+              Kind.BEAN,
+              "resolve dependencies of",
+              "resolve dependencies of [\\s\\S]{1,300}?argument \"?([\\w.]+)\"? at index"),
+          Form.of(
+              Kind.BEAN,
+              "ualifying bean|No bean named|No implementation for|resolve service for type|resolve dependencies of|No provider for|No definition found|not instantiable|on-existent service|nsatisfied dependency|nsatisfied dependencies|utowire",
+              "qualifying bean of type '([\\w.$]+)|No bean named '([\\w.$-]+)'|No implementation for ([\\w.$]+)|resolve service for type '([\\w.`]+)|resolve dependencies of the (\\w+)|No provider for (\\w+)|No definition found for (?:class|type)[: ]*'?([\\w.]+)|Target \\[([\\w\\\\]+)\\] is not instantiable|non-existent service \"([\\w.]+)\"|[Uu]nsatisfied dependenc(?:y|ies) for type ([\\w.<>]+)|autowire.{0,80}?type '([\\w.]+)"),
+          // Classes, modules, symbols
+          Form.of(
+              Kind.MODULE,
+              "ommand not found|: not found|executable file not found|spawn |is not recognized",
+              "([\\w.+-]{2,80}): (?:command )?not found$|exec: \"([^\"\\n]{1,200})\": executable file not found|spawn (\\S{1,200}) ENOENT|'([^'\\n]{1,100})' is not recognized as"),
+          Form.of(
+              Kind.MODULE,
+              "ClassNotFound|NoClassDefFound|No module named|annot find module|annot find package|cannot load such file|uninitialized constant|not load file or assembly|undefined symbol|ndefined reference|unresolved import|to resolve import|NoSuchMethodError|NoSuchFieldError|cannot import name|shared object file|MissingMethodException|no such module|no such target|Class \"|Could not find class",
+              "ClassNotFoundException: ([\\w.$]+)|NoClassDefFoundError: (?:Could not initialize class )?([\\w./$]+)|No module named '?([\\w.]+)|annot find (?:module|package) '([^'\\n]+)'|cannot load such file -- (\\S+)|uninitialized constant ([\\w:]+)|load file or assembly '([\\w.]+)|undefined symbol: (\\S+)|[Uu]ndefined reference to [`']([^'\\n]+)'|unresolved import `([^`]+)`|to resolve import \"([^\"\\n]+)\"|NoSuch(?:Method|Field)Error: '?(?:[\\w.<>\\[\\]]+ )?([\\w.$/]+)|cannot import name '(\\w+)'|(\\S+?): cannot open shared object file|Method not found: '[^']*?([\\w.]+)\\(|no such module '(\\w+)'|no such (?:target|package) '([^'\\n]{2,200})'|Class \"([\\w\\\\]+)\" (?:not found|does not exist)"),
+          // Settings
+          Form.of(Kind.SETTING, "ariable '", "[Vv]ariable '([$@&]\\{[^}'\\n]{1,80}\\})' not found"),
+          Form.of(
+              Kind.SETTING,
+              "validation error",
+              "validation errors? for \\w+\\n\\s*([A-Z][A-Z0-9]*(?:_[A-Z0-9]+)+)$"),
+          Form.of(
+              Kind.SETTING,
+              "KeyError|key not found|environ|env.|ENV[|getenv|NotPresent",
+              "(?:KeyError: '|key not found: \"|KeyError: key not found: \"|environ\\[['\"]|process\\.env\\.|ENV\\[['\"]|getenv\\(['\"]|env(?:ironment)? var(?:iable)? [`'\"]?)([A-Z][A-Z0-9]*(?:_[A-Z0-9]+)+)\\b"),
+          Form.of(
+              Kind.SETTING,
+              "laceholder|nvironment variable|onfiguration|onfig|roperty|etting|env var|secret|feature flag|Feature flag",
+              "resolve placeholder '([\\w.-]+)|[Ee]nvironment variables? [\"'`$]?\\{?([A-Z][A-Z0-9_]{2,60})|(?:[Cc]onfig(?:uration)?|[Pp]roperty|[Ss]etting|[Pp]arameter|[Ss]ecret|[Oo]ption|[Ff]eature flag|env var)(?: key| value| property| named| for)? [\"'`]([\\w.:-]{3,100})[\"'`] (?:is |was )?(?:not|missing|required|undefined|unset|unknown|empty|null)|(?:[Mm]issing|[Uu]nknown|[Rr]equired)(?: required)? (?:config(?:uration)?|property|setting|environment variable|parameter|secret|option|feature flag|key|env var)s?(?: key| value| property| named)?:? [\"'`]?([A-Za-z][\\w.:-]{2,100})"));
+
+  private MissingForms() {}
+}
