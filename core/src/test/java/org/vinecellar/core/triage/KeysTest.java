@@ -104,6 +104,11 @@ class KeysTest {
         "E   pydantic.ValidationError: 1 validation error for Booking~E   seat~E     Field required ==> object invalid booking seat",
         "Assert.AreEqual failed. Expected:<3>. Actual:<4>. ==> test org.skerrow.Watch#opens|two values differ ",
         "E   assert 500 == 200~E    +  where 500 = <Response [500]>.status_code ==> test org.skerrow.Watch#opens|two values differ ",
+        "Unable to find an element with the text: Dive is full. This could be because the text is broken up ==> subject locator|text='dive is full'",
+        "waiting for getByText('Dive is full') ==> subject locator|text='dive is full'",
+        "Element should be visible {.dive-card}~Element: '<div class=\"x\"></div>' ==> subject locator|.dive-card",
+        "rpc error: code = FailedPrecondition desc = DIVE_FULL: no ==> code DIVE_FULL",
+        "not-null property references a null or transient value : org.reef.Dive.guide ==> object not-null guide",
         // What names nothing but the test
         "kotlinx.coroutines.TimeoutCancellationException: Timed out waiting for 5000 ms ==> test org.skerrow.Watch#opens|Timed out waiting for # ms",
         "A timeout occurred waiting for a future to complete. Queried 10 times. ==> test org.skerrow.Watch#opens|awaited a future",

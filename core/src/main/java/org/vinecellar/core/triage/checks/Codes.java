@@ -31,7 +31,7 @@ public final class Codes {
   /** What an application says behind a status of gRPC. */
   private static final Pattern BEHIND_STATUS =
       Pattern.compile(
-          "\\b(?:INVALID_ARGUMENT|FAILED_PRECONDITION|ABORTED|ALREADY_EXISTS|NOT_FOUND|OUT_OF_RANGE|PERMISSION_DENIED|RESOURCE_EXHAUSTED|INTERNAL|UNKNOWN): ([A-Z][A-Z0-9]{1,20}(?:_[A-Z0-9]{1,20}){1,6})(?![\\w-])");
+          "\\b(?:INVALID_ARGUMENT|FAILED_PRECONDITION|ABORTED|ALREADY_EXISTS|NOT_FOUND|OUT_OF_RANGE|PERMISSION_DENIED|RESOURCE_EXHAUSTED|INTERNAL|UNKNOWN|code = \\w{2,30} desc =):? ([A-Z][A-Z0-9]{1,20}(?:_[A-Z0-9]{1,20}){1,6})(?![\\w-])");
 
   /** In brackets, or before a colon, at the beginning of a message. */
   private static final Pattern LEADING =

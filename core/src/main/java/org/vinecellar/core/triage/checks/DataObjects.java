@@ -52,8 +52,8 @@ public final class DataObjects {
           Rule.of("exclusion", "exclusion constraint", "exclusion constraint " + NAME),
           Rule.of(
               "not-null",
-              "null value in column|cannot be null|NOT NULL constraint|insert the value NULL|doesn't have a default",
-              "null value in column \"?([\\w.]+)\"?|(?:Column|Field) '([\\w.]+)' (?:cannot be null|doesn't have a default)|NOT NULL constraint failed: ([\\w.]+)|insert the value NULL into column '([\\w.]+)'|not-null property references a null or transient value ?: ?([\\w.]+)"),
+              "null value in column|cannot be null|NOT NULL constraint|insert the value NULL|doesn't have a default|transient value",
+              "null value in column \"?([\\w.]+)\"?|(?:Column|Field) '([\\w.]+)' (?:cannot be null|doesn't have a default)|NOT NULL constraint failed: ([\\w.]+)|insert the value NULL into column '([\\w.]+)'|not-null property references a null or transient value ?: ?(?:[\\w.]{1,200}\\.)?(\\w+)"),
           Rule.of(
               "missing",
               "does not exist|doesn't exist|no such table|Invalid object name|ORA-00942|not found in",
@@ -122,7 +122,7 @@ public final class DataObjects {
           Rule.of(
               "migration",
               "igration",
-              "[Mm]igration (?:checksum mismatch for migration version |of schema .*? to version |V?)[\"']?([\\w.]+)(?: - | failed|\"| mismatch)|checksum mismatch for migration version ([\\w.]+)|Script (V[\\w.]+?)(?:\\.sql)? failed"),
+              "Migration ([\\w.]+) dependencies reference|[Mm]igration (?:checksum mismatch for migration version |of schema .*? to version |V?)[\"']?([\\w.]+)(?: - | failed|\"| mismatch)|checksum mismatch for migration version ([\\w.]+)|Script (V[\\w.]+?)(?:\\.sql)? failed"),
           Rule.of(
               "invalid",
               "alidation error|alidation failed|onstraintViolation|propertyPath",

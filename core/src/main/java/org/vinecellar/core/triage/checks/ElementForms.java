@@ -43,6 +43,10 @@ final class ElementForms {
               Kind.LOCATOR,
               " and name ",
               "(role [`\"=]{0,2}\\w+[`\"]{0,2} and name [`\"'/][^\\n]{1,200}?[`\"'](?=$|[\\s.,]))"),
+          Form.of(
+              Kind.LOCATOR,
+              "with the text: |with the text of: ",
+              "((?:element with the text: |label with the text of: )[^\\n]{2,200}?)(?:\\. This could|, however |$)"),
           Form.of(Kind.LOCATOR, "Locator: ", "^\\s*Locator: {1,4}(.{1,400})$"),
           Form.of(
               Kind.LOCATOR,
@@ -66,7 +70,10 @@ final class ElementForms {
               Kind.LOCATOR,
               "Expected to find element|to find |to find content|Unable to find|find element",
               "(?:[Ee]xpected to find element: ?`([^`]{1,300})`|Unable to find (?:an? )?(?:accessible )?(?:element|label|role|[a-z ]{0,30}?(?:button|link|field|css|xpath|selector|checkbox|option))(?: (?:with|by))?(?: the)?(?: (?:text|role|label text|alt text|title|placeholder text|display value|by|css|xpath|id))?:? [\\[]?[\"`']([^\"`'\\n]{1,300})[\"`']|Unable to find element by: \\[(.{1,300})\\]$|expected to find (?:[a-z]+ ){1,4}\"([^\"\\n]{1,300})\"|find element(?: with)?(?: (?:css|xpath|id|locator))? [\"'`]([^\"'`\\n]{1,300})[\"'`])"),
-          Form.of(Kind.LOCATOR, "lement not found {", "lement not found \\{(.{1,300}?)\\}$"),
+          Form.of(
+              Kind.LOCATOR,
+              "lement not found {|lement should ",
+              "lement (?:not found|should (?:not )?(?:be|have) [^\\n{]{1,80}) \\{(.{1,300}?)\\}$"),
           Form.of(Kind.LOCATOR, "element (|element(", "[Ee]lement ?\\([\"'](.{1,300}?)[\"']\\)"),
           Form.of(
               Kind.LOCATOR, "using selector ", "using selector [`\"']?([^\\n]{2,300}?)[`\"']?$"),
@@ -105,7 +112,7 @@ final class ElementForms {
           Form.of(
               Kind.LOCATOR,
               "target|ocator|elector|lement|control|widget",
-              "^\\s*(?:[Tt]arget|[Ll]ocator|[Ss]elector|[Ee]lement|[Cc]ontrol|[Ww]idget)\\s*[:=]\\s*(\\S.{0,300})$"),
+              "^\\s*(?:[Tt]arget|[Ll]ocator|[Ss]elector|[Ee]lement|[Cc]ontrol|[Ww]idget)\\s*[:=]\\s*((?!['\"]?<)\\S.{0,300})$"),
           // Whatever looks like a selector, where elements are spoken of
           Form.of(
               Kind.LOCATOR,

@@ -33,6 +33,13 @@ final class Selectors {
           "^(?:page\\.|screen\\.)?(?:(?:get|find|query)_?(?:all_?)?by_?role\\(|role=| ?role )[\"'`]?(\\w+)[\"'`]?(?:, ?\\{? ?name ?[:=] ?| and name |\\[name=)[\"'`/]{1,2}(.+?)[\"'`/]{1,2}[a-z]?[ ,})\\]].*$",
           Pattern.CASE_INSENSITIVE);
 
+  /** An element by its words, as drivers call it, and as testing libraries say it. */
+  private static final Pattern WORDS =
+      Pattern.compile(
+          "^(?:page\\.|screen\\.)?(?:get|find|query)_?(?:all_?)?by_?(text|label)(?:_?text)?\\([\"'/](.{2,200}?)[\"'/][a-z]?(?:, ?[^()]{0,60})?\\)$"
+              + "|^(element|label) with the text(?: of)?: (.{2,200})$",
+          Pattern.CASE_INSENSITIVE);
+
   private Selectors() {}
 
   static String plain(String printed) {
@@ -40,6 +47,13 @@ final class Selectors {
     Matcher role = ROLE.matcher(text + " ");
     if (role.matches()) {
       return ("role=" + role.group(1) + " '" + role.group(2) + "'").toLowerCase(Locale.ROOT);
+    }
+    Matcher words = WORDS.matcher(text);
+    if (words.matches()) {
+      String what = words.group(1) == null ? words.group(3) : words.group(1);
+      String said = words.group(1) == null ? words.group(4) : words.group(2);
+      String kind = what.toLowerCase(Locale.ROOT).equals("label") ? "label" : "text";
+      return kind + "='" + said.toLowerCase(Locale.ROOT) + "'";
     }
     for (int i = 0; i < 6; i++) {
       String before = text;

@@ -130,8 +130,7 @@ final class Vocabulary {
         not ready to accept | node not ready | shutdown in progress
       READ_ONLY: read-only transaction | read only replica | readonly you can't write |
         read-only file system | _erofs_ | --read-only option | read-only mode | _25006_ |
-        database is read-only | readonly database | not master | notwritableprimary |
-        not primary | index read-only |
+        database is read-only | readonly database | index read-only |
         super-read-only | readonlysqltransaction | os error 30 | errno 30 | ora-16000 |
         attempt to write a readonly database | index_read_only | cannot write to a read-only
       MEMORY_OF_SERVER: oom command not allowed | used memory > 'maxmemory' | _misconf_ | low on memory |
@@ -217,7 +216,7 @@ final class Vocabulary {
         err_proxy_connection_failed
       NO_LEADER: leader_not_available | leadernotavailable | not_enough_replicas |
         notenoughreplicas | leader not available | clusterdown | no master |
-        master_not_discovered | no leader | not leader | notleaderforpartition |
+        master_not_discovered | no leader | not leader | not primary | not master | notwritableprimary | notleaderforpartition |
         not_leader | coordinator_not_available | coordinator not available | no primary |
         no replica set members | masterdown | noquorum | no quorum | serverselection |
         server selection |

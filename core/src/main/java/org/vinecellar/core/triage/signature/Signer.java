@@ -441,7 +441,11 @@ public final class Signer {
       if (subject != null) {
         return made(
             KeyKind.TEST,
-            identity + "|" + subject.kind().word() + " " + subject.name(),
+            identity
+                + "|"
+                + (subject.kind() == Subject.Kind.EXPRESSION
+                    ? "two values differ"
+                    : subject.kind().word() + " " + subject.name()),
             List.of(),
             List.of(),
             "in the same test " + subject.sentence());
