@@ -34,7 +34,7 @@ import org.vinecellar.core.triage.reading.TraceReader;
  */
 public final class Signer {
   private static final int MAX_LINE = 300;
-  private static final int TEXT_LINES = 3;
+  private static final int TEXT_LINES = 5;
   private static final int TELLING_WORDS = 2;
 
   /** So many words of an error are its own, whatever test says them. */
