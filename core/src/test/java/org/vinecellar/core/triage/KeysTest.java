@@ -109,6 +109,13 @@ class KeysTest {
         "Element should be visible {.dive-card}~Element: '<div class=\"x\"></div>' ==> subject locator|.dive-card",
         "rpc error: code = FailedPrecondition desc = DIVE_FULL: no ==> code DIVE_FULL",
         "not-null property references a null or transient value : org.reef.Dive.guide ==> object not-null guide",
+        "Migration checksum mismatch for migration version 12 - applied ==> object migration 12",
+        "ERROR: relation \"service\" does not exist ==> object missing service",
+        "{\"code\":\"INVALID_FORMAT\"} ==> code INVALID_FORMAT",
+        "defaultCode: Eur, total of the lanes differs ==> text `defaultcode eur lanes total",
+        "Connection refused~    at java.sql.ResultSet.getObject(ResultSet.java:3) ==> environment refused||",
+        "Error: GraphQL error: the tide board has gone ==> text `graphql board gone tide",
+        "NoMethodError: undefined method 'x' for nil~lib/ferry/lookup.rb:12:in `find'~lib/ferry/desk.rb:9:in `run' ==> frame rb:lookup.find|nomethod",
         // What names nothing but the test
         "kotlinx.coroutines.TimeoutCancellationException: Timed out waiting for 5000 ms ==> test org.skerrow.Watch#opens|Timed out waiting for # ms",
         "A timeout occurred waiting for a future to complete. Queried 10 times. ==> test org.skerrow.Watch#opens|awaited a future",

@@ -47,7 +47,7 @@ final class ActForms {
           Form.of(
               Kind.CASE,
               "` on an `Err` value: |Error: ",
-              "(?:on an `Err` value: |^Error: )((?!Os\\b|Custom\\b|Io\\b|Parse(?:Int|Float|Bool|Char)Error\\b|Utf8Error|FromUtf8Error|TryFrom\\w*Error|RecvError|SendError|PoisonError|NotPresent\\b|Elapsed\\b|SystemTimeError|Error\\b|AddrParseError)[A-Z][a-z0-9]+(?:[A-Z][a-z0-9]*)+)(?=[ ({]{1,3}[a-z_\"\\d(]|$)"),
+              "(?:on an `Err` value: |^Error: )((?!Os\\b|Custom\\b|Io\\b|Parse(?:Int|Float|Bool|Char)Error\\b|Utf8Error|FromUtf8Error|TryFrom\\w*Error|RecvError|SendError|PoisonError|NotPresent\\b|Elapsed\\b|SystemTimeError|Error\\b|AddrParseError)[A-Z][a-z0-9]+(?:[A-Z][a-z0-9]*)+)(?= \\{ |\\(|$)"),
           Form.of(Kind.CASE, "Error.", "^\\s*([A-Z]\\w*Error\\.[a-z]\\w{2,80})(?=\\.?$|\\(\\)$)"),
           // Steps
           Form.of(

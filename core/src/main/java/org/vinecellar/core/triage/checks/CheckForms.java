@@ -105,7 +105,7 @@ final class CheckForms {
               Kind.DESCRIPTION,
               "FAIL |ASSERT ",
               "^(?:ASSERT|FAIL) ([a-z][^\\n:]{3,200})\\n(?s:.{0,200})xpected"),
-          Form.of(Kind.DESCRIPTION, "✗ ", "^\\s*✗ ([A-Za-z][^\\n]{3,200})$"),
+          Form.of(Kind.DESCRIPTION, "✗ ", "^\\s*✗ ([A-Za-z][^\\n]{3,200})\\n\\s*↳"),
           Form.of(Kind.DESCRIPTION, "Messages:", "Messages:\\s+(.{3,200})$"),
           Form.of(
               Kind.DESCRIPTION,

@@ -21,7 +21,10 @@ public final class Codes {
   /** Of SOAP, where it is the application's own (SOAP 1.1, 4.4). */
   private static final Pattern SOAP =
       Pattern.compile(
-          "(?i)fault-?code(?:[\"'>:=]|\\s){1,4}(?!soap|env|s:|client\\b|server\\b)([A-Za-z][\\w.:-]{2,80})");
+          "(?i)\\bfault-?code(?:[\"'>:=]|\\s){1,4}(?!soap|env|s:|client\\b|server\\b)([A-Za-z][\\w.:-]{2,80})");
+
+  private static final Set<String> OF_SOAP =
+      Set.of("client", "server", "sender", "receiver", "mustunderstand", "versionmismatch");
 
   /** Behind a word for what went wrong. */
   private static final Pattern FAULT =
@@ -60,10 +63,17 @@ public final class Codes {
           FALSE HTTP_ERROR API_ERROR CLIENT_ERROR REQUEST_FAILED NETWORK_ERROR UTF-8 ISO-8601
           AUTH_ERROR VALIDATION_FAILED_GENERIC DATABASE_ERROR CONSOLE_ERROR HTTPERROR
           ASSERTIONERROR INSTRUMENTATION_RESULT INSTRUMENTATION_STATUS INSTRUMENTATION_CODE
-          INSTRUMENTATION_FAILED INSTRUMENTATION_ABORTED INVALID_TYPE TOO_SMALL TOO_BIG
-          INVALID_STRING INVALID_ENUM_VALUE INVALID_UNION INVALID_LITERAL UNRECOGNIZED_KEYS
-          INVALID_FORMAT VALUE_ERROR TYPE_ERROR NOSUCHBUCKET NOSUCHKEY ACCESSDENIED SLOWDOWN
-          NOSUCHUPLOAD EXPIREDTOKEN INVALIDACCESSKEYID SIGNATUREDOESNOTMATCH"""
+          INSTRUMENTATION_FAILED INSTRUMENTATION_ABORTED"""
+              .split("\\s+"));
+
+  /** What validators and stores of files call by a code, which then names what is wrong. */
+  private static final Set<String> OF_LIBRARIES =
+      Set.of(
+          """
+          invalid_type too_small too_big invalid_string invalid_enum_value invalid_union
+          invalid_literal unrecognized_keys value_error type_error NoSuchBucket NoSuchKey
+          AccessDenied SlowDown NoSuchUpload ExpiredToken InvalidAccessKeyId
+          SignatureDoesNotMatch"""
               .split("\\s+"));
 
   private Codes() {}
@@ -75,9 +85,11 @@ public final class Codes {
     String text = whole.length() > MAX_CHARS ? whole.substring(0, MAX_CHARS) : whole;
     boolean diff = text.contains("\n+") || text.startsWith("+");
     Matcher soap = text.contains("ault") ? SOAP.matcher(text) : NOTHING.matcher("");
-    if (soap.find()) {
-      String code = soap.group(1);
-      return code.substring(code.indexOf(':') + 1);
+    while (soap.find()) {
+      String code = soap.group(1).substring(soap.group(1).indexOf(':') + 1);
+      if (!OF_SOAP.contains(code.toLowerCase(Locale.ROOT))) {
+        return code;
+      }
     }
     Matcher keyed = hasKey(text) ? KEYED.matcher(text) : NOTHING.matcher("");
     String weak = null;
@@ -295,6 +307,7 @@ public final class Codes {
     return worded
             && strong
             && !type
+            && !OF_LIBRARIES.contains(text)
             && !COMMON.contains(text.toUpperCase(Locale.ROOT).replace('-', '_').replace('.', '_'))
         ? text
         : null;

@@ -16,6 +16,14 @@ public final class DataObjects {
 
   /** A spelling, and what is wrong with the object. */
   private record Rule(String wrong, Form form) {
+    /** Words about a store stand where its bucket may stand. */
+    boolean mayName(String found) {
+      return !wrong.equals("missing-bucket")
+          || !found.equals("s3")
+              && !found.equals("service")
+              && !found.chars().allMatch(Character::isDigit);
+    }
+
     static Rule of(String wrong, String needs, String regex) {
       return new Rule(wrong, Form.of(Kind.OBJECT, needs, regex));
     }
@@ -156,7 +164,9 @@ public final class DataObjects {
     BitSet mayFit = ALL.mayFit(text);
     for (int i = mayFit.nextSetBit(0); i >= 0; i = mayFit.nextSetBit(i + 1)) {
       Rule rule = RULES.get(i);
-      String name = rule.form().in(text, found -> found.length() > 1 && !isWord(found));
+      String name =
+          rule.form()
+              .in(text, found -> found.length() > 1 && !isWord(found) && rule.mayName(found));
       if (name != null) {
         name = name.replaceAll("\\s+", " ");
         name = IN_COLLECTION.matcher(name).replaceFirst("$1.$2");
@@ -183,12 +193,7 @@ public final class DataObjects {
 
   /** Words of sentences that stand where a name may stand. */
   private static boolean isWord(String name) {
-    if (name.chars().allMatch(Character::isDigit)) {
-      return true;
-    }
     return List.of(
-            "s3",
-            "service",
             "of",
             "on",
             "for",

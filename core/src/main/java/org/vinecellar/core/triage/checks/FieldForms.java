@@ -14,8 +14,8 @@ final class FieldForms {
               "(\\w+['\"] does not exist on type '[^'\\n]{1,200})'|nrecognized field (\"\\w+\" \\(class [\\w.$]+)"),
           Form.of(
               Kind.FIELD,
-              "ield |olumn |roperty ",
-              "^\\s*(?:[Ff]ield|[Cc]olumn|[Pp]roperty):? ([A-Za-z_][\\w.]{1,100})$"),
+              "ield: |olumn: |roperty: ",
+              "^\\s*(?:[Ff]ield|[Cc]olumn|[Pp]roperty): ([A-Za-z_][\\w.]{1,100})$"),
           Form.of(
               Kind.FIELD,
               "\"path\":",
@@ -53,8 +53,7 @@ final class FieldForms {
               Kind.FIELD,
               "$.",
               "(?<![\\w$])(\\$(?:\\.[A-Za-z_]\\w*(?:\\[\\d+\\])?){1,8})(?![\\w(])"),
-          Form.of(
-              Kind.FIELD, "='|=\"", "\\b(?:column|field|key|property)=['\"]([\\w.]{2,100})['\"]"),
+          Form.of(Kind.FIELD, "='|=\"", "\\b(?:column|field)=['\"]([\\w.]{2,100})['\"]"),
           // Decoders
           Form.of(
               Kind.FIELD,

@@ -59,7 +59,7 @@ final class HelperNames {
   private static final Pattern FUNCTION =
       Pattern.compile(
           "(?:must|ensure|require|requires|assert|check|verify|guard|expect|unwrap|invariant|precondition|validate)(?:that|is|not|non|or|throw|fail|null|none|nil|empty|present|some|ok|state|argument|arg|index|type|valid|value|positive|negative|found|exists|true|false|element|length|range)+"
-              + "|or(?:else)?(?:throw|fail|raise)|(?:get|fetch|load|find)?(?:orelse|or)(?:throw|fail|raise)|getorthrow|valueorthrow|orelsethrow|not(?:null|none|nil|empty)|non(?:null|none|nil|empty)|bang"
+              + "|(?:get|fetch|load|find)?(?:orelse|or)(?:throw|fail|raise)|getorthrow|valueorthrow|orelsethrow|not(?:null|none|nil|empty)|non(?:null|none|nil|empty)|bang"
               + "|(?:with|do|run|execute|call|in)+(?:retry|retries|retrying|transaction|timeout|lock|session|connection|backoff|deadline)|retry|retries|retrying|withretry|withretries|retryuntil|intransaction|transact|await|awaitall|runblocking"
               + "|(?:do|send|make|perform)?(?:http)?request|fetchjson|getjson|postjson|httpget|httppost|dorequest|parsejson|readjson|tojson|fromjson|rethrow|reraise|unwrap|unwraporelse|propagate|sneakythrow");
 

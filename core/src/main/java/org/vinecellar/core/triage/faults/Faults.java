@@ -62,13 +62,16 @@ public final class Faults {
           failed to open socket | could not be resolved | 503 service | service_unavailable |
           signal 9 | no such image | failed to boot | unable to create session |
           unsupported engine | no more connections | max_connections | checkout timeout |
-          acquisition timeout"""
+          acquisition timeout | non-existing domain | not possible to connect to |
+          unable to bootstrap from"""
               .split("\\s*\\|\\s*"));
 
   /** With what was to be connected in between. */
   private static final Pattern CONNECTION_REFUSED =
       Pattern.compile(
           "(?i:connection (?:to|with|at) )\\S{1,200} (?:was )?refused|:\\d{2,5}\\)? refused");
+
+  private static final Pattern SERVICE_UNAVAILABLE = Pattern.compile("\\b503\\b");
 
   private static final Pattern TAB_CRASH =
       Pattern.compile("(?i)\\b(?:page|tab|target|renderer) (?:has )?crash");
@@ -175,7 +178,7 @@ public final class Faults {
       hits.remove(Way.HEAP);
     }
     Hit hit = best(hits);
-    if (hit.way() == Way.GATEWAY && text.contains("503")) {
+    if (hit.way() == Way.GATEWAY && SERVICE_UNAVAILABLE.matcher(text).find()) {
       Fault unavailable =
           fault(new Hit(Way.UNAVAILABLE, hit.end(), hit.weak()), text, kinds, qualified);
       if (unavailable != null) {

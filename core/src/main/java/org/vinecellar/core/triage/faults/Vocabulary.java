@@ -326,10 +326,12 @@ final class Vocabulary {
       elasticsearch: elasticsearch | opensearch | elastic.transport | elastic_transport
       smtp: smtp | nodemailer | javax.mail | jakarta.mail | mailkit | mailconnectexception |
         postmark | lettre
-      s3: _s3_ | s3: | amazons3 | minio | s3client | aws::s3 | s3exception | putobject |
-        getobject | headobject | listobjects | deleteobject | multipartupload
-      dynamodb: dynamodb | putitem | getitem | updateitem | provisionedthroughput
-      sqs: sqs | simplequeueservice
+      s3: _s3_ | s3: | amazons3 | minio | s3client | aws::s3 | s3exception |
+        the putobject operation | the getobject operation | the headobject operation |
+        the deleteobject operation | the listobjects operation | the listobjectsv2 operation
+      dynamodb: dynamodb | the putitem operation | the getitem operation |
+        the updateitem operation | provisionedthroughput
+      sqs: _sqs_ | simplequeueservice
       kinesis: kinesis
       ldap: ldap | javax.naming
       nats: nats: | nats-server | io.nats

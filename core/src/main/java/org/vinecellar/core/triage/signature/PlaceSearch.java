@@ -1,7 +1,6 @@
 package org.vinecellar.core.triage.signature;
 
 import java.util.List;
-import java.util.Set;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.TestId;
@@ -20,40 +19,6 @@ final class PlaceSearch {
   private static final Pattern CHECKED =
       Pattern.compile(
           "(?i)assert|expect|require|\\bcheck|comparison|mismatch|test_case|\\bFAILED\\b");
-
-  /** Methods of Ruby's own classes that call blocks. */
-  private static final Set<String> OF_RUBY =
-      Set.of(
-          "each",
-          "map",
-          "flat_map",
-          "select",
-          "reject",
-          "times",
-          "tap",
-          "then",
-          "each_with_index",
-          "each_with_object",
-          "inject",
-          "reduce",
-          "sort_by",
-          "sum",
-          "fetch",
-          "loop",
-          "upto",
-          "each_slice",
-          "each_key",
-          "each_value",
-          "each_pair",
-          "sort",
-          "min_by",
-          "max_by",
-          "find",
-          "any?",
-          "all?",
-          "instance_eval",
-          "instance_exec",
-          "public_send");
 
   private static final Pattern SCRIPT = Pattern.compile("\\.[cm]?[jt]sx?$");
 
@@ -172,12 +137,7 @@ final class PlaceSearch {
             && frame.line() == next.line()
             && frame.path().equals(next.path())
             && frame.path().endsWith(".rb");
-    boolean named =
-        frame.path().endsWith(".rb")
-            && frame.owner().isEmpty()
-            && next != null
-            && OF_RUBY.contains(frame.function());
-    return operator || named || (next != null && same && !next.function().isEmpty());
+    return operator || (next != null && same && !next.function().isEmpty());
   }
 
   /** Whether the error makes itself there. */

@@ -48,7 +48,9 @@ final class Words {
           wanted warn warning was we were when where which while will with within would wrong
           caught threw xunit yet you your tobe tobetruthy tobefalsy tobenull
           tobedefined tobeundefined toequal tostrictequal tohavelength tocontain tothrow tomatch
-          tomatchobject tohaveproperty tobecloseto tobegreaterthan tobelessthan asserting assertequals truthy falsey falsy arrays hashes dicts tuples promise rejection response responses status_code statuscode http
+          tomatchobject tohaveproperty tobecloseto tobegreaterthan tobelessthan asserting assertequals
+          truthy falsey falsy arrays hashes dicts tuples promise rejection response responses
+          status_code statuscode http
           asserttrue assertfalse assertthat areequal istrue isfalse assertequal"""
               .split("\\s+"));
 
