@@ -310,7 +310,8 @@ create index run_open on run (changed_at) where is_open;
 create index run_after on run (previous_id);
 create index run_grouped_by on run (project_id, grouped_by);
 create index run_ungrouped on run (project_id) where not explained;
-create index run_in_time on run (project_id, stream_id, started_at, number) where number is not null;
+create index run_in_time on run (project_id, stream_id, started_at, number)
+  include (id, is_open) where number is not null;
 create index run_of_branch on run (project_id, stream_id, branch, started_at, number) where number is not null;
 create index run_by_start on run (project_id, started_at, id) where number is not null;
 -- [jooq ignore stop]
@@ -694,8 +695,8 @@ create table group_run (
 );
 
 create index group_run_of_run on group_run (project_id, run_id);
-create index group_run_by_stream on group_run (project_id, group_id, stream_id, started_at);
-create index group_run_by_time on group_run (project_id, group_id, started_at);
+create index group_run_by_stream on group_run (project_id, group_id, stream_id, started_at, run_id);
+create index group_run_by_time on group_run (project_id, group_id, started_at, run_id);
 create index group_run_latest on group_run (project_id, started_at);
 
 -- By what it is found: use 0 key, 1 offer, 2 ask, 3 band of likeness.

@@ -18,11 +18,12 @@ import org.vinecellar.store.results.Packed;
 
 /** What there is to know of one failure group. */
 final class GroupQueries {
+  // These stand in the statements themselves: PostgreSQL plans anew each time what depends on them.
   private static final int TESTS = 50;
   private static final int STRIP = 60;
   private static final int PAST = 50;
   private static final int SIMILAR = 5;
-  private static final int LOOKED_AT = 200;
+  private static final int LOOKED_AT = 100;
 
   private static final int VALUES = 20;
   private static final int SHOTS = 6;
@@ -30,7 +31,7 @@ final class GroupQueries {
   private static final int MOST_COUNTED = GroupDetail.MOST_COUNTED;
 
   /** A group has as many results as there were nights; the latest of them tell what it is now. */
-  static final String LATEST =
+  private static final String LATEST =
       "select f.test_id, f.run_id from failure f where f.group_id = ?"
           + " order by f.run_id desc limit "
           + GroupDetail.LATEST;
@@ -75,10 +76,10 @@ final class GroupQueries {
         dsl.fetch(
                 "select distinct n.first_line from (select r.first_line from failure f"
                     + " join result r on r.run_id = f.run_id and r.place = f.place"
-                    + " where f.group_id = ? order by f.run_id desc, f.place limit ?) n"
-                    + " where n.first_line is not null order by 1",
-                group,
-                LOOKED_AT)
+                    + " where f.group_id = ? order by f.run_id desc, f.place limit "
+                    + LOOKED_AT
+                    + ") n where n.first_line is not null order by 1",
+                group)
             .getValues(0, String.class)) {
       Template.values(first, text.strip())
           .ifPresent(
@@ -103,7 +104,9 @@ final class GroupQueries {
                 + " m.name as run_stream from (select f.run_id, f.place, f.test_id, a.attempt_no,"
                 + " a.attachment_no, a.name, row_number() over (partition by f.test_id"
                 + " order by f.run_id desc, f.place) as nr from (select f.* from failure f"
-                + " where f.group_id = ? order by f.run_id desc, f.place limit ?) f"
+                + " where f.group_id = ? order by f.run_id desc, f.place limit "
+                + LOOKED_AT
+                + ") f"
                 + " cross join lateral (select a.* from attachment a where a.run_id = f.run_id"
                 + " and a.place = f.place and a.blob_id is not null and a.media_type = any(?)"
                 + " order by a.attempt_no desc, a.attachment_no desc limit 1) a) n"
@@ -111,12 +114,11 @@ final class GroupQueries {
                 + " join stream m on m.project_id = r.project_id and m.id = r.stream_id"
                 + " join test t on t.project_id = r.project_id and t.id = n.test_id"
                 + " left join suite s on s.project_id = t.project_id and s.id = t.suite_id"
-                + " order by n.nr, n.run_id desc, n.place limit ?",
+                + " order by n.nr, n.run_id desc, n.place limit "
+                + SHOTS,
             group,
-            LOOKED_AT,
             PICTURES,
-            projectId,
-            SHOTS)
+            projectId)
         .map(
             row -> {
               ResultId result = Packed.id(row.get("place", Integer.class));
@@ -137,18 +139,20 @@ final class GroupQueries {
     return dsl.fetch(
             "with n as (select f.test_id, count(*)::int as results, max(f.run_id) as run_id from ("
                 + LATEST
-                + ") f group by f.test_id order by 2 desc, 3 desc, 1 limit ?) select n.test_id, n.results, "
+                + ") f group by f.test_id order by 2 desc, 3 desc, 1 limit "
+                + TESTS
+                + ") select n.test_id, n.results, "
                 + FailureQueries.TEST_NAME
                 + " as test, r.id as last_id, r.number as last_number, r.started_at as last_at,"
                 + " m.name as last_stream, (select min(f.place) from failure f"
                 + " where f.run_id = n.run_id and f.group_id = ? and f.test_id = n.test_id) as place"
                 + " from n join test t on t.project_id = ? and t.id = n.test_id"
                 + " left join suite s on s.project_id = t.project_id and s.id = t.suite_id"
-                + " join run r on r.project_id = t.project_id and r.id = n.run_id"
-                + " and r.number is not null join stream m on m.project_id = t.project_id"
+                + " join lateral (select r.* from run r where r.project_id = t.project_id"
+                + " and r.id = n.run_id and r.number is not null limit 1) r on true"
+                + " join stream m on m.project_id = t.project_id"
                 + " and m.id = r.stream_id order by n.results desc, n.run_id desc, n.test_id",
             group,
-            TESTS,
             group,
             projectId)
         .map(
@@ -166,11 +170,11 @@ final class GroupQueries {
             "select * from (select r.id as run_id, r.number as run_number, r.started_at as run_at,"
                 + " m.name as run_stream, gr.results, gr.open "
                 + RUNS
-                + " order by gr.started_at desc, gr.run_id desc limit ?) n"
-                + " order by n.run_at, n.run_id",
+                + " order by gr.started_at desc, gr.run_id desc limit "
+                + STRIP
+                + ") n order by n.run_at, n.run_id",
             projectId,
-            group,
-            STRIP)
+            group)
         .map(
             row ->
                 new GroupDetail.InRun(
@@ -187,18 +191,19 @@ final class GroupQueries {
                 + " as origin, r.id as run_id,"
                 + " r.number as run_number, r.started_at as run_at, m.name as run_stream,"
                 + " (select count(*)::int from (select 1 from failure f"
-                + " where f.group_id = d.group_id and f.decision_id = d.id limit ?) k) as results"
+                + " where f.group_id = d.group_id and f.decision_id = d.id limit "
+                + MOST_COUNTED
+                + ") k) as results"
                 + " from decision d"
                 + " join category c on c.project_id = d.project_id and c.id = d.category_id"
                 + " left join decision a on a.project_id = d.project_id and a.id = d.like_id"
                 + " left join run r on r.project_id = d.project_id and r.id = d.run_id"
                 + " and r.number is not null left join stream m on m.project_id = d.project_id"
                 + " and m.id = r.stream_id where d.project_id = ? and d.group_id = ?"
-                + " order by d.id desc limit ?",
-            MOST_COUNTED,
+                + " order by d.id desc limit "
+                + PAST,
             projectId,
-            group,
-            PAST)
+            group)
         .map(
             row ->
                 new GroupDetail.Past(

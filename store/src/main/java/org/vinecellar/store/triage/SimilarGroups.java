@@ -13,7 +13,11 @@ import org.vinecellar.store.sql.Json;
 /** Failure groups that are like one. */
 final class SimilarGroups {
   private static final int SHOWN_WORDS = 8;
+
+  // These stand in the statement itself: PostgreSQL plans anew each time what depends on them.
   private static final int LOOKED_AT = 200;
+  private static final int TESTS = 40;
+  private static final int RUNS = 100;
 
   /** So many of the latest failures of a test tell which other groups it has. */
   private static final int OF_TEST = 20;
@@ -42,19 +46,28 @@ final class SimilarGroups {
     List<String> words = words(own.get(0, String.class));
     return dsl
         .fetch(
-            "with own as (select test_id from ("
-                + GroupQueries.LATEST
-                + ") f group by 1 limit 100),"
+            "with own as (select test_id from (select f.test_id from failure f where f.group_id = ?"
+                + " order by f.run_id desc limit "
+                + LOOKED_AT
+                + ") f group by 1 order by count(*) desc, 1 limit "
+                + TESTS
+                + "),"
                 + " near as (select o.group_id from group_key k join group_key o"
                 + " on o.project_id = k.project_id and o.use = k.use and o.key_high = k.key_high"
                 + " and o.key_low = k.key_low where k.project_id = ? and k.group_id = ?"
-                + " and k.use = 3 and o.group_id <> ? limit ?), same as (select f.group_id,"
+                + " and k.use = 3 and o.group_id <> ? limit "
+                + LOOKED_AT
+                + "), same as (select f.group_id,"
                 + " count(distinct own.test_id)::int as tests from own cross join lateral (select l.group_id"
                 + " from failure l where l.test_id = own.test_id order by l.run_id desc limit "
                 + OF_TEST
                 + ") f where f.group_id <> ? group by 1 order by 2 desc"
-                + " limit ?), late as (select gr.run_id from group_run gr where gr.project_id = ?"
-                + " and gr.group_id = ? order by gr.started_at desc limit 100)"
+                + " limit "
+                + LOOKED_AT
+                + "), late as (select gr.run_id from group_run gr where gr.project_id = ?"
+                + " and gr.group_id = ? order by gr.started_at desc, gr.run_id desc limit "
+                + RUNS
+                + ")"
                 + " select g.id, g.kind, g.sentence, g.template, g.words,"
                 + " (select count(*)::int from late join group_run o on o.project_id = g.project_id"
                 + " and o.group_id = g.id and o.run_id = late.run_id) as runs,"
@@ -72,9 +85,7 @@ final class SimilarGroups {
             projectId,
             group,
             group,
-            LOOKED_AT,
             group,
-            LOOKED_AT,
             projectId,
             group,
             projectId)
