@@ -114,9 +114,8 @@ public final class RunExplaining {
     }
     Signer signer = new Signer(CodeMap.of(results.suiteNames(), code));
     results.each(
-        one -> {
-          places.add(new Place(one.place(), one.testId(), number(signed(signer, one))));
-        });
+        one -> signed(signer, one),
+        (one, signature) -> places.add(new Place(one.place(), one.testId(), number(signature))));
     List<Signature> settled = Grouping.settled(signatures);
     GroupRows groups = new GroupRows(dsl, projectId, version);
     groups.lock();

@@ -12,7 +12,9 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicInteger;
 import org.jooq.DSLContext;
 import org.jooq.exception.DataAccessException;
 import org.jspecify.annotations.Nullable;
@@ -44,7 +46,7 @@ final class RuleMatching {
   private final Map<Integer, String> troubles = new HashMap<>();
   private final RulePatterns patterns;
   private final long until;
-  private int left;
+  private final AtomicInteger left = new AtomicInteger();
 
   /** Whether a rule may explain what is at a place. */
   @FunctionalInterface
@@ -87,7 +89,7 @@ final class RuleMatching {
 
   /** Failures that there was no time for. */
   int left() {
-    return left;
+    return left.get();
   }
 
   /** The first rule for each place that fits one. */
@@ -110,12 +112,8 @@ final class RuleMatching {
       new FailingResults(dsl, projectId, runId)
           .at(
               toRead,
-              one -> {
-                Integer rule = inText(one.place(), one.failures(), filtered, allowed);
-                if (rule != null) {
-                  found.put(one.place(), rule);
-                }
-              });
+              one -> Optional.ofNullable(inText(one.place(), one.failures(), filtered, allowed)),
+              (one, rule) -> rule.ifPresent(fits -> found.put(one.place(), fits)));
     }
     return found;
   }
@@ -123,7 +121,7 @@ final class RuleMatching {
   private @Nullable Integer inText(
       int place, List<Failure> failures, List<@Nullable Set<Integer>> filtered, Allowed allowed) {
     if (System.nanoTime() > until) {
-      left++;
+      left.incrementAndGet();
       return null;
     }
     String text = failures.isEmpty() ? "" : RulePattern.text(failures.get(0));
