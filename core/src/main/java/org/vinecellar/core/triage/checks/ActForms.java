@@ -40,9 +40,19 @@ final class ActForms {
                   + "|Verification failed: [^\\n]{0,80}?: ([\\w.]+(?:\\(#?\\d*\\))?\\.\\w+)\\(|missing call\\(s\\) to (\\S+?)\\("
                   + "|expect\\((?:jest\\.fn\\(\\)|spy|mock|vi\\.fn\\(\\)|([\\w.]{3,80}))\\)\\.(?:not\\.)?toHaveBeen"
                   + "|Method ([\\w\\\\:<>-]+)\\([^\\n]{0,100}\\) from [^\\n]{1,100} should be called|(?:was expected to be called|should be called)[^\\n]{0,40}for method \\W?([\\w:\\\\]+)"
-                  + "|method name is \"(\\w+)\"|\\((?:Instance|Class|Object)Double\\((\\w+\\)[^\\n]{0,80}\\)\\.\\w+)\\(|\\((?:Double|InstanceDouble|ClassDouble|Instance)[^\\n]{0,80}\\)\\.(\\w+)\\("
+                  + "|have_received\\(:(\\w+)|method name is \"(\\w+)\"|\\((?:Instance|Class|Object)Double\\((\\w+\\)[^\\n]{0,80}\\)\\.\\w+)\\(|\\((?:Double|InstanceDouble|ClassDouble|Instance)[^\\n]{0,80}\\)\\.(\\w+)\\("
                   + "|calls? that (?:WERE|were) (?:NOT|not) (?:fulfilled|made|met|received)\\W+([\\w:.>-]*\\w)"
                   + "|EXPECT_CALL\\((\\w+, \\w+)|[Ff]unction (?:call|mock)[^\\n]{0,40}: (\\w+)\\("),
+          // Errors that should have come
+          Form.of(
+              Kind.ERROR,
+              "DID NOT RAISE|not raised|nothing was raised|nothing was thrown|no exception was thrown|was not thrown|No exception was thrown|is thrown",
+              "DID NOT RAISE <class '([\\w.]{2,200})'>|^(?:[\\w.]+: )?([A-Z][\\w.]{2,200}) not raised\\b"
+                  + "|[Ee]xpected (?:exception )?([\\w.$:\\\\]{2,200}) to be (?:thrown|raised), but (?:nothing|no exception) was"
+                  + "|[Ee]xpected (?:exception )?\\[?([A-Z][\\w.$:\\\\]{2,200})\\]? (?:with .{1,200} )?but (?:nothing|no exception) was"
+                  + "|\\[?([A-Z][\\w:]{2,200})\\]? expected but nothing was raised"
+                  + "|exception of type [\"']?([\\w\\\\]{2,200})[\"']? (?:is|was not) thrown"
+                  + "|No exception was thrown\\s*\\n\\s*Expected: *typeof\\(([\\w.+]{2,200})\\)"),
           // Errors that a program lists by name
           Form.of(
               Kind.CASE,

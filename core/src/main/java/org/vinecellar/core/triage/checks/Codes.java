@@ -73,7 +73,15 @@ public final class Codes {
           invalid_type too_small too_big invalid_string invalid_enum_value invalid_union
           invalid_literal unrecognized_keys value_error type_error NoSuchBucket NoSuchKey
           AccessDenied SlowDown NoSuchUpload ExpiredToken InvalidAccessKeyId
-          SignatureDoesNotMatch"""
+          SignatureDoesNotMatch UNKNOWN_TOPIC_OR_PART UNKNOWN_TOPIC_OR_PARTITION
+          LEADER_NOT_AVAILABLE NOT_LEADER_FOR_PARTITION TOPIC_AUTHORIZATION_FAILED
+          GROUP_AUTHORIZATION_FAILED _TRANSPORT _ALL_BROKERS_DOWN _TIMED_OUT _MSG_TIMED_OUT
+          _UNKNOWN_TOPIC _UNKNOWN_PARTITION ER_DUP_ENTRY ER_NO_SUCH_TABLE ER_BAD_FIELD_ERROR
+          ER_BAD_NULL_ERROR ER_NO_REFERENCED_ROW_2 ER_ROW_IS_REFERENCED_2 ER_PARSE_ERROR
+          ER_DATA_TOO_LONG ER_LOCK_DEADLOCK ER_ACCESS_DENIED_ERROR SQLITE_ERROR
+          SQLITE_CONSTRAINT SQLITE_CONSTRAINT_UNIQUE SQLITE_CONSTRAINT_NOTNULL
+          SQLITE_CONSTRAINT_FOREIGNKEY SQLITE_CONSTRAINT_PRIMARYKEY SQLITE_CONSTRAINT_CHECK
+          SQLITE_BUSY SQLITE_FULL SQLITE_READONLY EREQUEST ELOGIN ESOCKET ETIMEOUT"""
               .split("\\s+"));
 
   private Codes() {}
@@ -316,7 +324,10 @@ public final class Codes {
   private static @Nullable String upper(String text) {
     if (!text.equals(text.toUpperCase(Locale.ROOT))
         || COMMON.contains(text)
+        || OF_LIBRARIES.contains(text)
         || text.startsWith("ERR_")
+        || text.startsWith("ER_")
+        || text.startsWith("SQLITE_")
         || text.startsWith("UND_ERR_")
         || text.startsWith("SQLSTATE")
         || text.startsWith("NS_ERROR")

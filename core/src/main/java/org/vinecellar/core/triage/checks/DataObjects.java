@@ -111,6 +111,11 @@ public final class DataObjects {
                   + NAME
                   + "|[Bb]ucket[\"']?[:= ]+[\"']?([\\w.-]+)[\"']?.{0,200}?NoSuchBucket|NoSuchBucket.{0,160}?(?:s3://|/)([a-z0-9][\\w.-]+)|The specified bucket does not exist.{0,60}?[:( ]([a-z0-9][a-z0-9.-]+)"),
           Rule.of(
+              "quota",
+              "uota exceeded for",
+              "[Qq]uota exceeded for (?:quota metric |resource |project |queue |topic |bucket )?"
+                  + NAME),
+          Rule.of(
               "missing-index", "no such index|index_not_found", "no such index \\[?([\\w.-]+)\\]?"),
           Rule.of(
               "denied",

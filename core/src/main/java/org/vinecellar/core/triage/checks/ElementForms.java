@@ -69,7 +69,7 @@ final class ElementForms {
           Form.of(
               Kind.LOCATOR,
               "Expected to find element|to find |to find content|Unable to find|find element",
-              "(?:[Ee]xpected to find element: ?`([^`]{1,300})`|Unable to find (?:an? )?(?:accessible )?(?:element|label|role|[a-z ]{0,30}?(?:button|link|field|css|xpath|selector|checkbox|option))(?: (?:with|by))?(?: the)?(?: (?:text|role|label text|alt text|title|placeholder text|display value|by|css|xpath|id))?:? [\\[]?[\"`']([^\"`'\\n]{1,300})[\"`']|Unable to find element by: \\[(.{1,300})\\]$|expected to find (?:[a-z]+ ){1,4}\"([^\"\\n]{1,300})\"|find element(?: with)?(?: (?:css|xpath|id|locator))? [\"'`]([^\"'`\\n]{1,300})[\"'`])"),
+              "(?:[Ee]xpected to find element: ?`([^`]{1,300})`|Unable to find (?:an? )?(?:accessible )?(?:element|label|role|[a-z ]{0,30}?(?:button|link|field|css|xpath|selector|checkbox|option))(?: (?:with|by))?(?: the)?(?: (?:text|role|label text|alt text|title|placeholder text|display value|by|css|xpath|id))?:? [\\[]?[\"`']([^\"`'\\n]{1,300})[\"`']|Unable to find element by: \\[(.{1,300})\\]$|expected to find (?:[a-z]+ ){1,4}\"([^\"\\n]{1,300})\"|Unable to find (?:an element with )?role=[\"']([\\w-]{1,40})[\"']|find element(?: with)?(?: (?:css|xpath|id|locator))? [\"'`]([^\"'`\\n]{1,300})[\"'`])"),
           Form.of(
               Kind.LOCATOR,
               "lement not found {|lement should ",

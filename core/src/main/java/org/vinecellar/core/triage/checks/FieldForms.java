@@ -14,6 +14,15 @@ final class FieldForms {
               "(\\w+['\"] does not exist on type '[^'\\n]{1,200})'|nrecognized field (\"\\w+\" \\(class [\\w.$]+)"),
           Form.of(
               Kind.FIELD,
+              "object has no attribute",
+              "('(?!(?:NoneType|str|int|float|bool|list|dict|tuple|set|bytes|function|method|module|type|generator|coroutine|object|Mock|MagicMock)')\\w+' object has no attribute '\\w+')"),
+          // Of classes in classes, the innermost
+          Form.of(
+              Kind.FIELD,
+              "reference chain: ",
+              "reference chain: [^\\n]{0,400}?([\\w$]+\\[\"[\\w.-]+\"\\])\\)"),
+          Form.of(
+              Kind.FIELD,
               "ield: |olumn: |roperty: ",
               "^\\s*(?:[Ff]ield|[Cc]olumn|[Pp]roperty): ([A-Za-z_][\\w.]{1,100})$"),
           Form.of(

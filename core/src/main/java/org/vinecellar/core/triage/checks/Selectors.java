@@ -25,6 +25,12 @@ final class Selectors {
   private static final Pattern ATTRIBUTE =
       Pattern.compile(
           "\\b(id|data-testid|data-test|data-cy|aria-label|name|class)=[\"']([^\"']+)[\"']");
+
+  /** A class or id tells enough, whatever element carries it. */
+  private static final Pattern TAGGED =
+      Pattern.compile(
+          "(?:a|button|div|span|li|td|th|tr|ul|ol|p|section|input|form|img)([.#][\\w-]{3,80})");
+
   private static final Pattern TAG = Pattern.compile("^<?\\s*([a-zA-Z][\\w-]*)");
 
   /** An element by what it is to people, as browsers' drivers and testing libraries print it. */
@@ -89,7 +95,11 @@ final class Selectors {
       return "testid=" + testId.group(1);
     }
     Matcher app = ID_OF_APP.matcher(text);
-    return app.matches() ? "#" + app.group(1) : text.replace('"', '\'').replace("\u2026", "");
+    if (app.matches()) {
+      return "#" + app.group(1);
+    }
+    Matcher tagged = TAGGED.matcher(text);
+    return tagged.matches() ? tagged.group(1) : text.replace('"', '\'').replace("\u2026", "");
   }
 
   /**

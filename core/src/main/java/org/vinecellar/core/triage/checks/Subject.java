@@ -40,6 +40,8 @@ public record Subject(Kind kind, String name, boolean isTelling) {
     OBJECT("object", "the error names `%s`"),
     /** One case of an error that a program lists by name. */
     CASE("case", "the error is `%s`"),
+    /** An error that should have come. */
+    ERROR("missing error", "`%s` should have been thrown"),
     /** A method that was to be called, or not. */
     CALL("call", "`%s` was not called as expected"),
     /** What a check calls itself. */

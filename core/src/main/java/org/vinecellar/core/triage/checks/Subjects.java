@@ -75,6 +75,33 @@ public final class Subjects {
           "label",
           "textarea");
 
+  private static final Set<String> OF_LANGUAGES =
+      Set.of(
+          """
+          Exception Error Throwable RuntimeException IllegalArgumentException IllegalStateException
+          NullPointerException UnsupportedOperationException IndexOutOfBoundsException
+          ArrayIndexOutOfBoundsException StringIndexOutOfBoundsException NoSuchElementException
+          ArithmeticException NumberFormatException ClassCastException IOException
+          FileNotFoundException UncheckedIOException TimeoutException InterruptedException
+          ExecutionException CancellationException DateTimeException DateTimeParseException
+          ConcurrentModificationException SQLException SecurityException AssertionError
+          StackOverflowError OutOfMemoryError BaseException ValueError TypeError KeyError IndexError
+          AttributeError RuntimeError LookupError ZeroDivisionError OverflowError ArithmeticError
+          NotImplementedError OSError IOError FileNotFoundError PermissionError TimeoutError
+          StopIteration UnicodeDecodeError ImportError NameError SystemExit KeyboardInterrupt
+          ConnectionError RangeError SyntaxError ReferenceError EvalError URIError AggregateError
+          StandardError ArgumentError NoMethodError FloatDomainError FrozenError StopError
+          ScriptError RecordInvalid RecordNotFound ArgumentException ArgumentNullException
+          ArgumentOutOfRangeException InvalidOperationException NotSupportedException
+          NotImplementedException FormatException KeyNotFoundException NullReferenceException
+          InvalidCastException DivideByZeroException OverflowException IndexOutOfRangeException
+          ObjectDisposedException OperationCanceledException TaskCanceledException
+          AggregateException InvalidArgumentException DomainException LogicException
+          OutOfRangeException OutOfBoundsException LengthException UnexpectedValueException
+          BadMethodCallException ErrorException DivisionByZeroError FunctionClauseError MatchError
+          ValidationError ValidationException HttpException ConstraintViolationException"""
+              .split("\\s+"));
+
   /** A name that programs use, and no word of a sentence. */
   private static final Pattern PATH_OF_FIELD =
       Pattern.compile(
@@ -82,6 +109,9 @@ public final class Subjects {
 
   private static final Pattern PATH_OF_VALUE =
       Pattern.compile("[A-Za-z_]\\w*(?:[.][A-Za-z_]\\w*)+");
+
+  /** Where a step is defined, behind its words. */
+  private static final Pattern PLACED = Pattern.compile(" +# \\S{1,200}:\\d+$");
 
   private static final Pattern KEYWORD = Pattern.compile("^(?:Given|When|Then|And|But|\\*) +");
 
@@ -94,6 +124,9 @@ public final class Subjects {
   private static final Pattern PICTURE =
       Pattern.compile(
           "(?:-(?:linux|darwin|win32|chromium|firefox|webkit|expected|actual|diff|received)){0,4}\\.(?:png|jpe?g|webp|snap|golden)$");
+
+  /** The how-manieth of a test it is. */
+  private static final Pattern COUNTED = Pattern.compile("(?<=\\w) \\d{1,3}$");
 
   /** Not all who say what they wait for say what it shall become. */
   private static final Pattern BECOMING =
@@ -118,6 +151,10 @@ public final class Subjects {
   private static final Pattern OF_TYPE =
       Pattern.compile(
           "\"?(\\w+)['\"] (?:does not exist on type '|\\(class )(?:[\\w.]*[.$])?(\\w+).*");
+
+  /** A field of a class, as Jackson and Python print it. */
+  private static final Pattern OF_CLASS =
+      Pattern.compile("(\\w+)\\[\"([\\w.-]+)\"\\]|'(\\w+)' object has no attribute '(\\w+)'");
 
   /** What is waited for may be an element. */
   private static final Pattern SELECTOR =
@@ -200,13 +237,20 @@ public final class Subjects {
                           .replaceAll(""))
                   .replaceAll(" ");
           case FILE -> Paths.last(found);
-          case SNAPSHOT -> PICTURE.matcher(Paths.last(found)).replaceFirst("");
-          case BEAN -> simple(found);
+          case SNAPSHOT ->
+              COUNTED.matcher(PICTURE.matcher(Paths.last(found)).replaceFirst("")).replaceFirst("");
+          case BEAN, ERROR -> simple(found.replace(':', '.'));
           case MODULE -> found.replace('/', '.');
           case FIELD -> plainField(SPACES.matcher(found).replaceAll(" "));
           case STEP ->
               LITERALS
-                  .matcher(SPACES.matcher(KEYWORD.matcher(found).replaceFirst("")).replaceAll(" "))
+                  .matcher(
+                      SPACES
+                          .matcher(
+                              KEYWORD
+                                  .matcher(PLACED.matcher(found).replaceFirst(""))
+                                  .replaceFirst(""))
+                          .replaceAll(" "))
                   .replaceAll("#")
                   .strip();
           case AWAITED ->
@@ -221,6 +265,10 @@ public final class Subjects {
     }
     if (name.isBlank() || name.length() < 2 || cut || kind == Kind.AWAITED && isTime(name)) {
       return null;
+    }
+    if (kind == Kind.ERROR) {
+      // Errors of languages come from everywhere, and name nothing.
+      return OF_LANGUAGES.contains(name) ? null : new Subject(kind, name, true);
     }
     boolean telling =
         kind == Kind.COVER
@@ -237,6 +285,12 @@ public final class Subjects {
 
   /** Without what stands for the whole, and without positions in lists. */
   private static String plainField(String name) {
+    Matcher ofClass = OF_CLASS.matcher(name);
+    if (ofClass.matches()) {
+      return ofClass.group(1) == null
+          ? ofClass.group(3) + "." + ofClass.group(4)
+          : ofClass.group(1) + "." + ofClass.group(2);
+    }
     Matcher ofType = OF_TYPE.matcher(name);
     if (ofType.matches()) {
       return ofType.group(2) + "." + ofType.group(1);

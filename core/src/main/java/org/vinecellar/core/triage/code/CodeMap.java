@@ -179,8 +179,11 @@ public final class CodeMap {
         List.of(".java", ".kt", ".scala", ".groovy", ".cs", ".php", ".vb", ".fs").stream()
                 .anyMatch(path::endsWith)
             || path.isEmpty();
-    int dot = name.indexOf(name.indexOf('\\') > 0 ? '\\' : '.');
-    return known && dot > 0 && name.indexOf(name.charAt(dot), dot + 1) > 0;
+    if (name.indexOf('\\') > 0) {
+      return known;
+    }
+    int dot = name.indexOf('.');
+    return known && dot > 0 && name.indexOf('.', dot + 1) > 0;
   }
 
   private static boolean test(Frame frame) {

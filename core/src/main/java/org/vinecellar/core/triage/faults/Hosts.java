@@ -74,7 +74,7 @@ final class Hosts {
   /** Words after which a host may stand: what follows must look like one. */
   private static final Pattern HINTED =
       Pattern.compile(
-          "(?i)(?:\\bresolve (?:address |name )?|\\bhost[:=]? ?|\\bserver at |\\bserver host |\\bserver on |\\baddress |connect(?:ion)? to |connecting to |\\bserver |\\bname: |\\bfor domain |\\bcluster:? |\\bonto |\\bhost is |\\bcertificate (?:for|of) |\\bfor host |\\bpeer |\\bbroker |\\bnode |\\bupstream |\\bhosts:? )"
+          "(?i)(?:\\bresolve (?:address |name )?|\\bhost[:=]? ?|\\bserver at |\\bserver host |\\bserver on |\\baddress |connect(?:ion)? to |connecting to |\\bserver |(?<![{,] )\\bname: |\\bfor domain |\\bcluster:? |\\bonto |\\bhost is |\\bcertificate (?:for|of) |\\bfor host |\\bpeer |\\bbroker |\\bnode |\\bupstream |\\bhosts:? )"
               + POINTED_NAME);
 
   /** With what {@link #POINTED} may begin. */

@@ -233,7 +233,7 @@ final class Vocabulary {
         connectionreset | end of file reached | stream closed | channel shutdown |
         connection is closed | unexpected end of stream | prematurely closed |
         an i/o error occurred while sending to the backend | response ended prematurely |
-        broker: transport failure | connection lost | goaway | server disconnected |
+        broker transport failure | smtpserverdisconnected | connection is already closed due to connection error | connection lost | goaway | server disconnected |
         ns_error_net_reset | software caused connection abort |
         network connection was lost | node disconnected | end-of-file | connectionclosed |
         closed by the remote host | :closed |

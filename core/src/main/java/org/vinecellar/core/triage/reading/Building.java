@@ -53,12 +53,17 @@ final class Building {
     return frames.size() == before;
   }
 
+  /** Whether a frame of a file tells its function too. */
+  private static boolean isNamedIn(Frame frame, Frame file) {
+    return !frame.function().isEmpty() && frame.path().equals(file.path());
+  }
+
   Thrown done() {
     List<Frame> ordered = new ArrayList<>(frames);
     if (outermostFirst) {
       Collections.reverse(ordered);
     }
-    if (place != null) {
+    if (place != null && !(ordered.size() > 0 && isNamedIn(ordered.get(0), place))) {
       ordered.add(place);
     }
     boolean panic = type.equals("Panic");

@@ -22,7 +22,7 @@ final class Evidence {
 
   private static final Pattern OMITTED =
       Pattern.compile(
-          "^(?:\\.\\.\\. ?\\d+ (?:more|common|frames?|lines?).*|\\[\\d+ frames? (?:omitted|truncated).*|SUMMARY: .*|note: (?:run with|[Ss]ome details).*|stack backtrace:|Stack trace:|Backtrace:|Stacktrace:|stack traceback:|\\(most recent call last\\):|Traceback \\(most recent call last\\):|exit status \\d|Thread \\d+ Crashed:.*|on \\S{1,200} line \\d+(?:,.*)?:?|CallStack \\(from HasCallStack\\):|▆|For (?:more|further) information\\b.*|.*and \\d+ more(?: frames?)?\\.?|\\^+|(?:(?:Parent )?[Ss]uite |Test |Keyword )?(?:[Ss]etup|[Tt]eardown) failed:|Several failures occurred:|Loc: \\[Unknown file\\(0\\)\\]|at <external code>|at <\\d+ internal (?:lines|calls)>)$");
+          "^(?:Test: {2,}\\t?\\w+|Test: ?\\t\\w+|\\.\\.\\. ?\\d+ (?:more|common|frames?|lines?).*|\\[\\d+ frames? (?:omitted|truncated).*|SUMMARY: .*|note: (?:run with|[Ss]ome details).*|stack backtrace:|Stack trace:|Backtrace:|Stacktrace:|stack traceback:|\\(most recent call last\\):|Traceback \\(most recent call last\\):|exit status \\d|Thread \\d+ Crashed:.*|on \\S{1,200} line \\d+(?:,.*)?:?|CallStack \\(from HasCallStack\\):|▆|For (?:more|further) information\\b.*|.*and \\d+ more(?: frames?)?\\.?|\\^+|(?:(?:Parent )?[Ss]uite |Test |Keyword )?(?:[Ss]etup|[Tt]eardown) failed:|Several failures occurred:|Loc: \\[Unknown file\\(0\\)\\]|at <external code>|at <\\d+ internal (?:lines|calls)>)$");
 
   /** A line of source with its number, as runners of JavaScript show it. */
   private static final Pattern SOURCE =

@@ -38,7 +38,7 @@ final class FrameReader {
   // priced@http://kiosk/app.js:12:3
   private static final Pattern GECKO =
       Pattern.compile(
-          "^([\\w$./<>*\\[\\]-]{0,200})@((?:https?|file|webpack(?:-internal)?|resource|app)://.{1,300}?|/.{1,300}?):(\\d+)(?::\\d+)?$");
+          "^([\\w$./<>*\\[\\]-]{0,200})@((?:https?|file|webpack(?:-internal)?|resource|app)://.{1,300}?|/.{1,300}?|[A-Za-z]:[\\\\/].{1,300}?):(\\d+)(?::\\d+)?$");
   private static final Pattern PYTHON =
       Pattern.compile("^File \"([^\"]{1,400})\", line (\\d+)(?:, in (.{1,200}))?$");
   // fares.py:12: in priced, fares.py:12: KeyError, fares.py:12:

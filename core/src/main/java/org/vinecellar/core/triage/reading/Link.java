@@ -66,6 +66,11 @@ record Link(Kind kind, String rest, boolean always) {
               "PRrWwAafpGgTDILUM",
               Kind.SECTION,
               "^((?:Previous |Atomic )?(?:[Rr]ead|[Ww]rite|atomic \\w+)(?: of size \\d+)? at 0x.*|freed by thread.*|previously allocated by.*|Goroutine \\d+ \\(.*created at:.*|goroutine \\d+ \\[.*\\]:|Thread T\\d+ .*created by.*|Location is .*|(?:Direct|Indirect) leak of .*|Uninitialized value was created.*|Mutex M\\d+ .*|As if synchronized.*)$"),
+          // Another process of Elixir ended
+          Form.of(
+              "*",
+              Kind.INNER,
+              "^\\*\\* \\(EXIT(?: from #PID<[\\d.]+>)?\\) an exception was raised:()$"),
           // What was not to be thrown, as remarks of TAP tell it
           Form.of("d", Kind.INNER, "^died: (.*)$"),
           // Captured output

@@ -91,7 +91,7 @@ final class PlaceSearch {
             return true;
           }
           if (!isOwn(frame)
-              && !frame.function().isEmpty()
+              && !isMaking(frame.function())
               && !CHECKS.matcher(frame.function()).matches()) {
             shared = frame;
           }
@@ -106,6 +106,14 @@ final class PlaceSearch {
       ours = unknown;
     }
     return unknown != null;
+  }
+
+  /** In its constructor, a class of tests says all that its tests do; without a name it is none. */
+  private static boolean isMaking(String function) {
+    return function.isEmpty()
+        || function.equals("<init>")
+        || function.equals("<clinit>")
+        || CodeNames.plain(function).equals("new");
   }
 
   /** A function without a name, given to a library by one that has a name, or called by it. */

@@ -31,7 +31,7 @@ final class Words {
           jupiter just key keys kotlin lang last le least left length less lhs like line lines
           list log logs long loosely lt m map match matched matches matching may message method
           min minitest minute minutes mocha more most ms msg mstest must my name named ne net
-          next nil no node none not note null number numbers nunit object objects of ok okay on
+          next nil no node none nonetype not note null number numbers nunit object objects of ok okay on
           one only onto opentest4j or org other our out output over panic panicked pass passed
           per php phpunit please previous problem pytest python raise raised raises reason
           receive received result results return returned returns rhs right row rspec ruby run
