@@ -114,8 +114,9 @@ public final class RunExplaining {
     }
     Signer signer = new Signer(CodeMap.of(results.suiteNames(), code));
     results.each(
-        one -> signed(signer, one),
-        (one, signature) -> places.add(new Place(one.place(), one.testId(), number(signature))));
+        one -> {
+          places.add(new Place(one.place(), one.testId(), number(signed(signer, one))));
+        });
     List<Signature> settled = Grouping.settled(signatures);
     GroupRows groups = new GroupRows(dsl, projectId, version);
     groups.lock();

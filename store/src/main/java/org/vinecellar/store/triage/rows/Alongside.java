@@ -1,75 +1,40 @@
 package org.vinecellar.store.triage.rows;
 
-import java.util.ArrayDeque;
-import java.util.Deque;
-import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutionException;
 import java.util.concurrent.FutureTask;
-import java.util.function.Consumer;
+import org.jspecify.annotations.Nullable;
 
 /**
- * Makes something of a few pieces at a time, each on a thread of its own, while their owner gets
- * the next one ready. What came of them is handed to the owner in the order of the pieces, on its
- * own thread.
- *
- * @param <T> what comes of a piece
+ * Does one piece of work on a thread of its own while its owner gets the next one ready. They are
+ * done in order, never two at a time, and what one has written the next one sees.
  */
-final class Alongside<T> {
-  /** So many pieces are under way at once: as many as the smallest machine has processors. */
-  static final int AT_ONCE = 2;
-
+final class Alongside {
   private final String name;
-  private final Consumer<T> then;
-  private final Deque<FutureTask<T>> going = new ArrayDeque<>();
+  private @Nullable FutureTask<Void> going;
 
-  /**
-   * @param then takes what came of each piece
-   */
-  Alongside(String name, Consumer<T> then) {
+  Alongside(String name) {
     this.name = name;
-    this.then = then;
   }
 
-  /** Begins a piece; before it, waits for the oldest where too many are under way. */
-  void next(Callable<T> piece) {
-    while (going.size() >= AT_ONCE) {
-      then.accept(done());
-    }
-    FutureTask<T> task = new FutureTask<>(piece);
-    going.add(task);
+  /** Waits for the piece before it, and begins this one. */
+  void next(Runnable piece) {
+    end();
+    FutureTask<Void> task = new FutureTask<>(piece, null);
+    going = task;
     Thread thread = new Thread(task, name);
     thread.setDaemon(true);
     thread.start();
   }
 
-  /**
-   * Waits for all that is under way. What went wrong in the first that went wrong is thrown here,
-   * as it was, and what came of those behind it is lost.
-   */
+  /** Waits for the last piece. What went wrong in it is thrown here, as it was. */
   void end() {
-    try {
-      while (!going.isEmpty()) {
-        then.accept(done());
-      }
-    } finally {
-      close();
+    FutureTask<Void> last = going;
+    going = null;
+    if (last == null) {
+      return;
     }
-  }
-
-  /** Waits until nothing is under way any more, whatever came of it. */
-  void close() {
-    while (!going.isEmpty()) {
-      try {
-        T unused = done();
-      } catch (RuntimeException | Error lost) {
-        // Who closes has something worse to tell.
-      }
-    }
-  }
-
-  private T done() {
     try {
-      return await(going.remove());
+      await(last);
     } catch (ExecutionException e) {
       if (e.getCause() instanceof RuntimeException wrong) {
         throw wrong;
@@ -84,12 +49,13 @@ final class Alongside<T> {
   /**
    * It uses what its owner holds, and must be done before that is let go, whoever is in a hurry.
    */
-  private static <T> T await(FutureTask<T> task) throws ExecutionException {
+  private static void await(FutureTask<Void> task) throws ExecutionException {
     boolean interrupted = false;
     try {
       while (true) {
         try {
-          return task.get();
+          Void unused = task.get();
+          return;
         } catch (InterruptedException e) {
           interrupted = true;
         }

@@ -4,11 +4,11 @@ import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.Iterator;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.function.BiConsumer;
-import java.util.function.Function;
+import java.util.function.Consumer;
 import org.jooq.Cursor;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -26,7 +26,7 @@ public final class FailingResults {
   /** Of so many the texts are held, and of no more than so many bytes. */
   private static final int FEW = 200;
 
-  private static final int BYTES = 12 << 20;
+  private static final int BYTES = 16 << 20;
 
   /** Of larger runs, the first suites tell whose code is ours. */
   private static final int SUITES = 2_000;
@@ -74,46 +74,41 @@ public final class FailingResults {
   /**
    * In the order of their places; a few at a time are held with their texts.
    *
-   * @param work done with each, by several threads at once; must not use the connection
-   * @param then takes what came of it, in order, on the thread of the caller
+   * @param consumer called by one thread at a time, which may be another one: the next few are read
+   *     meanwhile, so that it must not use the connection
    */
-  public <T> void each(Function<One, T> work, BiConsumer<One, T> then) {
-    each(dsl.resultQuery(String.format(SELECT, ""), runId), work, then);
+  public void each(Consumer<One> consumer) {
+    each(dsl.resultQuery(String.format(SELECT, ""), runId), consumer);
   }
 
   /** Those at some places, in the same way, and under the same terms. */
-  public <T> void at(Collection<Integer> places, Function<One, T> work, BiConsumer<One, T> then) {
+  public void at(Collection<Integer> places, Consumer<One> consumer) {
     String select = String.format(SELECT, " and r.place = any(?)");
-    each(dsl.resultQuery(select, runId, Ids.of(places)), work, then);
+    each(dsl.resultQuery(select, runId, Ids.of(places)), consumer);
   }
 
   /** What belongs to some is asked for at once: no plan for all can be a bad one. */
-  private <T> void each(ResultQuery<Record> query, Function<One, T> work, BiConsumer<One, T> then) {
-    Alongside<List<Done<T>>> alongside =
-        new Alongside<>(
-            "failures of run " + runId, some -> some.forEach(one -> then.accept(one.of, one.came)));
+  private void each(ResultQuery<Record> query, Consumer<One> consumer) {
+    Alongside alongside = new Alongside("failures of run " + runId);
     try (Cursor<Record> rows = query.fetchSize(AT_ONCE).fetchLazy()) {
       while (rows.hasNext()) {
         List<Record> some = rows.fetchNext(AT_ONCE);
         Map<Integer, Record> tests = tests(some);
-        for (List<Record> places : parts(some)) {
-          List<One> part = read(places, tests);
-          alongside.next(() -> part.stream().map(one -> done(one, work)).toList());
+        Iterator<List<Record>> parts = parts(some).iterator();
+        while (parts.hasNext()) {
+          List<One> part = read(parts.next(), tests);
+          if (parts.hasNext() || rows.hasNext()) {
+            alongside.next(() -> part.forEach(consumer));
+          } else {
+            alongside.end();
+            part.forEach(consumer);
+          }
         }
       }
-      alongside.end();
     } finally {
-      alongside.close();
+      alongside.end();
     }
   }
-
-  /** Without its texts, which are no longer held. */
-  private static <T> Done<T> done(One one, Function<One, T> work) {
-    T came = work.apply(one);
-    return new Done<>(new One(one.place, one.testId, one.test, List.of()), came);
-  }
-
-  private record Done<T>(One of, T came) {}
 
   private Map<Integer, Record> tests(List<Record> rows) {
     Map<Integer, Record> tests =

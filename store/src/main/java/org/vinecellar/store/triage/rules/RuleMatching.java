@@ -12,9 +12,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Optional;
 import java.util.Set;
-import java.util.concurrent.atomic.AtomicInteger;
 import org.jooq.DSLContext;
 import org.jooq.exception.DataAccessException;
 import org.jspecify.annotations.Nullable;
@@ -46,7 +44,7 @@ final class RuleMatching {
   private final Map<Integer, String> troubles = new HashMap<>();
   private final RulePatterns patterns;
   private final long until;
-  private final AtomicInteger left = new AtomicInteger();
+  private int left;
 
   /** Whether a rule may explain what is at a place. */
   @FunctionalInterface
@@ -89,7 +87,7 @@ final class RuleMatching {
 
   /** Failures that there was no time for. */
   int left() {
-    return left.get();
+    return left;
   }
 
   /** The first rule for each place that fits one. */
@@ -112,8 +110,12 @@ final class RuleMatching {
       new FailingResults(dsl, projectId, runId)
           .at(
               toRead,
-              one -> Optional.ofNullable(inText(one.place(), one.failures(), filtered, allowed)),
-              (one, rule) -> rule.ifPresent(fits -> found.put(one.place(), fits)));
+              one -> {
+                Integer rule = inText(one.place(), one.failures(), filtered, allowed);
+                if (rule != null) {
+                  found.put(one.place(), rule);
+                }
+              });
     }
     return found;
   }
@@ -121,7 +123,7 @@ final class RuleMatching {
   private @Nullable Integer inText(
       int place, List<Failure> failures, List<@Nullable Set<Integer>> filtered, Allowed allowed) {
     if (System.nanoTime() > until) {
-      left.incrementAndGet();
+      left++;
       return null;
     }
     String text = failures.isEmpty() ? "" : RulePattern.text(failures.get(0));
