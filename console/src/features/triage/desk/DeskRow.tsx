@@ -61,11 +61,16 @@ export function DeskRow(props: {
   );
 }
 
-/** What is special about it: it came back, or nobody saw it before the last day. */
+/** What is special about it: it came back, people disagree on it, or nobody saw it before the last day. */
 function Badge({ group }: { group: Group }) {
   if (group.returned) {
     return (
       <span className="badge badge-xs shrink-0 border-0 bg-errored text-base-100">returned</span>
+    );
+  }
+  if (group.disputed) {
+    return (
+      <span className="badge badge-xs shrink-0 border-0 bg-errored text-base-100">disputed</span>
     );
   }
   const isNew = Date.now() - Date.parse(group.first.at) < DAY_MS;

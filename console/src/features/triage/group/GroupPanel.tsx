@@ -83,6 +83,19 @@ function Inside(props: {
   const { line } = detail;
   return (
     <div className="min-h-0 grow space-y-6 px-6 py-4 min-[900px]:overflow-y-auto">
+      {line.disputed ? (
+        <p
+          role="note"
+          className="rounded-box border border-errored/50 bg-base-200 px-3 py-2 text-sm"
+        >
+          <b>People explained this group in different ways.</b> Nothing is carried to new results
+          until one of the explanations is taken back, under{' '}
+          <a href="#what-was-decided" className="link">
+            What was decided
+          </a>
+          .
+        </p>
+      ) : null}
       <div>
         <p className="text-sm">
           <b>{plural(line.results, 'result')}</b>

@@ -1,8 +1,12 @@
+import { useMutation } from '@tanstack/react-query';
 import { count, plural } from '../../../shared/lib/format';
-import type { Category, GroupDetail } from '../../../shared/triage/api';
+import { useMayEdit } from '../../../shared/session/may';
+import { type Category, type GroupDetail, undo, useDecided } from '../../../shared/triage/api';
 import { CategoryMark } from '../../../shared/triage/CategoryMark';
 import { EndWords } from '../../../shared/triage/EndWords';
 import { saidBy } from '../../../shared/triage/saidBy';
+import { AskTwice } from '../../../shared/ui/AskTwice';
+import { Wrong } from '../../../shared/ui/Form';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { RunLink } from './RunLink';
@@ -18,11 +22,18 @@ export function PastDecisions(props: {
   past: Past[];
   categories: Category[] | undefined;
 }) {
+  const { project } = props;
+  const mayEdit = useMayEdit(project);
+  const decided = useDecided(project);
+  const undoing = useMutation({
+    mutationFn: (decision: number) => undo(project, decision),
+    onSettled: decided,
+  });
   if (props.past.length === 0) {
     return null;
   }
   return (
-    <section>
+    <section id="what-was-decided">
       <h3 className="mb-1 font-semibold">What was decided</h3>
       <ul className="text-sm">
         {props.past.map((one) => (
@@ -39,17 +50,26 @@ export function PastDecisions(props: {
                 {one.run ? (
                   <>
                     {' '}
-                    at <RunLink project={props.project} run={one.run} />
+                    at <RunLink project={project} run={one.run} />
                   </>
                 ) : null}
                 {one.like ? ` · as suggested by group ${one.like}` : ''}
               </span>
               <span className="ml-auto text-quiet">{state(one)}</span>
+              {mayEdit && !one.undoneAt ? (
+                <AskTwice
+                  label="Take back"
+                  really="In all runs that it was carried to"
+                  disabled={undoing.isPending}
+                  onYes={() => undoing.mutate(one.said.decision)}
+                />
+              ) : null}
             </p>
             {one.said.comment ? <MarkdownText text={one.said.comment} /> : null}
           </li>
         ))}
       </ul>
+      <Wrong error={undoing.error} />
     </section>
   );
 }

@@ -47,6 +47,7 @@ const line = {
   endedBy: null,
   untilClosed: false,
   returned: false,
+  disputed: false,
   assigned: null,
   tickets: [],
 } as unknown as Group;

@@ -265,6 +265,10 @@ class TriageTest {
     assertThat(said(4, "b")).isNull();
   }
 
+  private boolean isDisputed(long group) {
+    return stores.desk().group(project, group).orElseThrow().line().disputed();
+  }
+
   @Test
   void twoDecisionsThatDisagreeCarryNothingUntilOneIsTakenBack() {
     uploads.send(STREAM, "1", failing(1, "a:Fares.rounded", "b:Fares.rounded"));
@@ -274,8 +278,10 @@ class TriageTest {
     uploads.send(STREAM, "2", failing(2, "c:Fares.rounded"));
     work();
     assertThat(said(2, "c")).isNull();
+    assertThat(isDisputed(other.group())).as("people are told why").isTrue();
     stores.triage().undo(project, other.id(), LEAD);
     work();
+    assertThat(isDisputed(other.group())).isFalse();
     assertThat(said(2, "c")).isEqualTo(DecisionOrigin.CARRIED + " one");
     assertThat(said(1, "b")).isEqualTo(DecisionOrigin.CARRIED + " one");
     decide(1, "a", "better said", false);

@@ -31,6 +31,7 @@ public final class GroupPrinter {
               + "#"
               + last.path("number").asInt()
               + (group.path("returned").asBoolean() ? ", returned after it was mended" : "")
+              + (group.path("disputed").asBoolean() ? ", disputed: nothing is carried" : "")
               + (group.path("assigned").isTextual()
                   ? ", with " + group.path("assigned").asText()
                   : ""));

@@ -76,6 +76,8 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
    * @param endedBy mended, date or ticket; null for never
    * @param untilClosed whether it comes to its end when the tickets are closed
    * @param returned whether it fails again after that
+   * @param disputed whether two decisions on it stand that say different things: none of them is
+   *     carried until one is taken back
    * @param assigned to whom it was given; null for nobody
    * @param tickets that it is linked to
    */
@@ -100,6 +102,7 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
       @Schema(nullable = true) @Nullable String endedBy,
       boolean untilClosed,
       boolean returned,
+      boolean disputed,
       @Schema(nullable = true) @Nullable String assigned,
       List<TicketBody> tickets) {
     /** As the API tells it. */
@@ -124,6 +127,7 @@ public record DeskBody(List<GroupLineBody> groups, DeskSumsBody sums) {
           line.endedBy() == null ? null : line.endedBy().word(),
           line.untilClosed(),
           line.returned(),
+          line.disputed(),
           line.assigned(),
           TicketBody.of(line.tickets()));
     }

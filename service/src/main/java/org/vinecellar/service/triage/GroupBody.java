@@ -15,7 +15,7 @@ import org.vinecellar.service.triage.DeskBody.SeenInBody;
  *
  * @param values what stood in each hole of the first line of the template in the latest results; at
  *     most 20 of each, empty where their first lines tell something else
- * @param tests those with most of its latest 5000 results first; at most 50
+ * @param tests those with most of its latest 500 results first; at most 50
  * @param shots the last picture of some of the latest results, of different tests first; at most 6
  * @param streams the latest first; at most 20
  * @param strip the latest 60 runs that have it, the latest last

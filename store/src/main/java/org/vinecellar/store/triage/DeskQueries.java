@@ -30,6 +30,12 @@ public final class DeskQueries {
           + " and e.group_id = g.id and e.undone_at is null and e.scope in (1, 2)"
           + " and e.ends_at <= g.last_at))";
 
+  /** Two explanations that stand and differ: {@link Carrying} leaves such a group alone. */
+  private static final String DISPUTED =
+      "(select count(distinct (e.category_id, coalesce(e.comment, ''))) > 1 from decision e"
+          + " where e.project_id = g.project_id and e.group_id = g.id and e.undone_at is null"
+          + " and e.scope in (1, 2) and (e.ends_at is null or e.ends_at > g.last_at))";
+
   /** Of a decision {@code d} where it was made, or null for none. */
   static final String ORIGIN =
       "case when d.id is null then null when d.scope = 3 then 2 else 1 end";
@@ -55,7 +61,9 @@ public final class DeskQueries {
           + ORIGIN
           + " as origin, "
           + RETURNED
-          + " as returned from g"
+          + " as returned, "
+          + DISPUTED
+          + " as disputed from g"
           + String.format(RUN, "asc", "asc", "a")
           + String.format(RUN, "desc", "desc", "z")
           + " join lateral (select f.place, f.test_id from failure f where f.run_id = z.id"
@@ -240,6 +248,7 @@ public final class DeskQueries {
         EndedBy.ofCode(row.get("ended_by", Integer.class)),
         Boolean.TRUE.equals(row.get("until_closed", Boolean.class)),
         row.get("returned", Boolean.class),
+        row.get("disputed", Boolean.class),
         row.get("assigned_to", String.class),
         tickets.getOrDefault(group, List.of()));
   }

@@ -29,6 +29,7 @@ import org.vinecellar.core.triage.signature.KeyKind;
  * @param endedBy why it does; null for never
  * @param untilClosed whether it comes to its end when the tickets are closed
  * @param returned whether it fails again after that
+ * @param disputed whether two decisions on it stand that say different things: nothing is carried
  * @param assigned to whom it was given; null for nobody
  * @param tickets that it is linked to
  */
@@ -51,6 +52,7 @@ public record GroupLine(
     @Nullable EndedBy endedBy,
     boolean untilClosed,
     boolean returned,
+    boolean disputed,
     @Nullable String assigned,
     List<Ticket> tickets) {
 
