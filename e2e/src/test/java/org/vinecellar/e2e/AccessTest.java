@@ -14,6 +14,7 @@ import java.util.List;
 import org.junit.jupiter.api.Test;
 
 /** Sessions, tokens, passwords, and what the API's document says. */
+@OnSharedPortal
 class AccessTest {
   private final Portal portal = Portal.shared();
 

@@ -23,6 +23,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /** The API as a program finds it: its errors, pages, headers and files. */
+@OnSharedPortal
 class ApiTest {
   private static final Pattern NEXT = Pattern.compile("<([^>]+)>; rel=\"next\"");
 
@@ -138,7 +139,7 @@ class ApiTest {
       cases.append(i % 9 == 0 ? "<failure message='f'/>" : "").append("</testcase>");
     }
     for (int i = 0; i < 7; i++) {
-      push("api/pages", "<testsuite name='s" + i + "'>" + cases + "</testsuite>", "run=b" + i);
+      push("api/pages", "<testsuite name='page" + i + "'>" + cases + "</testsuite>", "run=b" + i);
     }
     String results = "/api/v1/projects/main/runs/" + runId("api/pages") + "/results";
     List<JsonNode> all = walk(results + "?limit=500");
@@ -164,7 +165,7 @@ class ApiTest {
     assertThat(walk("/api/v1/projects/main/runs?limit=3&filter=stream+eq+%22api/pages%22"))
         .extracting(run -> run.path("number").asInt())
         .containsExactly(7, 6, 5, 4, 3, 2, 1);
-    assertThat(walk("/api/v1/projects/main/tests?limit=20&filter=suite+eq+%22s3%22")).hasSize(53);
+    assertThat(walk("/api/v1/projects/main/tests?limit=20&filter=suite+eq+%22page3%22")).hasSize(53);
     assertThat(walk("/api/v1/projects/main/runs?stream=api/pages&limit=3"))
         .extracting(run -> run.path("number").asInt())
         .containsExactly(7, 6, 5, 4, 3, 2, 1);

@@ -13,6 +13,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** What tests leave behind comes with their results, and nothing in it can run here. */
+@OnSharedPortal
 class AttachmentTest {
   private static final String SCRIPT =
       "<svg xmlns='http://www.w3.org/2000/svg' onload='alert(1)'/>";

@@ -22,6 +22,7 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.parallel.Isolated;
 import org.vinecellar.e2e.Attacker.Answer;
 
 /**
@@ -29,6 +30,7 @@ import org.vinecellar.e2e.Attacker.Answer;
  * process goes on, and others are served meanwhile. Alone on the machine, since it looks at the
  * time.
  */
+@Isolated
 class AttackTest {
   /** Of a machine with two slow processors; hanging takes minutes. */
   private static final double SOON = 30;

@@ -24,6 +24,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 /**
  * Every bad input, through the client and through curl: its message, and nothing kept by halves.
  */
+@OnSharedPortal
 class BadInputTest {
   private static final String GOOD = "<testsuite name='s'><testcase name='a'/></testsuite>";
 

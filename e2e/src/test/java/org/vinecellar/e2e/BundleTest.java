@@ -22,6 +22,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** A page that a job made works in the console, and cannot get at anything of the portal's. */
+@OnSharedPortal
 class BundleTest {
   private static final String XML = "<testsuite name='s'><testcase name='a'/></testsuite>";
 

@@ -11,6 +11,7 @@ import org.junit.jupiter.api.Assumptions;
 import org.junit.jupiter.api.Test;
 
 /** Starting, stopping, and what can be in the way. */
+@OnSharedPortal
 class CellarTest {
   @Test
   void aSecondStartFindsTheFirstAndStaleFilesDoNoHarm() throws Exception {

@@ -24,6 +24,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** The console in a real browser, with the keyboard and for a screen reader too. */
+@OnSharedPortal
 class ConsoleTest {
   private static Browsing browsing;
   private static @TempDir Path work;

@@ -19,6 +19,7 @@ import org.junit.jupiter.params.provider.MethodSource;
 import org.vinecellar.client.settings.PipelineEnvironment;
 
 /** What the documents tell people to type works when it is typed. */
+@OnSharedPortal
 class DocsTest {
   private static final Pattern BLOCK = Pattern.compile("(?ms)^```([a-z]*)\\n(.*?)^```$");
   private static final Pattern LINK = Pattern.compile("\\]\\(([^)#]+)(?:#[^)]*)?\\)");

@@ -22,6 +22,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 /**
  * What people write about runs and tests, and outcomes that they set: by HTTP, vine and console.
  */
+@OnSharedPortal
 class EditingTest {
   private static final String XML =
       "<testsuite name='S'><testcase name='a'><failure message='wrong'/></testcase>"

@@ -14,6 +14,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /** Jobs that fail outside of their tests, or leave nothing: none of them is green. */
+@OnSharedPortal
 class JobTest {
   private static final String GREEN =
       "<testsuite name='Quay'><testcase name='boards'/></testsuite>";

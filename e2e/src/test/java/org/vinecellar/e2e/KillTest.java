@@ -22,6 +22,7 @@ import org.junit.jupiter.api.io.TempDir;
  * The service is killed in the middle of uploads: what was acknowledged is whole, the rest is not
  * there.
  */
+@OnOwnPortal
 class KillTest {
   private static final int UPLOADS = 20;
   private static final int TESTS = 4000;

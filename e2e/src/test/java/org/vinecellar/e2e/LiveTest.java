@@ -24,6 +24,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Results are seen while their tests run, and the end is as if the whole had been pushed. */
+@OnSharedPortal
 class LiveTest {
   private static final Duration PATIENCE = Duration.ofSeconds(30);
   private static Portal portal;

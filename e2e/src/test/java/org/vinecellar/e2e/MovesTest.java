@@ -23,6 +23,7 @@ import org.junit.jupiter.api.io.TempDir;
 /**
  * What was sent under a wrong name is put right: by vine with an owner's own token, in a browser.
  */
+@OnSharedPortal
 class MovesTest {
   private static Browsing browsing;
   private final Portal portal = Portal.shared();

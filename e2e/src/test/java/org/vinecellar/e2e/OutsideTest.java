@@ -17,6 +17,7 @@ import org.junit.jupiter.api.Assumptions;
 import org.junit.jupiter.api.Test;
 
 /** What stands around a portal: a proxy, whoever collects metrics, a disk that fills up. */
+@OnSharedPortal
 class OutsideTest {
   private static HttpResponse<String> signIn(Portal portal, String password, String from) {
     return portal.send(

@@ -25,6 +25,7 @@ import org.junit.jupiter.api.io.TempDir;
 /**
  * Two projects, five people and tokens of each scope, all made in a browser; then who sees what.
  */
+@OnOwnPortal
 class PeopleConsoleTest {
   private static Browsing browsing;
   private static Portal portal;

@@ -17,6 +17,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** The client as a pipeline uses it: what it prints, and the code it ends with. */
+@OnSharedPortal
 class PushTest {
   private static final String REPORT =
       "<testsuite name='FareTest'><testcase name='rounds'/><testcase name='adds'>"

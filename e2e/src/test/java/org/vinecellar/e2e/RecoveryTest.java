@@ -20,6 +20,7 @@ import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
 
 /** Processes are killed under load; what was acknowledged stays, and all comes back by itself. */
+@OnOwnPortal
 class RecoveryTest {
   private static final int PIPELINES = 50;
   private static final String ONE = "<testsuite name='s'><testcase name='a'/></testsuite>";

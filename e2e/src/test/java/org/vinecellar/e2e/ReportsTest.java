@@ -27,6 +27,7 @@ import org.junit.jupiter.params.provider.CsvFileSource;
  * The HTML that test frameworks and coverage tools write by themselves works here as on any server,
  * with and without an origin of its own, beside the portal and alone.
  */
+@OnSharedPortal
 class ReportsTest {
   private static Browsing browsing;
   private static Page framing;

@@ -18,6 +18,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 
 /** Who may do what: every route of the API's own document, for every role and every scope. */
+@OnOwnPortal
 class RightsTest {
   /** What a route asks for. A route that is not here fails the test. */
   private enum Need {

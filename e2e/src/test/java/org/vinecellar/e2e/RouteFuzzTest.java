@@ -19,6 +19,7 @@ import org.junit.jupiter.api.Test;
  * Every route of the API's document with everything that can be wrong, from a fixed seed: nothing
  * is answered with a fault of the portal, and no answer names a class.
  */
+@OnOwnPortal
 class RouteFuzzTest {
   private static final long SEED = 20261125;
   private static final int ROUNDS = 14;

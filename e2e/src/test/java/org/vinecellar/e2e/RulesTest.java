@@ -16,6 +16,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** A lead writes a rule, sees what it would do, keeps it, and the next night arrives explained. */
+@OnSharedPortal
 class RulesTest {
   private static final String STREAM = "quay/nightly";
   private final Portal portal = Portal.shared();

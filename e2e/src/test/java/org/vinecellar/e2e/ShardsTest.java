@@ -22,6 +22,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** Many jobs at once, slow ones among them, and clocks that are off. */
+@OnSharedPortal
 class ShardsTest {
   private static final String BOUNDARY = "quay";
   private final Portal portal = Portal.shared();

@@ -16,6 +16,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** The portal goes away while pipelines send: nothing is lost, nothing is there twice. */
+@OnSharedPortal
 class SpoolTest {
   private static final int PUSHES = 12;
   private static final int TESTS = 25;

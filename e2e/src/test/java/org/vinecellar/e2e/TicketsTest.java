@@ -31,6 +31,7 @@ import org.vinecellar.standins.tracker.Mood;
 import org.vinecellar.standins.tracker.TrackerStandIn;
 
 /** Failure groups and a tracker that may be away, hang, talk nonsense, forget or lose things. */
+@OnSharedPortal
 class TicketsTest {
   private static final AtomicInteger NUMBER = new AtomicInteger();
   private static final String STREAM = "quay/nightly";

@@ -19,6 +19,7 @@ import org.junit.jupiter.api.io.TempDir;
  * From the pipeline to the spreadsheet: failures are pushed, one is explained, the next night
  * arrives explained.
  */
+@OnSharedPortal
 class TriageTest {
   private static final String STREAM = "triage/quay";
   private final Portal portal = Portal.shared();

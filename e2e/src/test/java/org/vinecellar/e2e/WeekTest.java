@@ -24,6 +24,7 @@ import org.junit.jupiter.api.Test;
  * A week of the demo's nights in a project of their own: a lead sorts them from the keyboard, and
  * the next night arrives explained.
  */
+@OnSharedPortal
 class WeekTest {
   private static final int MOST_DECISIONS = 14;
   private static final String[] STREAMS = {

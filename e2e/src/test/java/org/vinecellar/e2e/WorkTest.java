@@ -24,6 +24,7 @@ import org.junit.jupiter.api.Test;
  * What follows a change of a run, here what changed in the run after it, is done whatever dies
  * meanwhile, by whichever instance.
  */
+@OnOwnPortal
 class WorkTest {
   private static final int STREAMS = 6;
   private static final int PARTS = 24;
