@@ -699,7 +699,7 @@ create index group_run_by_stream on group_run (project_id, group_id, stream_id, 
 create index group_run_by_time on group_run (project_id, group_id, started_at, run_id);
 create index group_run_latest on group_run (project_id, started_at);
 
--- By what it is found: use 0 key, 1 offer, 2 ask, 3 band of likeness.
+-- By what it is found: use 0 key, 1 offer, 2 ask, 3 band of likeness, 4 key of what is merely like it.
 create table group_key (
   project_id integer not null,
   use integer not null,

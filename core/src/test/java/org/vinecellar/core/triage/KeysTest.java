@@ -179,4 +179,22 @@ class KeysTest {
     Grouping.Result later = Grouping.of(List.of(other), key -> known.getOrDefault(key, List.of()));
     assertThat(later.of().get(other.key()).known()).isNull();
   }
+
+  /** Also in the runs after the one in which that was found. */
+  @Test
+  void whatIsMerelyLikeAGroupIsNeverCarriedTo() {
+    Signature one = sign("org.skerrow.Watch", "tide board of the pier lost lanes and fuel");
+    Signature like = sign("org.skerrow.Watch", "tide board of the pier lost lanes and fuel gauge");
+    Map<GroupKey, List<KnownGroup>> known = new HashMap<>();
+    KnownGroup group = new KnownGroup(7, one.kind(), one.words());
+    for (Signature next : List.of(one, like, like, like)) {
+      Grouping.Result result =
+          Grouping.of(List.of(next), key -> known.getOrDefault(key, List.of()));
+      Grouping.Placed placed = result.of().get(next.key());
+      boolean same = next.key().equals(one.key());
+      assertThat(placed.joined()).isEqualTo(same ? Grouping.Joined.KEY : Grouping.Joined.LIKE);
+      assertThat(placed.carries(next)).isEqualTo(same);
+      result.keys().values().forEach(some -> some.forEach(key -> known.put(key, List.of(group))));
+    }
+  }
 }

@@ -18,7 +18,9 @@ public record GroupKey(Use use, Key128 hash) {
     /** The group itself knows less, and would be joined by it. */
     ASK(2),
     /** Errors with like words have it. */
-    BAND(3);
+    BAND(3),
+    /** Results with it were found to be like the group; they are so in later runs, too. */
+    LIKE(4);
 
     private final int code;
 

@@ -142,6 +142,9 @@ public final class Grouping {
         all.addAll(keysOf(one));
         one.offers().forEach(offer -> all.add(GroupKey.of(GroupKey.Use.ASK, offer)));
         one.asks().forEach(ask -> all.add(GroupKey.of(GroupKey.Use.OFFER, ask)));
+        if (!one.kind().isStrong()) {
+          all.add(GroupKey.of(GroupKey.Use.LIKE, one.key()));
+        }
       }
     }
     return all;
@@ -181,6 +184,11 @@ public final class Grouping {
       enter(one, new Placed(found.get(0), one, Joined.KEY));
       return;
     }
+    List<KnownGroup> likeBefore = known.with(GroupKey.of(GroupKey.Use.LIKE, one.key()));
+    if (!likeBefore.isEmpty()) {
+      enter(one, new Placed(likeBefore.get(0), one, Joined.LIKE));
+      return;
+    }
     Placed joined = one.asks().isEmpty() ? null : asking(one);
     joined = joined == null ? adopting(one) : joined;
     if (joined == null && !one.kind().isStrong()) {
@@ -199,8 +207,9 @@ public final class Grouping {
     Collection<GroupKey> own =
         switch (where.joined()) {
           case KEY -> keysOf(one);
-          // What is merely like a group does not make the group any wider.
-          case LIKE -> List.of(GroupKey.of(GroupKey.Use.KEY, one.key()));
+          // What is merely like a group does not make the group any wider, and stays merely like
+          // it.
+          case LIKE -> List.of(GroupKey.of(GroupKey.Use.LIKE, one.key()));
           // What knows less is asked for anew in each run: next time it may be another's.
           case ASKED -> List.of();
         };
