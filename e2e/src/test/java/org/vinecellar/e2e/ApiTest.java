@@ -165,7 +165,8 @@ class ApiTest {
     assertThat(walk("/api/v1/projects/main/runs?limit=3&filter=stream+eq+%22api/pages%22"))
         .extracting(run -> run.path("number").asInt())
         .containsExactly(7, 6, 5, 4, 3, 2, 1);
-    assertThat(walk("/api/v1/projects/main/tests?limit=20&filter=suite+eq+%22page3%22")).hasSize(53);
+    assertThat(walk("/api/v1/projects/main/tests?limit=20&filter=suite+eq+%22page3%22"))
+        .hasSize(53);
     assertThat(walk("/api/v1/projects/main/runs?stream=api/pages&limit=3"))
         .extracting(run -> run.path("number").asInt())
         .containsExactly(7, 6, 5, 4, 3, 2, 1);
