@@ -88,12 +88,12 @@ function Inside(props: {
           role="note"
           className="rounded-box border border-errored/50 bg-base-200 px-3 py-2 text-sm"
         >
-          <b>People explained this group in different ways.</b> Nothing is carried to new results
-          until one of the explanations is taken back, under{' '}
+          <b>Two explanations of this group differ.</b> Nothing is carried to new results until one
+          of them is taken back, under{' '}
           <a href="#what-was-decided" className="link">
             What was decided
           </a>
-          .
+          , or the group is explained anew, above.
         </p>
       ) : null}
       <div>

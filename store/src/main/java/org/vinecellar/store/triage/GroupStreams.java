@@ -14,27 +14,23 @@ final class GroupStreams {
 
   private static final int NEAR = 200;
 
-  /** No more runs of a stream begin in one moment. */
-  private static final int AT_ONE_TIME = 50;
-
   /**
    * Of the nearest runs of a stream before the last one with the group, the latest without it, and
    * the time of the farthest that was looked at: both are read in their order, and none is looked
    * up by itself.
    */
   private static final String RECENT =
-      "select (array_agg(x.id order by x.started_at desc, x.number desc)"
+      "select (array_agg(x.id order by x.started_at desc, x.id desc)"
           + " filter (where y.run_id is null and not x.is_open))[1] as id,"
-          + " min(x.started_at) as oldest from (select r.id, r.number, r.started_at, r.is_open"
-          + " from run r"
+          + " min(x.started_at) as oldest from (select r.id, r.started_at, r.is_open from run r"
           + " where r.project_id = ? and r.stream_id = n.stream_id and r.number is not null"
-          + " and r.started_at < n.last_at order by r.started_at desc, r.number desc limit "
+          + " and r.started_at < n.last_at order by r.started_at desc, r.id desc limit "
           + NEAR
           + ") x"
           + " left join (select gr.run_id from group_run gr where gr.project_id = ?"
           + " and gr.group_id = ? and gr.stream_id = n.stream_id and gr.started_at < n.last_at"
           + " order by gr.started_at desc, gr.run_id desc limit "
-          + (NEAR + AT_ONE_TIME)
+          + NEAR
           + ") y on y.run_id = x.id";
 
   private final DSLContext dsl;
@@ -79,7 +75,7 @@ final class GroupStreams {
                 + " and x.project_id = ? and x.stream_id = n.stream_id and x.number is not null"
                 + " and x.started_at <= near.oldest"
                 + without
-                + " order by x.started_at desc, x.number desc limit 1) far on true"
+                + " order by x.started_at desc, x.id desc limit 1) far on true"
                 + " left join run b on b.project_id = ? and b.id = coalesce(near.id, far.id)"
                 + " join lateral (select r.* from group_run gr join run r"
                 + " on r.project_id = gr.project_id and r.id = gr.run_id where gr.project_id = ?"

@@ -66,7 +66,7 @@ public final class Codes {
           INSTRUMENTATION_FAILED INSTRUMENTATION_ABORTED"""
               .split("\\s+"));
 
-  /** What validators and stores of files call by a code, which then names what is wrong. */
+  /** What validators, drivers and stores of files call by a code, beside what names the fault. */
   private static final Set<String> OF_LIBRARIES =
       Set.of(
           """
@@ -76,12 +76,7 @@ public final class Codes {
           SignatureDoesNotMatch UNKNOWN_TOPIC_OR_PART UNKNOWN_TOPIC_OR_PARTITION
           LEADER_NOT_AVAILABLE NOT_LEADER_FOR_PARTITION TOPIC_AUTHORIZATION_FAILED
           GROUP_AUTHORIZATION_FAILED _TRANSPORT _ALL_BROKERS_DOWN _TIMED_OUT _MSG_TIMED_OUT
-          _UNKNOWN_TOPIC _UNKNOWN_PARTITION ER_DUP_ENTRY ER_NO_SUCH_TABLE ER_BAD_FIELD_ERROR
-          ER_BAD_NULL_ERROR ER_NO_REFERENCED_ROW_2 ER_ROW_IS_REFERENCED_2 ER_PARSE_ERROR
-          ER_DATA_TOO_LONG ER_LOCK_DEADLOCK ER_ACCESS_DENIED_ERROR SQLITE_ERROR
-          SQLITE_CONSTRAINT SQLITE_CONSTRAINT_UNIQUE SQLITE_CONSTRAINT_NOTNULL
-          SQLITE_CONSTRAINT_FOREIGNKEY SQLITE_CONSTRAINT_PRIMARYKEY SQLITE_CONSTRAINT_CHECK
-          SQLITE_BUSY SQLITE_FULL SQLITE_READONLY EREQUEST ELOGIN ESOCKET ETIMEOUT"""
+          _UNKNOWN_TOPIC _UNKNOWN_PARTITION EREQUEST ELOGIN ESOCKET ETIMEOUT"""
               .split("\\s+"));
 
   private Codes() {}
