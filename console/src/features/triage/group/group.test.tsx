@@ -5,9 +5,10 @@ import { json, portal, show } from '../../../shared/testing/portal';
 
 import { cleanup, fireEvent, screen, waitFor } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Group, Suggestion } from '../../../shared/triage/api';
+import type { Group, GroupDetail, Suggestion } from '../../../shared/triage/api';
 import { experience, reasons } from '../model';
 import { GroupDecide } from './GroupDecide';
+import { PastDecisions } from './PastDecisions';
 
 beforeEach(() => portal.reset());
 afterEach(cleanup);
@@ -170,5 +171,32 @@ describe('an explanation', () => {
     await screen.findByText(/by the rule “gateway”/);
     expect(screen.queryByRole('button', { name: /Mended/ })).toBeNull();
     expect(await screen.findByRole('button', { name: 'Undo' })).toBeTruthy();
+  });
+});
+
+describe('what was decided of a group', () => {
+  it('can be taken back where it stands, each by itself, after a second question', async () => {
+    portal.answers['GET projects'] = () =>
+      json([{ key: 'p', name: 'Quay', role: 'owner', open: false }]);
+    portal.answers['GET session'] = () => json({ login: 'lead' });
+    portal.answers['DELETE decisions/12'] = () => new Response(null, { status: 204 });
+    const one = {
+      ...{ said, run: null, at: '2026-11-20T04:00:00Z', scope: 'onwards', results: 2 },
+      ...{ ends: null, endedBy: null, undoneAt: null, undoneBy: null, like: null },
+    };
+    const over = { undoneAt: '2026-11-21T04:00:00Z', undoneBy: 'bo' };
+    const past = [one, { ...one, said: { ...said, decision: 11 }, ...over }];
+    show(
+      <PastDecisions
+        project="p"
+        past={past as unknown as GroupDetail['past']}
+        categories={undefined}
+      />,
+    );
+    fireEvent.click(await screen.findByRole('button', { name: 'Take back' }));
+    expect(portal.changes()).toHaveLength(0);
+    fireEvent.click(screen.getByRole('button', { name: 'In all runs that it was carried to' }));
+    await waitFor(() => expect(portal.changes()).toHaveLength(1));
+    expect(portal.changes()[0]).toMatchObject({ method: 'DELETE', path: 'decisions/12' });
   });
 });
