@@ -3,11 +3,10 @@ package org.vinecellar.core.triage.checks;
 import java.util.List;
 import org.vinecellar.core.triage.checks.Subject.Kind;
 
-/** What should have happened: waits, calls, cases, steps. */
+/** What should have happened: waits, errors, cases, steps. */
 final class ActForms {
-  static final List<Form> FORMS =
+  static final List<Form> WAITS =
       List.of(
-          // Waits
           Form.of(
               Kind.AWAITED,
               "imed out after",
@@ -27,22 +26,10 @@ final class ActForms {
           Form.of(
               Kind.AWAITED,
               "aiting for|ait for|waited |waits for|never received|ever arrived|no message on|awaiting",
-              "(?:[Tt]ime(?:d)? ?out|[Gg]ave up|[Ff]ailed|[Ss]topped|expired|exceeded|[Tt]ired)[^\\n]{0,60}?(?:waiting|wait|awaiting)(?: for)? (?:the )?(?:condition |event |message |signal |element |job |result )?[:]?\\s*[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|to (?:be|become|appear|finish|complete)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|[Ww]ait(?:ed|ing)(?: up to)?(?: [\\d.,]+ ?(?:ms|s|sec|seconds|minutes|m))? for (?:the )?(?:condition |event |message )?[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|but|to (?:be|become|appear)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|never (?:received|saw|got) (?:the |an? )?(?:event |message )?[\"'`<]?([^\"'`\\n>]{3,120}?)(?=[\"'`>]| (?:within|after|in|for) \\d|[.;,] |[.)]?$)|[Nn]o message on (?:topic |queue )?[\"'`]?([\\w.-]{3,100})"),
-          // Calls of what stands in for something
-          Form.of(
-              Kind.CALL,
-              "invo|Invo|called|interactions|calls|call that|calls that|Verification failed|receive|not been called|missing call|EXPECT_CALL|unsatisfied",
-              "Wanted but not invoked:\\s*([\\w.$]+)\\(|^\\s*([\\w$]+\\.[\\w$]+)\\([^\\n]{0,200}\\);\\s*\\n?\\s*Wanted \\d+ time"
-                  + "|(?:[Ee]xpected )[`'\"]?([\\w.$]+)[`'\"]? (?:not )?to (?:have been|be) (?:not )?called"
-                  + "|Expected '([\\w.]+)' to (?:not )?(?:have been|be) (?:called|awaited)|expected call(?:s)? not found.*\\n?\\s*Expected: ([\\w.]+)\\("
-                  + "|(?:[Ii]nvocation|[Cc]all)[^\\n]{0,80}?: ?\\w{1,12} => \\w{1,12}\\.([\\w.]+)"
-                  + "|Too (?:few|many) invocations for:\\s*\\S+ \\* ([\\w.$]+)|[Ee]xpected to receive[^\\n]{0,60}:\\s*([\\w.]+)\\("
-                  + "|Verification failed: [^\\n]{0,80}?: ([\\w.]+(?:\\(#?\\d*\\))?\\.\\w+)\\(|missing call\\(s\\) to (\\S+?)\\("
-                  + "|expect\\((?:jest\\.fn\\(\\)|spy|mock|vi\\.fn\\(\\)|([\\w.]{3,80}))\\)\\.(?:not\\.)?toHaveBeen"
-                  + "|Method ([\\w\\\\:<>-]+)\\([^\\n]{0,100}\\) from [^\\n]{1,100} should be called|(?:was expected to be called|should be called)[^\\n]{0,40}for method \\W?([\\w:\\\\]+)"
-                  + "|have_received\\(:(\\w+)|method name is \"(\\w+)\"|\\((?:Instance|Class|Object)Double\\((\\w+\\)[^\\n]{0,80}\\)\\.\\w+)\\(|\\((?:Double|InstanceDouble|ClassDouble|Instance)[^\\n]{0,80}\\)\\.(\\w+)\\("
-                  + "|calls? that (?:WERE|were) (?:NOT|not) (?:fulfilled|made|met|received)\\W+([\\w:.>-]*\\w)"
-                  + "|EXPECT_CALL\\((\\w+, \\w+)|[Ff]unction (?:call|mock)[^\\n]{0,40}: (\\w+)\\("),
+              "(?:[Tt]ime(?:d)? ?out|[Gg]ave up|[Ff]ailed|[Ss]topped|expired|exceeded|[Tt]ired)[^\\n]{0,60}?(?:waiting|wait|awaiting)(?: for)? (?:the )?(?:condition |event |message |signal |element |job |result )?[:]?\\s*[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|to (?:be|become|appear|finish|complete)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|[Ww]ait(?:ed|ing)(?: up to)?(?: [\\d.,]+ ?(?:ms|s|sec|seconds|minutes|m))? for (?:the )?(?:condition |event |message )?[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|but|to (?:be|become|appear)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|never (?:received|saw|got) (?:the |an? )?(?:event |message )?[\"'`<]?([^\"'`\\n>]{3,120}?)(?=[\"'`>]| (?:within|after|in|for) \\d|[.;,] |[.)]?$)|[Nn]o message on (?:topic |queue )?[\"'`]?([\\w.-]{3,100})"));
+
+  static final List<Form> FORMS =
+      List.of(
           // Errors that should have come
           Form.of(
               Kind.ERROR,
@@ -56,7 +43,7 @@ final class ActForms {
           // Errors that a program lists by name
           Form.of(
               Kind.CASE,
-              "` on an `Err` value: |Error: ",
+              "` on an `Err` value: |^Error: ",
               "(?:on an `Err` value: |^Error: )((?!Os\\b|Custom\\b|Io\\b|Parse(?:Int|Float|Bool|Char)Error\\b|Utf8Error|FromUtf8Error|TryFrom\\w*Error|RecvError|SendError|PoisonError|NotPresent\\b|Elapsed\\b|SystemTimeError|Error\\b|AddrParseError)[A-Z][a-z0-9]+(?:[A-Z][a-z0-9]*)+)(?= \\{ |\\(|$)"),
           Form.of(Kind.CASE, "Error.", "^\\s*([A-Z]\\w*Error\\.[a-z]\\w{2,80})(?=\\.?$|\\(\\)$)"),
           // Steps

@@ -19,7 +19,8 @@ final class Forms {
     List<String> phrases = new ArrayList<>();
     List<Integer> numbers = new ArrayList<>();
     for (int i = 0; i < forms.size(); i++) {
-      for (String need : forms.get(i).needs()) {
+      for (String part : forms.get(i).needs()) {
+        String need = part.charAt(0) == Form.LINE ? part.substring(1) : part;
         if (need.chars().allMatch(c -> c > ' ' - 1 && c < 0x7f) && !need.isBlank()) {
           phrases.add(need.toLowerCase(java.util.Locale.ROOT));
           numbers.add(i);

@@ -17,7 +17,10 @@ import org.jspecify.annotations.Nullable;
 public record Request(String method, String route, int status) {
   private static final int MAX_CHARS = 12_000;
 
-  private static final String METHODS = "GET|POST|PUT|PATCH|DELETE|HEAD|OPTIONS";
+  private static final List<String> VERBS =
+      List.of("GET", "POST", "PUT", "PATCH", "DELETE", "HEAD", "OPTIONS");
+
+  private static final String METHODS = String.join("|", VERBS);
 
   /** What was wanted and what came; which of the two stands first is told by the words. */
   private static final List<Pattern> WANTED_FIRST =
@@ -215,6 +218,11 @@ public record Request(String method, String route, int status) {
         return true;
       }
     }
-    return CALL.matcher(text).find();
+    for (String method : VERBS) {
+      if (text.contains(method)) {
+        return CALL.matcher(text).find();
+      }
+    }
+    return false;
   }
 }

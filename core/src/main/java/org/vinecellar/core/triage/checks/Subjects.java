@@ -19,7 +19,13 @@ public final class Subjects {
   private static final int MAX_CHARS = 12_000;
 
   private static final List<Form> FORMS =
-      Stream.of(ElementForms.FORMS, MissingForms.FORMS, FieldForms.FORMS, ActForms.FORMS)
+      Stream.of(
+              ElementForms.FORMS,
+              MissingForms.FORMS,
+              FieldForms.FORMS,
+              ActForms.WAITS,
+              CallForms.FORMS,
+              ActForms.FORMS)
           .flatMap(List::stream)
           .toList();
 

@@ -159,7 +159,9 @@ final class BareLine {
   private static boolean isNumberBehind(String line, String word) {
     for (int at = line.indexOf(word); at > 0; at = line.indexOf(word, at + 1)) {
       int next = at + word.length();
-      if (next < line.length() && ".,0123456789".indexOf(line.charAt(next)) >= 0) {
+      // Retrying, retried, gave up, exhausted.
+      boolean tried = "gdp".indexOf(line.charAt(at - 1)) >= 0;
+      if (tried && next < line.length() && ".,0123456789".indexOf(line.charAt(next)) >= 0) {
         return true;
       }
     }

@@ -1,5 +1,6 @@
 package org.vinecellar.core.triage.reading;
 
+import java.util.List;
 import java.util.regex.Pattern;
 
 /** Tells lines that say what went wrong from those that stand around it. */
@@ -24,6 +25,38 @@ final class Evidence {
       Pattern.compile(
           "^(?:Test: {2,}\\t?\\w+|Test: ?\\t\\w+|\\.\\.\\. ?\\d+ (?:more|common|frames?|lines?).*|\\[\\d+ frames? (?:omitted|truncated).*|SUMMARY: .*|note: (?:run with|[Ss]ome details).*|stack backtrace:|Stack trace:|Backtrace:|Stacktrace:|stack traceback:|\\(most recent call last\\):|Traceback \\(most recent call last\\):|exit status \\d|Thread \\d+ Crashed:.*|on \\S{1,200} line \\d+(?:,.*)?:?|CallStack \\(from HasCallStack\\):|▆|For (?:more|further) information\\b.*|.*and \\d+ more(?: frames?)?\\.?|\\^+|(?:(?:Parent )?[Ss]uite |Test |Keyword )?(?:[Ss]etup|[Tt]eardown) failed:|Several failures occurred:|Loc: \\[Unknown file\\(0\\)\\]|at <external code>|at <\\d+ internal (?:lines|calls)>)$");
 
+  /** One of these begins each of them but those that end with "more". */
+  private static final List<String> OMITTED_STARTS =
+      List.of(
+          "...",
+          "[",
+          "Test",
+          "SUMMARY: ",
+          "note: ",
+          "stack ",
+          "Stack",
+          "Backtrace:",
+          "(most",
+          "Traceback",
+          "exit status ",
+          "Thread ",
+          "on ",
+          "CallStack",
+          "▆",
+          "For ",
+          "^",
+          "Parent ",
+          "Suite ",
+          "suite ",
+          "Keyword ",
+          "Setup ",
+          "setup ",
+          "Teardown ",
+          "teardown ",
+          "Several failures",
+          "Loc: ",
+          "at <");
+
   /** A line of source with its number, as runners of JavaScript show it. */
   private static final Pattern SOURCE =
       Pattern.compile(
@@ -42,23 +75,27 @@ final class Evidence {
       return false;
     }
     return "-_=~*^.+|#".indexOf(first) >= 0 && RULE.matcher(plain).matches()
-        || mayBeOmitted(first, plain) && OMITTED.matcher(plain).matches()
+        || mayBeOmitted(plain) && OMITTED.matcher(plain).matches()
         || (plain.length() < 600
             && (mayHavePassed(first, plain) && PASSED.matcher(plain).matches()
                 || mayBeLog(first) && LOG.matcher(plain).matches()));
   }
 
-  private static boolean mayBeOmitted(char first, String plain) {
-    return ".[SnsBE(Te^aLPKFC▆o".indexOf(first) >= 0 || plain.indexOf(" more") > 0;
+  private static boolean mayBeOmitted(String plain) {
+    for (String start : OMITTED_STARTS) {
+      if (plain.startsWith(start)) {
+        return true;
+      }
+    }
+    return plain.indexOf(" more") > 0;
   }
 
   private static boolean mayHavePassed(char first, String plain) {
-    char last = plain.charAt(plain.length() - 1);
     return "✓✔√☑o[P".indexOf(first) >= 0
-        || last == 'k'
-        || last == 'd'
-        || last == 'e'
-        || last == 's';
+        || plain.endsWith("ok")
+        || plain.endsWith("passed")
+        || plain.endsWith("done")
+        || plain.endsWith("s") && plain.contains(" in ");
   }
 
   private static boolean mayBeLog(char first) {

@@ -31,9 +31,26 @@ record Link(Kind kind, String rest, boolean always) {
   }
 
   /** A spelling, with who writes it. */
-  private record Form(String starts, Kind kind, Pattern pattern) {
+  private record Form(String starts, List<String> needs, Kind kind, Pattern pattern) {
     static Form of(String starts, Kind kind, String regex) {
-      return new Form(starts, kind, Pattern.compile(regex));
+      return of(starts, List.of(), kind, regex);
+    }
+
+    /** It is in a line only with one of these. */
+    static Form of(String starts, List<String> needs, Kind kind, String regex) {
+      return new Form(starts, needs, kind, Pattern.compile(regex));
+    }
+
+    boolean mayBe(String line) {
+      if (starts.indexOf(line.charAt(0)) < 0) {
+        return false;
+      }
+      for (String need : needs) {
+        if (line.contains(need)) {
+          return true;
+        }
+      }
+      return needs.isEmpty();
     }
   }
 
@@ -42,6 +59,7 @@ record Link(Kind kind, String rest, boolean always) {
           // JVM, PHPUnit, anyhow of Rust, vitest; RSpec with its marks around; Jest
           Form.of(
               "Cc#[(wWRr-",
+              List.of("ause"),
               Kind.INNER,
               "^(?:# )?-*[ (\\[]*(?:[Cc]aused by|Cause|cause|\\[cause\\]|[Ww]ith cause|Root cause|root cause)\\]?:?(?: ---)?(?::? ?(.*))$"),
           // Wrapped by: root first on the JVM; "Next" of PHP
@@ -64,6 +82,16 @@ record Link(Kind kind, String rest, boolean always) {
           // Races and memory
           Form.of(
               "PRrWwAafpGgTDILUM",
+              List.of(
+                  " at 0x",
+                  " by thread",
+                  "oroutine ",
+                  "created by",
+                  "Location is ",
+                  " leak of ",
+                  "Uninitialized value",
+                  "Mutex M",
+                  "As if synchronized"),
               Kind.SECTION,
               "^((?:Previous |Atomic )?(?:[Rr]ead|[Ww]rite|atomic \\w+)(?: of size \\d+)? at 0x.*|freed by thread.*|previously allocated by.*|Goroutine \\d+ \\(.*created at:.*|goroutine \\d+ \\[.*\\]:|Thread T\\d+ .*created by.*|Location is .*|(?:Direct|Indirect) leak of .*|Uninitialized value was created.*|Mutex M\\d+ .*|As if synchronized.*)$"),
           // Another process of Elixir ended
@@ -76,6 +104,7 @@ record Link(Kind kind, String rest, boolean always) {
           // Captured output
           Form.of(
               "->*=SCOLscoA",
+              List.of("aptured", "tandard", "td", "utput", "og", "eardown failed:"),
               Kind.OUTPUT,
               "^(?:-+ ?>{0,3} ?(?:[Cc]aptured|begin captured|[Ss]tandard|[Ss]tdout|[Ss]tderr).*|>> begin captured.*|={2,} ?(?:[Cc]aptured|[Oo]utput|[Ll]ogs?(?! ={10,}$)|[Ss]tdout|[Ss]tderr)\\b.*|(?:Captured (?:stdout|stderr|logs?)|Standard (?:Output|Error)(?: Messages)?|Std(?:out|err)|stdout|stderr|Console [Oo]utput|Log output|Logs|Output of the (?:test|command))(?: call| setup| teardown)?:?|Also (?:parent )?(?:suite )?teardown failed:.*)()$"));
 
@@ -92,7 +121,7 @@ record Link(Kind kind, String rest, boolean always) {
       return null;
     }
     for (Form form : FORMS) {
-      if (form.starts.indexOf(line.charAt(0)) < 0) {
+      if (!form.mayBe(line)) {
         continue;
       }
       Matcher matcher = form.pattern.matcher(line);

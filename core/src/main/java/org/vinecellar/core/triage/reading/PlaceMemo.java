@@ -14,6 +14,9 @@ public final class PlaceMemo {
   private static final int SMALLEST = 1 << 8;
   private static final String NUMBER = "\", line ";
 
+  /** So many characters before the number go into the hash; all are compared. */
+  private static final int TELLING = 40;
+
   /** So many of the slots from that of the hash on are looked at. */
   private static final int NEAR = 12;
 
@@ -156,8 +159,8 @@ public final class PlaceMemo {
   }
 
   private static int hash(String text, int start, int number, int after, int to) {
-    int hash = 17;
-    for (int i = start; i < number; i++) {
+    int hash = number - start;
+    for (int i = Math.max(start, number - TELLING); i < number; i++) {
       hash = hash * 31 + text.charAt(i);
     }
     for (int i = after; i < to; i++) {
