@@ -68,6 +68,8 @@ class TriageTest {
       xml.append("<testcase name='" + name + "' time='1'>");
       if (place.equals("bare")) {
         xml.append("<failure message='expected: &lt;" + night + "&gt; but was: &lt;3&gt;'/>");
+      } else if (place.equals("silent")) {
+        xml.append("<failure/>");
       } else if (!place.equals("P")) {
         String file = place.substring(0, place.indexOf('.')) + ".java:" + (night + 40);
         xml.append(
@@ -246,6 +248,29 @@ class TriageTest {
     assertThatThrownBy(() -> stores.triage().undo(project, decided.id(), LEAD))
         .isInstanceOfSatisfying(
             CellarException.class, e -> assertThat(e.code()).isEqualTo(ProblemCode.NOT_FOUND));
+  }
+
+  /**
+   * Which of several it was cannot be known, and nothing is carried to what is merely asked for.
+   */
+  @Test
+  void whatTellsNothingIsInTheGroupOfItsTestIfThatHadButOne() {
+    uploads.send(STREAM, "1", failing(1, "a:Fares.rounded", "b:Fares.rounded", "c:Fares.split"));
+    uploads.send(STREAM, "2", failing(2, "c:Fares.rounded"));
+    work();
+    decide(1, "a", "rounds down", false);
+    uploads.send(STREAM, "3", failing(3, "a:silent", "c:silent", "new:silent"));
+    uploads.send(STREAM, "4", failing(4, "a:silent", "c:silent"));
+    work();
+    for (int run = 3; run <= 4; run++) {
+      assertThat(line(run, "a").group()).isEqualTo(line(1, "a").group());
+      assertThat(said(run, "a")).isNull();
+      assertThat(line(run, "c").group())
+          .isEqualTo(line(3, "c").group())
+          .isNotEqualTo(line(1, "c").group())
+          .isNotEqualTo(line(2, "c").group());
+    }
+    assertThat(line(3, "new").group()).isNotEqualTo(line(3, "c").group());
   }
 
   @Test

@@ -62,6 +62,7 @@ public final class RunExplaining {
 
   private final Map<Signature, Integer> numbers = new LinkedHashMap<>();
   private final List<Signature> signatures = new ArrayList<>();
+  private final Map<GroupKey, Set<Integer>> tests = new HashMap<>();
   private int notCompared;
 
   private record Place(int place, int testId, int signature) {}
@@ -116,10 +117,12 @@ public final class RunExplaining {
     results.each(
         one -> {
           places.add(new Place(one.place(), one.testId(), number(signed(signer, one))));
+          tests.merge(GroupKey.ofTest(one.test()), Set.of(one.testId()), RunExplaining::both);
         });
     List<Signature> settled = Grouping.settled(signatures);
     GroupRows groups = new GroupRows(dsl, projectId, version);
     groups.lock();
+    groups.of(runId, tests);
     KnownGroups found = groups.with(Grouping.asked(settled));
     Grouping.Result result =
         Grouping.of(settled, groups.with(Grouping.askedThen(settled, found)).or(found));
@@ -130,6 +133,15 @@ public final class RunExplaining {
     new GroupCounts(dsl, projectId).ofRun(runId);
     // Their rows are held by now, in an order in which nobody waits for another.
     groups.widen(templates(settled, result, ids));
+  }
+
+  private static Set<Integer> both(Set<Integer> some, Set<Integer> others) {
+    if (some.containsAll(others)) {
+      return some;
+    }
+    Set<Integer> all = new HashSet<>(some);
+    all.addAll(others);
+    return all;
   }
 
   private int number(Signature signature) {

@@ -2,6 +2,8 @@ package org.vinecellar.core.triage.grouping;
 
 import java.util.Objects;
 import org.vinecellar.core.results.Key128;
+import org.vinecellar.core.results.TestId;
+import org.vinecellar.core.triage.signature.Signature;
 
 /**
  * Something by which a group is found.
@@ -38,6 +40,11 @@ public record GroupKey(Use use, Key128 hash) {
   public GroupKey {
     Objects.requireNonNull(use);
     Objects.requireNonNull(hash);
+  }
+
+  /** By what the groups of a test are found, whatever parameters it has. */
+  public static GroupKey ofTest(TestId test) {
+    return of(Use.OFFER, Signature.ofTest(test));
   }
 
   static GroupKey of(Use use, String text) {

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
+import org.vinecellar.core.results.TestId;
 
 /**
  * By what a failure is known again.
@@ -55,6 +56,11 @@ public record Signature(
         first.words,
         first.template,
         first.strong);
+  }
+
+  /** What each result offers: its test, whatever parameters it has. */
+  public static String ofTest(TestId test) {
+    return "test " + test.suite().name() + "#" + test.name();
   }
 
   /** Without what it could be compared by: known by its key alone, and taking little room. */

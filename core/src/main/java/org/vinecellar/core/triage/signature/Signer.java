@@ -469,7 +469,7 @@ public final class Signer {
             KeyKind.TEST,
             identity + "|",
             List.of(),
-            List.of("test " + identity),
+            List.of(Signature.ofTest(test)),
             "the same test, and nothing else is told");
       }
       if (TIME_LIMIT.matcher(said).find()) {
@@ -582,7 +582,7 @@ public final class Signer {
         KeyKind kind, String key, List<String> offers, List<String> asks, String sentence) {
       List<String> all = new ArrayList<>(offers);
       all.removeAll(asks);
-      all.add("test " + identity);
+      all.add(Signature.ofTest(test));
       List<String> words = telling();
       boolean strong =
           kind == KeyKind.TEXT ? tellsEnough(words) : kind.isStrong() && !isNameless(kind, asks);

@@ -33,9 +33,17 @@ public final class GroupRows {
   private static final int KEYS_AT_ONCE = 5_000;
   private static final int GROUPS_AT_ONCE = 1_000;
 
+  /** So many of the latest failures of a test tell to which groups it belongs. */
+  private static final int OF_TEST = 50;
+
   private final DSLContext dsl;
   private final int projectId;
   private final int version;
+
+  /** What the failures of other runs tell need not be written once more: the groups of a test. */
+  private final Map<GroupKey, Set<Integer>> tests = new HashMap<>();
+
+  private long runId;
 
   /** By what groups are found already, as far as it was asked for. */
   private final Map<GroupKey, Set<Integer>> there = new HashMap<>();
@@ -56,6 +64,15 @@ public final class GroupRows {
     this.version = version;
   }
 
+  /**
+   * Tests of a run that is grouped. Under their keys those groups are found to which failures of
+   * theirs in other runs belong by their own keys.
+   */
+  public void of(long run, Map<GroupKey, Set<Integer>> itsTests) {
+    runId = run;
+    tests.putAll(itsTests);
+  }
+
   /** Until the transaction ends, nobody else makes groups in the project. */
   public void lock() {
     dsl.execute("select pg_advisory_xact_lock(?, ?)", 0x76696e65, projectId);
@@ -64,11 +81,44 @@ public final class GroupRows {
   /** The known groups that have one of the keys. */
   public KnownGroups with(Collection<GroupKey> keys) {
     Map<GroupKey, List<KnownGroup>> found = new HashMap<>();
-    List<GroupKey> all = new ArrayList<>(keys);
+    List<GroupKey> all = new ArrayList<>();
+    List<GroupKey> ofTests = new ArrayList<>();
+    keys.forEach(key -> (tests.containsKey(key) ? ofTests : all).add(key));
     for (int from = 0; from < all.size(); from += KEYS_AT_ONCE) {
       some(all.subList(from, Math.min(all.size(), from + KEYS_AT_ONCE)), found);
     }
+    for (int from = 0; from < ofTests.size(); from += KEYS_AT_ONCE) {
+      ofTests(ofTests.subList(from, Math.min(ofTests.size(), from + KEYS_AT_ONCE)), found);
+    }
     return key -> found.getOrDefault(key, List.of());
+  }
+
+  private void ofTests(List<GroupKey> keys, Map<GroupKey, List<KnownGroup>> found) {
+    List<Integer> nr = new ArrayList<>();
+    List<Integer> ids = new ArrayList<>();
+    for (int i = 0; i < keys.size(); i++) {
+      for (Integer test : tests.getOrDefault(keys.get(i), Set.of())) {
+        nr.add(i);
+        ids.add(test);
+      }
+    }
+    Map<Integer, KnownGroup> groups = new HashMap<>();
+    for (Record row :
+        dsl.fetch(
+            "select distinct n.nr, g.id, g.kind, case when g.kind = ? then g.words end"
+                + " from unnest(?::int[], ?::int[]) as n(nr, test_id) cross join lateral"
+                + " (select f.found_group_id, f.joined, f.run_id from failure f"
+                + " where f.test_id = n.test_id order by f.run_id desc limit "
+                + OF_TEST
+                + ") f join failure_group g on g.project_id = ? and g.id = f.found_group_id"
+                + " where f.joined = 0 and f.run_id <> ? order by n.nr, g.id",
+            KeyKind.TEXT.code(),
+            nr.toArray(Integer[]::new),
+            ids.toArray(Integer[]::new),
+            projectId,
+            runId)) {
+      group(row, keys.get(row.get(0, Integer.class)), groups, found);
+    }
   }
 
   private void some(List<GroupKey> keys, Map<GroupKey, List<KnownGroup>> found) {
@@ -98,14 +148,22 @@ public final class GroupRows {
             projectId,
             MOST,
             projectId)) {
-      Integer id = row.get(1, Integer.class);
       GroupKey key = keys.get(row.get(0, Integer.class) - 1);
-      there.computeIfAbsent(key, k -> new HashSet<>()).add(id);
-      KnownGroup group =
-          groups.computeIfAbsent(
-              id, k -> new KnownGroup(id, kind(row.get(2, Integer.class)), words(row)));
-      found.computeIfAbsent(key, k -> new ArrayList<>()).add(group);
+      there.computeIfAbsent(key, k -> new HashSet<>()).add(row.get(1, Integer.class));
+      group(row, key, groups, found);
     }
+  }
+
+  private static void group(
+      Record row,
+      GroupKey key,
+      Map<Integer, KnownGroup> groups,
+      Map<GroupKey, List<KnownGroup>> found) {
+    Integer id = row.get(1, Integer.class);
+    KnownGroup group =
+        groups.computeIfAbsent(
+            id, k -> new KnownGroup(id, kind(row.get(2, Integer.class)), words(row)));
+    found.computeIfAbsent(key, k -> new ArrayList<>()).add(group);
   }
 
   /** Only what is known by its words is compared by them. */
@@ -224,7 +282,7 @@ public final class GroupRows {
         (group, some) ->
             some.forEach(
                 key -> {
-                  if (there.getOrDefault(key, Set.of()).contains(group)) {
+                  if (tests.containsKey(key) || there.getOrDefault(key, Set.of()).contains(group)) {
                     return;
                   }
                   Key128 hash = key.hash();
