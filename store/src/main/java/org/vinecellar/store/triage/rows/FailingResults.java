@@ -23,10 +23,10 @@ import org.vinecellar.store.sql.Ids;
 public final class FailingResults {
   private static final int AT_ONCE = 1_000;
 
-  /** Of so many the texts are held, and of no more than so many bytes. */
+  /** Of so many the texts are read at once, and of no more than so many bytes. */
   private static final int FEW = 200;
 
-  private static final int BYTES = 16 << 20;
+  private static final int BYTES = 8 << 20;
 
   /** Of larger runs, the first suites tell whose code is ours. */
   private static final int SUITES = 2_000;
@@ -89,16 +89,17 @@ public final class FailingResults {
 
   /** What belongs to some is asked for at once: no plan for all can be a bad one. */
   private void each(ResultQuery<Record> query, Consumer<One> consumer) {
-    Alongside alongside = new Alongside("failures of run " + runId);
+    Alongside alongside = new Alongside("failures of run " + runId, BYTES);
     try (Cursor<Record> rows = query.fetchSize(AT_ONCE).fetchLazy()) {
       while (rows.hasNext()) {
         List<Record> some = rows.fetchNext(AT_ONCE);
         Map<Integer, Record> tests = tests(some);
-        Iterator<List<Record>> parts = parts(some).iterator();
+        Iterator<Part> parts = parts(some).iterator();
         while (parts.hasNext()) {
-          List<One> part = read(parts.next(), tests);
+          Part next = parts.next();
+          List<One> part = read(next.rows, tests);
           if (parts.hasNext() || rows.hasNext()) {
-            alongside.next(() -> part.forEach(consumer));
+            alongside.next(() -> part.forEach(consumer), next.bytes);
           } else {
             alongside.end();
             part.forEach(consumer);
@@ -123,23 +124,26 @@ public final class FailingResults {
     return tests;
   }
 
+  private static final class Part {
+    private final List<Record> rows = new ArrayList<>();
+    private long bytes;
+  }
+
   /** A few that are short, or fewer that are long: a text may have millions of characters. */
-  private List<List<Record>> parts(List<Record> rows) {
+  private List<Part> parts(List<Record> rows) {
     Map<Integer, Record> lengths =
         by("place", dsl.fetch(LENGTHS, runId, Ids.of(ints(rows, "place"))));
-    List<List<Record>> parts = new ArrayList<>();
-    long held = 0;
+    List<Part> parts = new ArrayList<>();
+    Part last = new Part();
     for (Record row : rows) {
       Record said = lengths.get(row.get("place", Integer.class));
       long length = said == null ? 0 : said.get("length", Long.class);
-      List<Record> last = parts.isEmpty() ? null : parts.get(parts.size() - 1);
-      if (last == null || last.size() == FEW || held + length > BYTES) {
-        last = new ArrayList<>();
+      if (last.rows.isEmpty() || last.rows.size() == FEW || last.bytes + length > BYTES) {
+        last = new Part();
         parts.add(last);
-        held = 0;
       }
-      last.add(row);
-      held += length;
+      last.rows.add(row);
+      last.bytes += length;
     }
     return parts;
   }

@@ -7,28 +7,61 @@ import java.lang.management.ManagementFactory;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.atomic.AtomicInteger;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class AlongsideTest {
-  @Test
-  void piecesAreDoneInOrderAndSeen() {
-    Alongside alongside = new Alongside("pieces");
+  @ParameterizedTest
+  @ValueSource(longs = {0, 1, 7, 1_000})
+  void piecesAreDoneInOrderAndSeen(long most) {
+    Alongside alongside = new Alongside("pieces", most);
     List<Integer> done = new ArrayList<>();
-    IntStream.range(0, 200).forEach(i -> alongside.next(() -> done.add(i)));
+    IntStream.range(0, 200).forEach(i -> alongside.next(() -> done.add(i), i % 3));
     alongside.end();
     assertThat(done).containsExactlyElementsOf(IntStream.range(0, 200).boxed().toList());
   }
 
+  /** Texts that wait take room. */
   @Test
-  void whatGoesWrongIsToldByTheNextOneAndOnlyOnce() {
-    Alongside alongside = new Alongside("pieces");
-    alongside.next(
-        () -> {
-          throw new IllegalArgumentException("no fare");
-        });
-    assertThatThrownBy(() -> alongside.next(() -> {})).hasMessage("no fare");
+  void noMoreWaitsThanThereIsRoomFor() {
+    Alongside alongside = new Alongside("pieces", 30);
+    AtomicInteger held = new AtomicInteger();
+    AtomicInteger most = new AtomicInteger();
+    for (int i = 0; i < 100; i++) {
+      alongside.next(
+          () -> {
+            sleep(1);
+            held.addAndGet(-10);
+          },
+          10);
+      most.accumulateAndGet(held.addAndGet(10), Math::max);
+    }
     alongside.end();
+    assertThat(most.get()).isBetween(10, 30);
+    assertThat(held.get()).isZero();
+  }
+
+  /** What comes after it is not done, and it is told of once. */
+  @Test
+  void whatGoesWrongIsToldAndEndsIt() {
+    Alongside alongside = new Alongside("pieces", 100);
+    AtomicInteger after = new AtomicInteger();
+    assertThatThrownBy(
+            () -> {
+              alongside.next(
+                  () -> {
+                    throw new IllegalArgumentException("no fare");
+                  },
+                  1);
+              alongside.next(after::incrementAndGet, 1);
+              alongside.end();
+            })
+        .hasMessage("no fare");
+    alongside.end();
+    assertThat(after).hasValue(0);
   }
 
   /** Its piece still reads what the owner would close; the owner sleeps until it is done. */
@@ -37,7 +70,7 @@ class AlongsideTest {
     CountDownLatch begun = new CountDownLatch(1);
     boolean[] seen = new boolean[2];
     long[] busy = new long[1];
-    Alongside alongside = new Alongside("pieces");
+    Alongside alongside = new Alongside("pieces", 1);
     Thread owner =
         new Thread(
             () -> {
@@ -46,7 +79,8 @@ class AlongsideTest {
                     begun.countDown();
                     sleep(1_000);
                     seen[0] = true;
-                  });
+                  },
+                  1);
               alongside.end();
               seen[1] = seen[0] && Thread.currentThread().isInterrupted();
               busy[0] = ManagementFactory.getThreadMXBean().getCurrentThreadCpuTime();
