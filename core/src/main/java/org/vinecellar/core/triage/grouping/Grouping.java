@@ -127,8 +127,10 @@ public final class Grouping {
 
   /** What is asked of the known groups first. */
   public static Set<GroupKey> asked(Collection<Signature> signatures) {
+    Set<String> keys = new HashSet<>();
+    signatures.forEach(one -> keys.add(one.key()));
     Set<GroupKey> all = new HashSet<>();
-    signatures.forEach(one -> all.add(GroupKey.of(GroupKey.Use.KEY, one.key())));
+    keys.forEach(key -> all.add(GroupKey.of(GroupKey.Use.KEY, key)));
     return all;
   }
 
@@ -136,9 +138,11 @@ public final class Grouping {
    * What is asked then: whatever else may tell the groups of those that have no key that is known.
    */
   public static Set<GroupKey> askedThen(Collection<Signature> signatures, KnownGroups found) {
+    Map<String, Boolean> isKnown = new HashMap<>();
     Set<GroupKey> all = new HashSet<>();
     for (Signature one : signatures) {
-      if (found.with(GroupKey.of(GroupKey.Use.KEY, one.key())).isEmpty()) {
+      if (!isKnown.computeIfAbsent(
+          one.key(), key -> !found.with(GroupKey.of(GroupKey.Use.KEY, key)).isEmpty())) {
         all.addAll(keysOf(one));
         one.offers().forEach(offer -> all.add(GroupKey.of(GroupKey.Use.ASK, offer)));
         one.asks().forEach(ask -> all.add(GroupKey.of(GroupKey.Use.OFFER, ask)));
