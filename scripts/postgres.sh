@@ -82,7 +82,7 @@ pg_start() {
   # Away from the terminal's signals: on Ctrl-C the service stops first, and it needs the database.
   if ! as_pg setsid "$PG_BIN/pg_ctl" -D "$DATA/postgres" -l "$log" -w -t 60 start -o "-p $DB_PORT \
     -c listen_addresses=127.0.0.1 -c unix_socket_directories='' -c shared_buffers=256MB \
-    -c max_wal_size=4GB -c checkpoint_timeout=15min -c wal_compression=lz4 -c default_toast_compression=lz4 -c work_mem=16MB \
+    -c max_wal_size=4GB -c checkpoint_timeout=15min -c wal_compression=on -c work_mem=16MB \
     -c jit=off -c max_connections=100" </dev/null >"$DATA/pg_ctl.log" 2>&1; then
     tail -n 10 "$log" >&2
     die "PostgreSQL did not start; its log is $log"
