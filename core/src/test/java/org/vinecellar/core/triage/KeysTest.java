@@ -146,6 +146,25 @@ class KeysTest {
         "Button with id|name|title \"Pay now\" not found. ==> subject locator|Pay now",
         "Then the fare is 12 euro~  expected 12 but got 13 (features/fare.feature:12) ==> subject step|the fare is # euro",
         "Ambiguous match of \"the lane is open\":~features/steps/a.rb:3 ==> subject step|the lane is open",
+        // Source that is shown beside a place tells what was checked, if that is a path to a value
+        "assert 12.5 == 13.0~>       assert offer[\"total\"] == 13.0~E       assert 12.5 == 13.0~~tests/test_x.py:12: AssertionError ==> subject field|offer.total",
+        "Traceback (most recent call last):~  File \"/app/tests/test_x.py\", line 12, in test_x~    self.assertEqual(offer[\"total\"], 13)~AssertionError: 12 != 13 ==> subject field|offer.total",
+        "Error: expect(received).toBe(expected)~~Expected: 5~Received: 6~~  10 |   go();~> 11 |   expect(quote.total).toBe(5);~     |                       ^ ==> subject field|quote.total",
+        "AssertionError: expected 6 to equal 5~     10|   go();~     11|   expect(quote.total).toBe(5);~       |                       ^ ==> subject field|quote.total",
+        "The expression evaluated to a falsy value:~~  assert(quote.total === 5) ==> subject field|quote.total",
+        "Error: expect(received).toBe(expected)~~Expected: 5~Received: 6~~> 11 |   expect(page.items.length).toBe(5); ==> test org.skerrow.Watch#opens|two values differ",
+        "    x_test.go:12: bill.Total = 5, want 7 ==> subject field|bill.Total",
+        "Error: expect(received).toHaveProperty(path, value)~~Expected path: \"rebate\"~Received path: [] ==> subject field|rebate",
+        "expected 1, got 2~./features/steps.rb:12:in `\"the lane opens\"'~features/x.feature:12:in `the lane opens' ==> subject step|the lane opens",
+        "Condition with lambda expression in org.skerrow.pier.TideFeed was not fulfilled within 5 seconds. ==> subject awaited|TideFeed",
+        "Condition with lambda expression in org.skerrow.Watch was not fulfilled within 5 seconds. ==> test org.skerrow.Watch#opens|time limit",
+        // Frames of the outer error come first; the first of several failures has its places;
+        // nobody is
+        // to blame for having been in somebody's way but who wanted something
+        "System.AggregateException : One or more errors occurred. (no)~---- System.InvalidOperationException : no~   at Pier.Tests.Watch.Opens() in /t/Watch.cs:line 3~----- Inner Stack Trace -----~   at Pier.Roster.Assign(Ref id) ==> frame roster.assign|invalidoperation",
+        "org.opentest4j.MultipleFailuresError: Multiple Failures (1 failure)~\tjava.lang.IllegalStateException: no~\tat org.skerrow.Watch.opens(Watch.java:2)~\tSuppressed: java.lang.IllegalStateException: no~\t\tat org.skerrow.Lamp.dim(Lamp.java:2) ==> frame lamp.dim|illegalstate",
+        "java.sql.SQLException: Deadlock found when trying to get lock~\tat org.skerrow.DockRepository.save(DockRepository.java:2)~\tat org.skerrow.DockLedger.post(DockLedger.java:2) ==> frame dockledger.post|contention",
+        "ErrorException: Undefined array key \"P\" in /app/src/Roster.php:12~Stack trace:~#0 /app/src/Desk.php(12): Pier\\Roster->assign('P')~#1 {main} ==> frame php:roster.assign|error",
       })
   void whatItIsKnownBy(String text, String key) {
     assertThat(sign("org.skerrow.Watch", text.replace('~', '\n')).key()).isEqualTo(key);

@@ -25,6 +25,10 @@ final class ActForms {
               "[Cc]ondition with alias ['\"]?(.{1,200}?)['\"]? (?:didn't|did not|was not)"),
           Form.of(
               Kind.AWAITED,
+              "was not fulfilled",
+              "[Cc]ondition with (?:lambda expression in )?(?!alias\\b)([\\w.]{3,200}?)(?:\\$[^\\s]{0,80})?(?: that uses [^\\n]{1,200}?)? was not fulfilled"),
+          Form.of(
+              Kind.AWAITED,
               "aiting for|ait for|waited |waits for|never received|ever arrived|no message on|awaiting",
               "(?:[Tt]ime(?:d)? ?out|[Gg]ave up|[Ff]ailed|[Ss]topped|expired|exceeded|[Tt]ired)[^\\n]{0,60}?(?:waiting|wait|awaiting)(?: for)? (?:the )?(?:condition |event |message |signal |element |job |result )?[:]?\\s*[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|to (?:be|become|appear|finish|complete)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|[Ww]ait(?:ed|ing)(?: up to)?(?: [\\d.,]+ ?(?:ms|s|sec|seconds|minutes|m))? for (?:the )?(?:condition |event |message )?[\"'`<]?([^\"'`\\n>]{3,160}?)[\"'`>]?(?= (?:after|within|but|to (?:be|become|appear)|for \\d|in \\d)\\b|[.;,] |[.)]?$)|never (?:received|saw|got) (?:the |an? )?(?:event |message )?[\"'`<]?([^\"'`\\n>]{3,120}?)(?=[\"'`>]| (?:within|after|in|for) \\d|[.;,] |[.)]?$)|[Nn]o message on (?:topic |queue )?[\"'`]?([\\w.-]{3,100})"));
 
@@ -47,6 +51,10 @@ final class ActForms {
               "(?:on an `Err` value: |^Error: )((?!Os\\b|Custom\\b|Io\\b|Parse(?:Int|Float|Bool|Char)Error\\b|Utf8Error|FromUtf8Error|TryFrom\\w*Error|RecvError|SendError|PoisonError|NotPresent\\b|Elapsed\\b|SystemTimeError|Error\\b|AddrParseError)[A-Z][a-z0-9]+(?:[A-Z][a-z0-9]*)+)(?= \\{ |\\(|$)"),
           Form.of(Kind.CASE, "Error.", "^\\s*([A-Z]\\w*Error\\.[a-z]\\w{2,80})(?=\\.?$|\\(\\)$)"),
           // Steps
+          Form.of(
+              Kind.STEP,
+              ".feature:",
+              "\\.feature:\\d+:in [`']((?:Given |When |Then |And |But |\\* )?[^\\n]{3,200}?)'$"),
           Form.of(
               Kind.STEP,
               "Failing step:|[When(|[Given(|[Then(|[StepDefinition(",

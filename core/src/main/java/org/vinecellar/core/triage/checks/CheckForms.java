@@ -65,6 +65,10 @@ final class CheckForms {
               "^(?:[\\w./-]+:\\d+: )?([A-Za-z_][\\w.]*\\([^\\n]{0,120}?\\)(?:\\.\\w+)*) (?:=|returned|==|got|failed)"),
           Form.of(
               Kind.EXPRESSION,
+              "want",
+              "^(?:[\\w./-]+:\\d+: )?(?:got )?([A-Za-z_]\\w*(?:\\.\\w+)+|[A-Za-z_][\\w.]*\\([^\\n]{0,120}?\\)(?:\\.\\w+)*) (?:=|is|was) [^\\n]{1,200}\\bwant"),
+          Form.of(
+              Kind.EXPRESSION,
               "Error: Expression|evaluates to false|xpression",
               "[Ee]xpression:? [\"'`]?([^\"'`\\n]{3,200})[\"'`]? (?:evaluat|is|was|did)"),
           Form.of(

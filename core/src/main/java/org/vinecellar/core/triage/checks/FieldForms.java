@@ -7,6 +7,7 @@ import org.vinecellar.core.triage.checks.Subject.Kind;
 final class FieldForms {
   static final List<Form> FORMS =
       List.of(
+          Form.of(Kind.FIELD, "Expected path: ", "Expected path: \"([^\"\\n]{1,200})\""),
           // Fields
           Form.of(
               Kind.FIELD,

@@ -113,6 +113,8 @@ public final class Subjects {
       Pattern.compile(
           "[A-Za-z_]\\w*(?:[.][A-Za-z_]\\w*)+|[a-z]+(?:[A-Z][a-z0-9]+)+|[a-z]+(?:_[a-z0-9]+)+");
 
+  private static final Pattern EXPRESSION = Pattern.compile("[A-Za-z_][\\w.]*\\([^()\\s]{0,60}\\)");
+
   private static final Pattern PATH_OF_VALUE =
       Pattern.compile("[A-Za-z_]\\w*(?:[.][A-Za-z_]\\w*)+");
 
@@ -162,6 +164,10 @@ public final class Subjects {
   private static final Pattern OF_CLASS =
       Pattern.compile("(\\w+)\\[\"([\\w.-]+)\"\\]|'(\\w+)' object has no attribute '(\\w+)'");
 
+  private static final Pattern CLASS = Pattern.compile("(?:[a-z]\\w*\\.)+[A-Z]\\w*");
+
+  private static final Pattern OF_TESTS = Pattern.compile("(?:Tests?|IT|Specs?|Steps)$");
+
   /** What is waited for may be an element. */
   private static final Pattern SELECTOR =
       Pattern.compile("[#.][A-Za-z][\\w-]{2,80}|\\[[\\w-]{2,40}=[^\\]]{1,80}\\]|//[a-z*].{2,200}");
@@ -209,6 +215,9 @@ public final class Subjects {
       }
       if (found != null && PATH_OF_FIELD.matcher(found.strip()).matches()) {
         return new Subject(Kind.FIELD, plainField(found.strip()), !isVague(found.strip()));
+      }
+      if (found != null && EXPRESSION.matcher(found.strip()).matches()) {
+        return expression(found.strip());
       }
       if (found != null && found.strip().indexOf(' ') > 0) {
         return new Subject(
@@ -271,6 +280,10 @@ public final class Subjects {
     }
     if (name.isBlank() || name.length() < 2 || cut || kind == Kind.AWAITED && isTime(name)) {
       return null;
+    }
+    if (kind == Kind.AWAITED && CLASS.matcher(name).matches()) {
+      // Where somebody waits, which is no name of it in a test.
+      return OF_TESTS.matcher(name).find() ? null : new Subject(kind, simple(name), true);
     }
     if (kind == Kind.ERROR) {
       // Errors of languages come from everywhere, and name nothing.

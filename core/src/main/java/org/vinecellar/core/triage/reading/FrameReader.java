@@ -370,8 +370,9 @@ final class FrameReader {
     return one(rubyName(function), ruby.group(1), number(ruby.group(2)));
   }
 
+  /** Blocks and steps of scenarios have no names. */
   private static String rubyName(String function) {
-    return function.startsWith("<") ? "" : function;
+    return function.isEmpty() || "<\"/".indexOf(function.charAt(0)) >= 0 ? "" : function;
   }
 
   private static @Nullable Read other(String line, @Nullable String next) {

@@ -64,6 +64,10 @@ public final class TraceReader {
 
   private int depth;
   private int suppressedIndent = -1;
+
+  /** Whether the first failure of several has been read. */
+  private boolean suppressedRead;
+
   private boolean output;
   private boolean isBeside;
 
@@ -73,9 +77,13 @@ public final class TraceReader {
   /** Whether the failures of one test are told of by number. */
   private boolean several;
 
+  /** Whether frames of the outermost error come before those of the inner ones. */
+  private boolean outerFirst;
+
   /** Whether source stands below the places, further in than they. */
   private boolean sourceFollows;
 
+  private final SourceLines source = new SourceLines();
   private final PlaceMemo places;
 
   private TraceReader(PlaceMemo places) {
@@ -97,10 +105,7 @@ public final class TraceReader {
       reader.suppressedIndent = -1;
       reader.titled = true;
     }
-    if (reader.errors.size() > 1 && INNER_FRAMES.matcher(trace).find()) {
-      // The frames of the outermost come first.
-      reader.current = reader.errors.get(0);
-    }
+    reader.outerFirst = trace.contains("--") && INNER_FRAMES.matcher(trace).find();
     reader.lines(trace);
     return reader.done(failure.type() == null ? "" : CleanText.of(failure.type()).strip());
   }
@@ -197,6 +202,7 @@ public final class TraceReader {
       return linked(found, indent);
     }
     if (sourceFollows && indent >= 4 && !plain.startsWith("File \"")) {
+      source.below(plain);
       return false;
     }
     sourceFollows = false;
@@ -212,11 +218,16 @@ public final class TraceReader {
     }
     boolean place = plain.startsWith("at ") || plain.startsWith("File \"");
     if (!place && Evidence.isNone(plain)) {
+      source.pointed(plain);
       return false;
     }
     boolean marked = line.length() > plain.length() + indent && line.stripLeading().startsWith("#");
     FrameReader.Read read =
         places.read(marked || cut ? plain : line, place ? null : after(all, next));
+    if (read != null && read.frame().function().equals("{main}")) {
+      // Where PHP begins.
+      return false;
+    }
     if (read != null) {
       headAtPlace(plain);
       boolean php = plain.charAt(0) == '#' && read.frame().path().endsWith(".php");
@@ -258,7 +269,16 @@ public final class TraceReader {
 
   private boolean linked(Link found, int indent) {
     switch (found.kind()) {
-      case SUPPRESSED -> suppressedIndent = Math.max(1, indent);
+      case SUPPRESSED -> {
+        if (current != null && !suppressedRead && current.type.contains("MultipleFailures")) {
+          // The first of several checks, with its places.
+          suppressedRead = true;
+          link = new Link(Link.Kind.INNER, found.rest(), false);
+          words(found.rest(), found.rest().strip());
+        } else {
+          suppressedIndent = Math.max(1, indent);
+        }
+      }
       case OUTPUT -> output = true;
       case SECTION -> {
         if (!found.always() && current != null && current.frames.isEmpty() && beside.isEmpty()) {
@@ -271,7 +291,10 @@ public final class TraceReader {
         open(new Building(found.rest(), "", 0));
       }
       case FRAMES_OF_OUTER -> depth = Math.max(0, depth - 1);
-      case FRAMES_OF_INNER -> backTo(found.rest());
+      case FRAMES_OF_INNER -> {
+        outerFirst = false;
+        backTo(found.rest());
+      }
       default -> {
         output = false;
         link = found;
@@ -340,6 +363,9 @@ public final class TraceReader {
       earlyReversed |= python;
       return;
     }
+    if (outerFirst && errors.contains(current)) {
+      current = errors.get(0);
+    }
     boolean outermostFirst = python || frame.path().endsWith(".R");
     current.outermostFirst |= outermostFirst && current.frames.isEmpty();
     current.frame(named);
@@ -353,13 +379,15 @@ public final class TraceReader {
     }
     boolean marked = pytest && (line.startsWith("E  ") || plain.equals("E"));
     if (pytest && !marked) {
+      source.ofPytest(plain);
       return;
     }
     String told = marked ? plain.substring(1).strip() : plain;
     String said = BareLine.unmet(BareLine.untried(told));
-    if (Evidence.isSource(line) || said.startsWith("at ") && HALF_A_PLACE.matcher(said).matches()) {
+    if (source.isOne(line) || said.startsWith("at ") && HALF_A_PLACE.matcher(said).matches()) {
       return;
     }
+    source.said(said);
     Matcher compiler =
         said.contains("ailure") || said.contains("error") || said.contains("FAIL")
             ? GTEST.matcher(said)
@@ -560,6 +588,6 @@ public final class TraceReader {
     }
     List<Thrown> others = new ArrayList<>();
     (errors.isEmpty() ? List.<Building>of() : beside).forEach(error -> others.add(error.done()));
-    return new Chain(chain, others, text.toString());
+    return new Chain(chain, others, source.check(), text.toString());
   }
 }

@@ -20,15 +20,21 @@ final class PlaceSearch {
       Pattern.compile(
           "(?i)assert|expect|require|\\bcheck|comparison|mismatch|test_case|\\bFAILED\\b");
 
+  /** Who reads and writes for others. */
+  private static final Pattern ACCESS =
+      Pattern.compile("(?i)(?:repository|repositories|repo|dao|store|mapper|records?)$");
+
   private static final Pattern SCRIPT = Pattern.compile("\\.[cm]?[jt]sx?$");
 
   private final Chain chain;
   private final TestId test;
   private final CodeMap code;
+  private final boolean contended;
   private @Nullable Frame ours;
   private @Nullable Frame shared;
 
-  private PlaceSearch(Chain chain, TestId test, CodeMap code) {
+  private PlaceSearch(Chain chain, TestId test, CodeMap code, boolean contended) {
+    this.contended = contended;
     this.chain = chain;
     this.test = test;
     this.code = code;
@@ -40,8 +46,11 @@ final class PlaceSearch {
    */
   record Found(@Nullable Frame ours, @Nullable Frame shared) {}
 
-  static Found in(Chain chain, TestId test, CodeMap code) {
-    return new PlaceSearch(chain, test, code).search();
+  /**
+   * @param contended whether somebody else held what was wanted: what accesses it is not to blame
+   */
+  static Found in(Chain chain, TestId test, CodeMap code, boolean contended) {
+    return new PlaceSearch(chain, test, code, contended).search();
   }
 
   /** The innermost places: of the product, and of what tests share. */
@@ -82,6 +91,9 @@ final class PlaceSearch {
             continue;
           }
           ours = frame;
+          if (contended && ACCESS.matcher(frame.place()).find() && isCalledByOurs(frames, i + 1)) {
+            continue;
+          }
           return true;
         }
         case UNKNOWN -> unknown = unknown == null ? frame : unknown;
@@ -106,6 +118,11 @@ final class PlaceSearch {
       ours = unknown;
     }
     return unknown != null;
+  }
+
+  private boolean isCalledByOurs(List<Frame> frames, int from) {
+    return frames.subList(from, frames.size()).stream()
+        .anyMatch(frame -> code.role(frame) == CodeMap.Role.OURS);
   }
 
   /** In its constructor, a class of tests says all that its tests do; without a name it is none. */

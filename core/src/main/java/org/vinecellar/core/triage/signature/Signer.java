@@ -12,6 +12,7 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.Failure;
 import org.vinecellar.core.results.TestId;
 import org.vinecellar.core.traces.Comparison;
+import org.vinecellar.core.triage.checks.CheckedSource;
 import org.vinecellar.core.triage.checks.Codes;
 import org.vinecellar.core.triage.checks.DataObjects;
 import org.vinecellar.core.triage.checks.Request;
@@ -129,6 +130,10 @@ public final class Signer {
     private final @Nullable Frame ours;
     private final @Nullable Frame shared;
     private @Nullable Subject named;
+
+    /** Whether all that is told is that the test itself waited. */
+    private boolean ownWait;
+
     private final String said;
     private @Nullable List<String> telling;
 
@@ -139,7 +144,7 @@ public final class Signer {
       this.text = chain.text();
       this.identity = test.suite().name() + "#" + test.name();
       this.said = said();
-      PlaceSearch.Found found = PlaceSearch.in(chain, test, code);
+      PlaceSearch.Found found = PlaceSearch.in(chain, test, code, isContention());
       this.ours = found.ours();
       this.shared = found.shared();
     }
@@ -276,8 +281,17 @@ public final class Signer {
 
     private @Nullable Signature named() {
       named = Subjects.in(text);
-      if (named != null && named.kind() == Subject.Kind.DESCRIPTION && isTitle(named.name())) {
+      ownWait =
+          named != null
+              && named.kind() == Subject.Kind.AWAITED
+              && test.suite().name().endsWith(named.name());
+      if (ownWait
+          || named != null && named.kind() == Subject.Kind.DESCRIPTION && isTitle(named.name())) {
         named = null;
+      }
+      if (!chain.check().isEmpty() && (named == null || named.kind() == Subject.Kind.EXPRESSION)) {
+        Subject checked = CheckedSource.in(chain.check());
+        named = checked == null ? named : checked;
       }
       boolean contention = isContention();
       String error = Codes.in(text);
@@ -472,7 +486,7 @@ public final class Signer {
             List.of(Signature.ofTest(test)),
             "the same test, and nothing else is told");
       }
-      if (TIME_LIMIT.matcher(said).find()) {
+      if (ownWait || TIME_LIMIT.matcher(said).find()) {
         return made(
             KeyKind.TEST,
             identity + "|time limit",

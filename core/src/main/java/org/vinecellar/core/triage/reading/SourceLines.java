@@ -1,0 +1,76 @@
+package org.vinecellar.core.triage.reading;
+
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+
+/** Source that runners print beside a place: what it checks is often told nowhere else. */
+final class SourceLines {
+  private static final int LONGEST = 300;
+
+  /** As runners of JavaScript show it; the line that is meant has a mark. */
+  private static final Pattern NUMBERED =
+      Pattern.compile("^\\s*(> ?)?\\d{1,6} ?[|│] ?(.*)$", Pattern.DOTALL);
+
+  private static final Pattern CARET = Pattern.compile("^[|│]\\s*\\^\\s*$");
+
+  private static final Pattern CHECK =
+      Pattern.compile("\\b(?:expect|assert\\w*|self\\.assert\\w+)(?:\\.\\w+)?\\s*\\(|^assert ");
+
+  private String last = "";
+  private String check = "";
+
+  /** The last that was meant and checks something; empty when none. */
+  String check() {
+    return check;
+  }
+
+  /** Whether a line shows source and says nothing of itself. */
+  boolean isOne(String line) {
+    if (!Evidence.isSource(line)) {
+      return false;
+    }
+    Matcher numbered = NUMBERED.matcher(line);
+    if (numbered.matches()) {
+      last = numbered.group(2).strip();
+      if (numbered.group(1) != null) {
+        meant(last);
+      }
+    }
+    return true;
+  }
+
+  /** A line without words may point at something in the one above it. */
+  void pointed(String plain) {
+    if (CARET.matcher(plain).matches()) {
+      meant(last);
+    }
+  }
+
+  /** A line of pytest: what failed has a mark, or is all that is shown. */
+  void ofPytest(String plain) {
+    if (plain.startsWith(">")) {
+      check = "";
+      meant(plain.substring(1).strip());
+    } else {
+      meant(plain);
+    }
+  }
+
+  /** A line below its place, as Python prints it. */
+  void below(String plain) {
+    meant(plain);
+  }
+
+  /** Node quotes the call of its checks. */
+  void said(String plain) {
+    if (plain.startsWith("assert") && plain.endsWith(")")) {
+      meant(plain);
+    }
+  }
+
+  private void meant(String line) {
+    if (line.length() < LONGEST && CHECK.matcher(line).find()) {
+      check = line;
+    }
+  }
+}
