@@ -298,8 +298,9 @@ class TriageTest {
   void twoDecisionsThatDisagreeCarryNothingUntilOneIsTakenBack() {
     uploads.send(STREAM, "1", failing(1, "a:Fares.rounded", "b:Fares.rounded"));
     work();
-    decide(1, "a", "one", false);
+    assertThat(decide(1, "a", "one", false).disputed()).isFalse();
     TriageStore.Decided other = decide(1, "b", "other", false);
+    assertThat(other.disputed()).as("who disagrees is told so at once").isTrue();
     uploads.send(STREAM, "2", failing(2, "c:Fares.rounded"));
     work();
     assertThat(said(2, "c")).isNull();

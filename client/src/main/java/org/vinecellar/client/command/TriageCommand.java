@@ -213,6 +213,12 @@ final class TriageCommand implements Runnable {
                       + (carried == 1 ? " result" : " results")
                       + " and what comes"
                   : carried == 0 ? "" : ", carried to " + carried + " more in this run"));
+      if (decided.path("disputed").asBoolean()) {
+        terminal.line(
+            "disputed: another explanation of this group says something else, so that neither is"
+                + " carried; take one back (vine triage undo), or explain the group anew (vine"
+                + " triage decide --group)");
+      }
     }
     return ExitCode.DONE;
   }

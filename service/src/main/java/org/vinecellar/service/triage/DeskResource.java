@@ -168,7 +168,7 @@ public class DeskResource {
                 hand)
             : accepted(project, group, body, body.accepts(), hand);
     worker.soon();
-    return new DecidedBody(decided.id(), decided.group(), decided.carried());
+    return DecidedBody.of(decided);
   }
 
   private Decided accepted(

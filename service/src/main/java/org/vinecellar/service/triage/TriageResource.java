@@ -78,9 +78,15 @@ public class TriageResource {
    *
    * @param id of the decision
    * @param carried results of the same run that it explains beside that one
+   * @param disputed whether another explanation of the group stands that says something else, so
+   *     that neither is carried any more
    */
   @Schema(name = "Decided")
-  public record DecidedBody(long id, long group, int carried) {}
+  public record DecidedBody(long id, long group, int carried, boolean disputed) {
+    static DecidedBody of(TriageStore.Decided decided) {
+      return new DecidedBody(decided.id(), decided.group(), decided.carried(), decided.disputed());
+    }
+  }
 
   /** A failing result of a run. */
   @Schema(name = "FailingResult")
@@ -216,7 +222,7 @@ public class TriageResource {
             new TriageStore.Verdict(category, comment, scope.equals("result")),
             hand());
     worker.soon();
-    return new DecidedBody(decided.id(), decided.group(), decided.carried());
+    return DecidedBody.of(decided);
   }
 
   @DELETE

@@ -100,7 +100,8 @@ final class Decisions {
     }
     new GroupCounts(dsl, projectId).ofGroupInRun(group, runId);
     told(group);
-    return new Decided(id, group, carried);
+    boolean disputed = scope != Scope.RESULT && new DeskQueries(dsl, projectId).isDisputed(group);
+    return new Decided(id, group, carried, disputed);
   }
 
   private boolean isOfWhole(long decision) {
@@ -200,7 +201,7 @@ final class Decisions {
         failure.get(FAILURE.PLACE),
         projectId);
     carry(group, held.get(FAILURE_GROUP.RESULTS));
-    return new Decided(id, group, held.get(FAILURE_GROUP.OPEN));
+    return new Decided(id, group, held.get(FAILURE_GROUP.OPEN), false);
   }
 
   /**

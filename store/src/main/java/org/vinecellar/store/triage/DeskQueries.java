@@ -84,6 +84,17 @@ public final class DeskQueries {
     this.projectId = projectId;
   }
 
+  /** Whether explanations of a group stand that differ. */
+  boolean isDisputed(long group) {
+    return dsl
+        .fetch(
+            "select " + DISPUTED + " from failure_group g where g.project_id = ? and g.id = ?",
+            projectId,
+            group)
+        .stream()
+        .anyMatch(row -> row.get(0, Boolean.class));
+  }
+
   /** Those that are asked for. */
   public List<GroupLine> lines(Question question) {
     return lines(question, null);

@@ -23,8 +23,10 @@ public interface TriageStore {
    *
    * @param id of the decision
    * @param carried results of the same run that it explains beside that one
+   * @param disputed whether another explanation of the group stands that says something else, so
+   *     that neither is carried any more
    */
-  record Decided(long id, long group, int carried) {}
+  record Decided(long id, long group, int carried, boolean disputed) {}
 
   /**
    * The failing result of a run that is called so.
