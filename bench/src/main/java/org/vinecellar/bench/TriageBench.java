@@ -27,6 +27,10 @@ final class TriageBench {
   private static final int CAUSES = 2_000;
   private static final int KNOWN = 200_000;
   private static final int ROUNDS = 5;
+
+  /** So many before they are measured: a service has seen some runs. */
+  private static final int WARM = 3;
+
   private static final int WIDE = 50_000;
 
   private final Path folder;
@@ -56,9 +60,9 @@ final class TriageBench {
   private Bench.Row grouping(Connection connection) throws Exception {
     List<Double> shares = new ArrayList<>();
     List<Double> seconds = new ArrayList<>();
-    for (int round = 0; round <= ROUNDS; round++) {
+    for (int round = 0; round < WARM + ROUNDS; round++) {
       Took took = push(connection, "plain", write(TESTS, 20, CAUSES, round));
-      if (round > 0) {
+      if (round >= WARM) {
         shares.add(took.share());
         seconds.add(took.explained - took.there);
       }

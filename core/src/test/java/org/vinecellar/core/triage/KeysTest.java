@@ -158,6 +158,12 @@ class KeysTest {
         "expected 1, got 2~./features/steps.rb:12:in `\"the lane opens\"'~features/x.feature:12:in `the lane opens' ==> subject step|the lane opens",
         "Condition with lambda expression in org.skerrow.pier.TideFeed was not fulfilled within 5 seconds. ==> subject awaited|TideFeed",
         "Condition with lambda expression in org.skerrow.Watch was not fulfilled within 5 seconds. ==> test org.skerrow.Watch#opens|time limit",
+        "assert 3 == 2~    def test_x():~>       assert len(rows) == 2~E       assert 3 == 2~E        +  where 3 = len([1, 2, 7])~~tests/test_x.py:12: AssertionError ==> test org.skerrow.Watch#opens|two values differ",
+        "AssertionError: the ferry leaves~>       assert desk.state() == 'out', 'the ferry leaves'~E       AssertionError: the ferry leaves~E       assert 'in' == 'out'~~tests/test_x.py:12: AssertionError ==> subject check|the ferry leaves",
+        "expected '<span[data-testid=\"sum\"]>' to have text '1', but the text was '2' ==> subject locator|testid=sum",
+        // Tests may share what checks something that its name tells, and not what checks anything
+        "AssertionError~Traceback (most recent call last):~  File \"/app/tests/test_x.py\", line 4, in test_x~    check_receipt(1)~  File \"/app/tests/helpers.py\", line 9, in check_receipt~    assert got == want~AssertionError ==> shared helpers.checkreceipt|assertion",
+        "AssertionError~Traceback (most recent call last):~  File \"/app/tests/test_x.py\", line 4, in test_x~    check_equal(1, 2)~  File \"/app/tests/helpers.py\", line 9, in check_equal~    assert got == want~AssertionError ==> test org.skerrow.Watch#opens|two values differ",
         // Frames of the outer error come first; the first of several failures has its places;
         // nobody is
         // to blame for having been in somebody's way but who wanted something

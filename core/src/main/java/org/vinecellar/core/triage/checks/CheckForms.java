@@ -78,6 +78,11 @@ final class CheckForms {
 
   static final List<Form> DESCRIPTIONS =
       List.of(
+          // pytest, before what was compared
+          Form.of(
+              Kind.DESCRIPTION,
+              "\nassert ",
+              "^AssertionError: ((?!assert\\b)[A-Za-z][^\\n]{3,160})\\n\\s*assert "),
           Form.of(Kind.DESCRIPTION, "==>", "^(?:[\\w.$]+: )?(.{3,200}?) ==> "),
           Form.of(
               Kind.DESCRIPTION,

@@ -17,7 +17,8 @@ final class Selectors {
           "^(?:By\\.|by\\.)?(id|css|cssSelector|css selector|css_selector|xpath|name|className|class name|class|linkText|link text|link|partialLinkText|tagName|tag name|accessibilityId|accessibility id|text|data-testid|testid|data-test|label|role|uiautomator|-android uiautomator|predicate string|-ios predicate string)(?:: ?|=)(.*)$",
           Pattern.CASE_INSENSITIVE);
   private static final Pattern TEST_ID =
-      Pattern.compile("^\\[data-(?:testid|test-id|test|cy|qa)=[\"']?([^\"'\\]]+)[\"']?\\]$");
+      Pattern.compile(
+          "^(?:[a-z][a-z0-9]{0,12})?\\[data-(?:testid|test-id|test|cy|qa)=[\"']?([^\"'\\]]+)[\"']?\\]$");
   private static final Pattern BY_TEST_ID =
       Pattern.compile(
           "^(?:page\\.|screen\\.)?(?:get|find|query)(?:All)?ByTestId\\([\"'](.+)[\"']\\)$");

@@ -123,6 +123,11 @@ public final class Subjects {
 
   private static final Pattern KEYWORD = Pattern.compile("^(?:Given|When|Then|And|But|\\*) +");
 
+  /** Calls of what every program calls. */
+  private static final Pattern BUILT_IN =
+      Pattern.compile(
+          "\\b(?:len|sum|str|int|list|set|sorted|type|isinstance|any|all|max|min|round|abs|repr|bool|float|dict|tuple|next|iter|hash|count|size|length)\\(");
+
   private static final Pattern WORD = Pattern.compile("[A-Za-z_]{3,}");
 
   private static final Pattern SPACES = Pattern.compile("\\s+");
@@ -338,7 +343,7 @@ public final class Subjects {
     String telling = "";
     for (String side : sides) {
       String plain = side.strip();
-      if (WORD.matcher(plain).find() && !isVague(plain)) {
+      if (WORD.matcher(BUILT_IN.matcher(plain).replaceAll("(")).find() && !isVague(plain)) {
         telling = telling.isEmpty() ? plain : telling + " ~ " + plain;
       }
     }

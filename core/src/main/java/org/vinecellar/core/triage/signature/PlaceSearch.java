@@ -1,6 +1,8 @@
 package org.vinecellar.core.triage.signature;
 
 import java.util.List;
+import java.util.Locale;
+import java.util.Set;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.TestId;
@@ -15,6 +17,28 @@ final class PlaceSearch {
   private static final Pattern CHECKS =
       Pattern.compile(
           "(?i)(?:to(?:be|equal|match|have|contain|throw)|expect|assert|should|verify|check|fail|must|require|run|call|test|it|invoke|execute)\\w*");
+
+  /** Where such a name goes on, it may tell what is checked. */
+  private static final Pattern NAMED_CHECKS =
+      Pattern.compile("^(?i:expect|assert|should|verify|check|must|require)(?=[A-Z_])");
+
+  private static final Pattern WORD_END = Pattern.compile("_+|\\d+|(?<=[a-z])(?=[A-Z])");
+
+  /** Words of functions that check anything. */
+  private static final Set<String> OF_CHECKS =
+      Set.of(
+          """
+          expect expects expected assert asserts should verify verifies check checks fail fails must
+          require requires run runs call calls test tests invoke execute equal equals same match
+          matches contain contains throw throws thrown raise raises that true false null none nil
+          not has have having value values result results status code response type instance text
+          near close almost list json error errors exception empty length size count condition all
+          each any exact exactly deep strict with eventually soon within object string number
+          date array map present visible exist exists like between greater less than item items
+          are and for the page element statement step case method function block actual snapshot
+          until wait become becomes defined undefined resolve resolves reject rejects success
+          called times one two now"""
+              .split("\\s+"));
 
   private static final Pattern CHECKED =
       Pattern.compile(
@@ -102,9 +126,7 @@ final class PlaceSearch {
             ours = unknown;
             return true;
           }
-          if (!isOwn(frame)
-              && !isMaking(frame.function())
-              && !CHECKS.matcher(frame.function()).matches()) {
+          if (!isOwn(frame) && !isMaking(frame.function()) && !isAnyCheck(frame.function())) {
             shared = frame;
           }
           return true;
@@ -118,6 +140,22 @@ final class PlaceSearch {
       ours = unknown;
     }
     return unknown != null;
+  }
+
+  /** Whether a function checks whatever it is given, and its name tells of nothing else. */
+  private static boolean isAnyCheck(String function) {
+    if (!CHECKS.matcher(function).matches()) {
+      return false;
+    }
+    if (!NAMED_CHECKS.matcher(function).find()) {
+      return true;
+    }
+    for (String word : WORD_END.split(function)) {
+      if (word.length() > 2 && !OF_CHECKS.contains(word.toLowerCase(Locale.ROOT))) {
+        return false;
+      }
+    }
+    return true;
   }
 
   private boolean isCalledByOurs(List<Frame> frames, int from) {
