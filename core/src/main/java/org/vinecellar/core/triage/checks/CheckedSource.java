@@ -67,7 +67,7 @@ public final class CheckedSource {
   private static @Nullable Subject path(String side) {
     String bare = AROUND.matcher(side.strip()).replaceFirst("");
     String plain = INDEX.matcher(KEY.matcher(bare).replaceAll(".$1")).replaceAll("");
-    if (!PATH.matcher(plain).matches()) {
+    if (!PATH.matcher(plain).matches() || plain.startsWith("self.") || plain.startsWith("this.")) {
       return null;
     }
     String last = plain.substring(plain.lastIndexOf('.') + 1).replace("()", "");

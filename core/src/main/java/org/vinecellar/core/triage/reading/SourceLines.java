@@ -56,9 +56,17 @@ final class SourceLines {
     }
   }
 
-  /** A line below its place, as Python prints it. */
+  /** A line below its place, as Python prints it: the innermost counts, whatever it does. */
   void below(String plain) {
-    meant(plain);
+    if (plain.chars().anyMatch(Character::isLetter)) {
+      check = "";
+      meant(plain);
+    }
+  }
+
+  /** A place that is further in, whose source follows. */
+  void further() {
+    check = "";
   }
 
   /** Node quotes the call of its checks. */

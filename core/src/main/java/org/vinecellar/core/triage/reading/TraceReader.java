@@ -229,6 +229,9 @@ public final class TraceReader {
       return false;
     }
     if (read != null) {
+      if (pytest && plain.contains(".py:") && plain.contains(": in ")) {
+        source.further();
+      }
       headAtPlace(plain);
       boolean php = plain.charAt(0) == '#' && read.frame().path().endsWith(".php");
       boolean shifts = php || plain.indexOf(" called at ") > 0;
