@@ -163,6 +163,15 @@ class KeysTest {
         "expected '<span[data-testid=\"sum\"]>' to have text '1', but the text was '2' ==> subject locator|testid=sum",
         "Traceback (most recent call last):~  File \"/app/tests/test_x.py\", line 12, in test_x~    self.assertEqual(self.total, 13)~    ~~~~~~~~~~~~~~~~^^^^^^^^^^^^^^^^~AssertionError: 12 != 13 ==> test org.skerrow.Watch#opens|two values differ",
         "Traceback (most recent call last):~  File \"/app/tests/test_x.py\", line 12, in test_x~    assert desk.total == 13~  File \"/usr/lib/python3/dist-packages/attr/x.py\", line 2, in total~    return a + b~TypeError: unsupported operand ==> test org.skerrow.Watch#opens|unsupported operand",
+        // As ExUnit numbers its failures; what was called when an error was thrown is not checked
+        "  2) test opens (Watch)~     test/x_test.exs:12~     ** (ArgumentError) no~     code: assert {:ok, _} = Quay.book(12)~     stacktrace:~       (quay 1.2.0) lib/quay/slots.ex:12: Quay.Slots.reserve/2~       test/x_test.exs:15: (test) ==> frame ex:slots.reserve|argument",
+        "** (FunctionClauseError) no function clause matching in Fares.quote/1~     stacktrace:~       (fares) lib/fares.ex:12: Fares.quote/1~       test/x_test.exs:12: (test) ==> frame ex:fares.quote|functionclause",
+        "** (KeyError) key :berth_id not found in: %{state: \"abc\"}~     code: assert Desk.label(%{state: \"abc\"}) == 1 ==> subject field|berth_id",
+        "     Assertion with == failed~     code:  assert quote.total == 12~     left:  11~     right: 12 ==> subject field|quote.total",
+        "<unknown>:0: error: -[Pier.WatchTests testIt] : failed: caught error: \"FareError.unknownZone(\"Z-12\")\" ==> subject case|FareError.unknownZone",
+        "XCTAssertTrue failed - \"Book berth\" Button does not exist ==> subject locator|'Book berth' Button",
+        "Keyword 'Fares.Check Berth Price' failed after retrying for 3 seconds. The last error was: 1 != 2 ==> subject step|Check Berth Price",
+        "Keyword 'Open Berth Desk' expected 2 arguments, got 3. ==> subject step|Open Berth Desk",
         // Tests may share what checks something that its name tells, and not what checks anything
         "AssertionError~Traceback (most recent call last):~  File \"/app/tests/test_x.py\", line 4, in test_x~    check_receipt(1)~  File \"/app/tests/helpers.py\", line 9, in check_receipt~    assert got == want~AssertionError ==> shared helpers.checkreceipt|assertion",
         "AssertionError~Traceback (most recent call last):~  File \"/app/tests/test_x.py\", line 4, in test_x~    check_equal(1, 2)~  File \"/app/tests/helpers.py\", line 9, in check_equal~    assert got == want~AssertionError ==> test org.skerrow.Watch#opens|two values differ",

@@ -70,7 +70,7 @@ final class ActForms {
           Form.of(
               Kind.STEP,
               "KEYWORD|eyword '",
-              "[Kk]eyword '([^'\\n]{2,200})' failed|^\\s*KEYWORD:? ([A-Z][^\\n]{2,200})$"),
+              "[Kk]eyword '([^'\\n]{2,200})' (?:failed|expect(?:ed|s) (?:at (?:least|most) )?\\d|(?:got|missing) )|^\\s*KEYWORD:? ([A-Z][^\\n]{2,200})$"),
           Form.of(Kind.STEP, "No keyword with name", "No keyword with name '([^']{2,200})'"),
           Form.of(
               Kind.STEP,

@@ -58,7 +58,11 @@ final class CheckForms {
               "assert",
               "^(?:E\\s+)?(?:AssertionError: ?)?assert (?:not )?([A-Za-z_]\\w*(?:\\.\\w+|\\[[^\\]\\n]{1,60}\\]|\\([^)\\n]{0,60}\\))+)"),
           Form.of(Kind.EXPRESSION, "Error in |Expected equality", "code: +assert (.{2,200})$"),
-          Form.of(Kind.EXPRESSION, "code: ", "^\\s*code: +(?:assert |refute )?(.{2,200})$"),
+          // Beside an error that was thrown, it tells from where
+          Form.of(
+              Kind.EXPRESSION,
+              "code: ",
+              "(?s)\\A(?!.{0,4000}\\*\\* \\((?!ExUnit)).{0,4000}?^\\s*code: +(?:assert |refute )?([^\\n]{2,200})$"),
           Form.of(
               Kind.EXPRESSION,
               " = |() |: got|want",

@@ -95,6 +95,10 @@ final class ElementForms {
               "matching: (.{1,300}?)(?:$| If the target)"),
           Form.of(
               Kind.LOCATOR,
+              "XCTAssert",
+              "XCTAssert\\w+ failed - (\"[^\"\\n]{1,200}\" \\w+) (?:does not|is not|not|should|never|was not)\\b"),
+          Form.of(
+              Kind.LOCATOR,
               "No matches found|Failed to tap|Failed to get matching",
               "(?:No matches found for|Failed to (?:tap|get matching snapshots?:?(?: Error getting matching snapshots?:)?(?: No matches found for)?)) ((?:\"[^\"]{1,200}\"|'[^']{1,200}'|[^\\n]{1,200}?)(?: \\w+)?)(?::|$| from input)"),
           Form.of(

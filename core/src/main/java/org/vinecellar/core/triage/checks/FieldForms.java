@@ -7,6 +7,11 @@ import org.vinecellar.core.triage.checks.Subject.Kind;
 final class FieldForms {
   static final List<Form> FORMS =
       List.of(
+          // Elixir
+          Form.of(
+              Kind.FIELD,
+              " not found in: ",
+              "\\(KeyError\\) key :?\"?([A-Za-z_]\\w*[?!]?)\"? not found in: "),
           Form.of(Kind.FIELD, "Expected path: ", "Expected path: \"([^\"\\n]{1,200})\""),
           // Fields
           Form.of(

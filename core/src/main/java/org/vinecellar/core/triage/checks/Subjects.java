@@ -121,6 +121,9 @@ public final class Subjects {
   /** Where a step is defined, behind its words. */
   private static final Pattern PLACED = Pattern.compile(" +# \\S{1,200}:\\d+$");
 
+  /** Whose keyword it is, where that is told. */
+  private static final Pattern OF_LIBRARY = Pattern.compile("^[A-Z]\\w*\\.(?=[A-Z])");
+
   private static final Pattern KEYWORD = Pattern.compile("^(?:Given|When|Then|And|But|\\*) +");
 
   /** Calls of what every program calls. */
@@ -265,12 +268,15 @@ public final class Subjects {
           case STEP ->
               LITERALS
                   .matcher(
-                      SPACES
+                      OF_LIBRARY
                           .matcher(
-                              KEYWORD
-                                  .matcher(PLACED.matcher(found).replaceFirst(""))
-                                  .replaceFirst(""))
-                          .replaceAll(" "))
+                              SPACES
+                                  .matcher(
+                                      KEYWORD
+                                          .matcher(PLACED.matcher(found).replaceFirst(""))
+                                          .replaceFirst(""))
+                                  .replaceAll(" "))
+                          .replaceFirst(""))
                   .replaceAll("#")
                   .strip();
           case AWAITED ->

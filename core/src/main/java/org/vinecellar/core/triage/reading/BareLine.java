@@ -31,12 +31,12 @@ final class BareLine {
   /** What was to be done when it went wrong. */
   private static final Pattern DURING =
       Pattern.compile(
-          "^(?:(?:\\S{1,300}\\.swift:\\d+(?::\\d+)?: )?error: -\\[[\\w.]{1,200} \\w{1,200}\\] : )?(?:(?:(?:Parent )?[Ss]uite |Test |Keyword )?(?:[Ss]etup|[Tt]eardown) failed: +(?=\\S)|(?:XCTAssert\\w+ )?failed: +(?=caught error|threw error)){1,4}");
+          "^(?:(?:(?:\\S{1,300}\\.swift|<unknown>):\\d+(?::\\d+)?: )?error: -\\[[\\w.]{1,200} \\w{1,200}\\] : )?(?:(?:(?:Parent )?[Ss]uite |Test |Keyword )?(?:[Ss]etup|[Tt]eardown) failed: +(?=\\S)|(?:XCTAssert\\w+ )?failed: +(?=caught error|threw error)){1,4}");
 
   /** A check that met an error, and tells of it: in quotes, or to the end of the line. */
   private static final Pattern MET =
       Pattern.compile(
-          "^(?:\\S{1,300}\\.swift:\\d+(?::\\d+)?: )?(?:[Cc]aught|threw) error:? +(?:\"(.*)\"\\.?(?: - .*)?|([A-Z]\\w*Error\\.\\w+.*))$");
+          "^(?:(?:\\S{1,300}\\.swift|<unknown>):\\d+(?::\\d+)?: )?(?:[Cc]aught|threw) error:? +(?:\"(.*)\"\\.?(?: - .*)?|([A-Z]\\w*Error\\.\\w+.*))$");
 
   /** Where a panic of Rust that began in a line before ends. */
   private static final Pattern RUST_END =

@@ -84,7 +84,7 @@ final class FrameReader {
   // (skerrow 0.1.0) lib/fares.ex:12: Fares.priced/1
   private static final Pattern ELIXIR =
       Pattern.compile(
-          "^(?:\\(([\\w]+) [\\w.-]+\\) )?([^\\s():]{1,200}\\.(?:ex|exs|erl)):(\\d+): (\\S.{0,200}?)(?:/\\d+.*)?$");
+          "^(?:\\(([\\w]+)(?: [\\w.-]+)?\\) )?([^\\s():]{1,200}\\.(?:ex|exs|erl)):(\\d+): (\\S.{0,200}?)(?:/\\d+.*)?$");
   // 3   Kiosk  0x0000000104 Fares.priced(for:) + 123, and " 0 [ra] 0x… Fares.priced() + 12 in Kiosk
   // at /src/Fares.swift:12:5"
   private static final Pattern APPLE =
