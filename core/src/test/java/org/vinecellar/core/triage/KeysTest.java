@@ -172,6 +172,14 @@ class KeysTest {
         "XCTAssertTrue failed - \"Book berth\" Button does not exist ==> subject locator|'Book berth' Button",
         "Keyword 'Fares.Check Berth Price' failed after retrying for 3 seconds. The last error was: 1 != 2 ==> subject step|Check Berth Price",
         "Keyword 'Open Berth Desk' expected 2 arguments, got 3. ==> subject step|Open Berth Desk",
+        // Places as anybody may print them, and calls that are none
+        "FAIL (NoPilot)~/app/src/roster.zig:12:9: 0x103fab in assign (test)~        return error.NoPilot;~        ^~/app/src/x.zig:4:5: 0x1040 in test.assigns a pilot (test) ==> frame roster.assign|",
+        "expected 12, found 13~/usr/lib/zig/std/testing.zig:103:17: 0x103f in expectEqualInner (test)~    return error.Unequal;~    ^~/app/src/x.zig:12:5: 0x1040 in test.opens a gate (test)~    try testing.expectEqual(12, offer.seat);~    ^ ==> subject field|offer.seat",
+        "Unhandled exception: no pilot [ValueError]~    /app/tests/tdesk.nim(12) tdesk~    /app/src/desk.nim(14) book~    /app/src/roster.nim(20) assign ==> frame roster.assign|",
+        "fault: no pilot~  roster.assign src/roster.foo(12, 4)~  desk.book src/desk.foo(3, 2) ==> frame roster.assign|",
+        "fault of the lamp plan: unlit~  note: Desk.open(12) ==> text desk fault lamp open plan unlit",
+        "tdesk.nim(12, 3): Check failed: got == 12~    got was 13 ==> test org.skerrow.Watch#opens|two values differ",
+        "Failure/Error: offer.seat.should eq(12)~  Expected: 12~       got: 13 ==> subject field|offer.seat",
         // Tests may share what checks something that its name tells, and not what checks anything
         "AssertionError~Traceback (most recent call last):~  File \"/app/tests/test_x.py\", line 4, in test_x~    check_receipt(1)~  File \"/app/tests/helpers.py\", line 9, in check_receipt~    assert got == want~AssertionError ==> shared helpers.checkreceipt|assertion",
         "AssertionError~Traceback (most recent call last):~  File \"/app/tests/test_x.py\", line 4, in test_x~    check_equal(1, 2)~  File \"/app/tests/helpers.py\", line 9, in check_equal~    assert got == want~AssertionError ==> test org.skerrow.Watch#opens|two values differ",

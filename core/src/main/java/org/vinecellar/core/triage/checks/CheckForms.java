@@ -26,6 +26,7 @@ final class CheckForms {
               "^\\s*(?:\\d+: +)?(?:Expression: |condition +=) ?(.{3,200})$"),
           Form.of(
               Kind.EXPRESSION, "expected: (", "^\\s*expected: (\\((?!\\w+\\))[^\\n]{3,200}\\))$"),
+          Form.of(Kind.EXPRESSION, "Check failed: ", "Check failed: ([^\\n]{2,200})$"),
           Form.of(Kind.EXPRESSION, "Actual ", "^\\s*Actual\\s+\\(([^\\n]{2,160})\\)\\s*: "),
           Form.of(
               Kind.EXPRESSION,
@@ -48,7 +49,7 @@ final class CheckForms {
           Form.of(
               Kind.EXPRESSION,
               "Failure/Error:",
-              "Failure/Error: ?\\n?\\s*(?:expect\\(?\\{? ?(.{1,200}?) ?\\}?\\)?\\.(?:not_to|to_not|to)\\b|([^\\n]{2,200}))"),
+              "Failure/Error: ?\\n?\\s*(?:expect\\(?\\{? ?(.{1,200}?) ?\\}?\\)?\\.(?:not_to|to_not|to)\\b|(.{1,200}?)\\.should(?:_not)?\\b|([^\\n]{2,200}))"),
           Form.of(
               Kind.EXPRESSION,
               "+  where|assert ",

@@ -17,7 +17,7 @@ public final class CheckedSource {
           "\\bexpect(?:\\.\\w+)?\\((.{1,200}?)\\)\\s*\\.(?:(?:not|resolves|rejects|to)\\.)*(?:to|be|eq|have|contain)\\w*");
 
   private static final Pattern CALLED =
-      Pattern.compile("\\b(?:self\\.)?assert\\w*(?:\\.\\w+)?\\s*\\((.{1,250})\\)");
+      Pattern.compile("\\b(?:self\\.)?(?:assert|expect)\\w*(?:\\.\\w+)?\\s*\\((.{1,250})\\)");
 
   private static final Pattern BARE = Pattern.compile("^assert (?:not )?(.{1,250})$");
 

@@ -189,6 +189,7 @@ public final class CodeMap {
   private static boolean test(Frame frame) {
     return (!frame.owner().isEmpty() && TEST_OWNER.matcher(outer(frame)).matches())
         || PAGE_OF_TESTS.matcher(frame.qualified()).find()
+        || frame.qualified().startsWith("test.")
         || (!frame.path().isEmpty()
             && (TEST_PATH.matcher(frame.path()).find()
                 || TEST_DIRECTORY.matcher(frame.path()).find()

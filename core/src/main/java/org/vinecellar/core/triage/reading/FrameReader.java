@@ -534,6 +534,10 @@ final class FrameReader {
   }
 
   private static @Nullable Read general(String line) {
+    Read any = AnyPlace.read(line);
+    if (any != null) {
+      return any;
+    }
     if (line.length() > 300 || line.indexOf('+') < 0 && line.indexOf("offset ") < 0) {
       return null;
     }

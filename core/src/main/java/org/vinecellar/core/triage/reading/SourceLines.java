@@ -14,7 +14,7 @@ final class SourceLines {
   private static final Pattern CARET = Pattern.compile("^[|│]\\s*\\^\\s*$");
 
   private static final Pattern CHECK =
-      Pattern.compile("\\b(?:expect|assert\\w*|self\\.assert\\w+)(?:\\.\\w+)?\\s*\\(|^assert ");
+      Pattern.compile("\\b(?:expect\\w*|assert\\w*|self\\.assert\\w+)(?:\\.\\w+)?\\s*\\(|^assert ");
 
   private String last = "";
   private String check = "";

@@ -206,6 +206,10 @@ public final class TraceReader {
       return false;
     }
     sourceFollows = false;
+    if (plain.length() < 300 && isPointedAt(all, next)) {
+      source.below(plain);
+      return false;
+    }
     if (several && plain.startsWith("2) ")) {
       // What failed after the first is often its consequence.
       output = true;
@@ -248,6 +252,20 @@ public final class TraceReader {
     }
     words(line, plain);
     return false;
+  }
+
+  /** Whether the line after it does nothing but point at something in it: it is source. */
+  private static boolean isPointedAt(String all, int next) {
+    boolean points = false;
+    for (int i = next; i < all.length() && all.charAt(i) != '\n'; i++) {
+      char c = all.charAt(i);
+      if (c == '^') {
+        points = true;
+      } else if (c != ' ' && c != '\t' && c != '~' && c != '\r') {
+        return false;
+      }
+    }
+    return points;
   }
 
   /** The line after one, where there is one, for places that take two lines. */
@@ -350,7 +368,7 @@ public final class TraceReader {
       current.frames.clear();
       return;
     }
-    boolean python = file || pytest;
+    boolean python = file || pytest || trace;
     boolean anew = python && (titled || trace) && current != null && current.frames.isEmpty();
     sourceFollows = file;
     Frame named = frame;
@@ -363,13 +381,13 @@ public final class TraceReader {
         early.remove(0);
       }
       early.add(named);
-      earlyReversed |= python;
+      earlyReversed |= python || frame.path().endsWith(".nim");
       return;
     }
     if (outerFirst && errors.contains(current)) {
       current = errors.get(0);
     }
-    boolean outermostFirst = python || frame.path().endsWith(".R");
+    boolean outermostFirst = python || frame.path().endsWith(".R") || frame.path().endsWith(".nim");
     current.outermostFirst |= outermostFirst && current.frames.isEmpty();
     current.frame(named);
   }
