@@ -152,6 +152,8 @@ class MovesTest {
     button(page, "rename").click();
     page.getByLabel("It shall be called").fill("tidy/best");
     button(page, "Rename").click();
+    // Who leaves the page before it is answered may take it back.
+    assertThat(page.getByRole(AriaRole.DIALOG)).isHidden();
     page.navigate(portal.url + "/main/runs?stream=tidy/wrong");
     assertThat(
             page.getByRole(
