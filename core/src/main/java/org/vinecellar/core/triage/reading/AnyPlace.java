@@ -15,7 +15,7 @@ final class AnyPlace {
 
   /** What stands before a number in parentheses may be a call, but for its directory. */
   private static final String FILE =
-      "((?:[A-Za-z]:)?[^\\s:()'\"`,\\[\\]]{0,300}[/\\\\][^\\s:()'\"`,\\[\\]/]{1,100}\\.[A-Za-z]{1,6})";
+      "((?:[A-Za-z]:)?[^\\s:()'\"`,\\[\\]]{0,300}[/\\\\][^\\s:()'\"`,\\[\\]/\\\\]{1,100}\\.[A-Za-z]{1,6})";
 
   private static final String PARENS = "\\((\\d{1,7})(?:, ?\\d{1,7})?\\)";
   private static final String NAME =
