@@ -141,6 +141,8 @@ class ApiTest {
     for (int i = 0; i < 7; i++) {
       push("api/pages", "<testsuite name='page" + i + "'>" + cases + "</testsuite>", "run=b" + i);
     }
+    // Groups arrive a moment after the upload; what is compared below has them already.
+    assertThat(portal.vine(work, "wait", "api/pages#7").code()).isZero();
     String results = "/api/v1/projects/main/runs/" + runId("api/pages") + "/results";
     List<JsonNode> all = walk(results + "?limit=500");
 
