@@ -40,6 +40,7 @@ final class Faces {
    *
    * @param held whether nobody tunes on it
    * @param seen whether all of it was looked at, so that none of its causes counts as kept back
+   * @param kept whether all of its causes are kept back
    * @param classes how classes of tests are called, with a hole for the suite's word
    * @param tests how tests are called, with a hole for the test's words
    */
@@ -47,9 +48,15 @@ final class Faces {
       String name,
       boolean held,
       boolean seen,
+      boolean kept,
       String classes,
       String tests,
-      List<Family> families) {}
+      List<Family> families) {
+    /** Whether a cause may be tuned on. */
+    boolean isOpen(String cause) {
+      return seen || (!kept && !MadeStream.isHeld(cause));
+    }
+  }
 
   private Faces() {}
 
@@ -84,6 +91,7 @@ final class Faces {
         name,
         "yes".equals(head.get("held")),
         "yes".equals(head.get("seen")),
+        "yes".equals(head.get("kept")),
         head.getOrDefault("class", "{suite}"),
         head.getOrDefault("test", "{test}"),
         families);

@@ -26,12 +26,11 @@ public final class GroupingBench {
     List<Faces.Framework> open = all.stream().filter(f -> !f.held()).toList();
     List<Faces.Framework> held = all.stream().filter(Faces.Framework::held).toList();
     List<Measured> measured = new ArrayList<>();
-    BiPredicate<Faces.Framework, String> tuned =
-        (f, cause) -> f.seen() || !MadeStream.isHeld(cause);
+    BiPredicate<Faces.Framework, String> tuned = Faces.Framework::isOpen;
     measured.add(one("tuned", open, tuned, folder, new MadeStream(seed, false, false), tell));
     measured.add(one("renamed", open, tuned, folder, new MadeStream(seed + 3, true, false), tell));
     measured.add(one("worn", open, tuned, folder, new MadeStream(seed + 4, false, true), tell));
-    BiPredicate<Faces.Framework, String> kept = (f, cause) -> !f.seen() && MadeStream.isHeld(cause);
+    BiPredicate<Faces.Framework, String> kept = tuned.negate();
     measured.add(
         one("kept-back causes", open, kept, folder, new MadeStream(seed + 1, false, false), false));
     if (!held.isEmpty()) {
@@ -60,7 +59,7 @@ public final class GroupingBench {
     Judge judge = new Judge();
     Scores.Score score = judge.of(directory);
     if (tell) {
-      judge.tell(30);
+      judge.tell(200);
     }
     return new Measured(name, score);
   }

@@ -71,8 +71,8 @@ class KeysTest {
         "OperationalError: (2003, \"Can't connect to MySQL server on 'crew-db.pier.test' ([Errno 111] Connection refused)\") ==> environment refused|crew-db",
         "MongoTimeoutException: Timed out after 30000 ms while waiting for a server that matches ReadPreference. servers=[{address=mongo-1.pier.test:27017}] ==> environment connect-timeout|mongo",
         // Names in brackets, in escaped quotes, behind a status
-        "** (Ecto.ConstraintError) constraint error when attempting to insert struct:~~    * \"berths_ship_fkey\" (foreign_key_constraint) ==> object foreign berths_ship_fkey",
-        "Database(PgDatabaseError { message: \"duplicate key value violates unique constraint \\\"berths_key\\\"\" }) ==> object unique berths_key",
+        "** (Ecto.ConstraintError) constraint error when attempting to insert struct:~~    * \"berths_ship_fkey\" (foreign_key_constraint) ==> object constraint berths_ship_fkey",
+        "Database(PgDatabaseError { message: \"duplicate key value violates unique constraint \\\"berths_key\\\"\" }) ==> object constraint berths_key",
         "io.grpc.StatusRuntimeException: FAILED_PRECONDITION: LANE_FULL ==> code LANE_FULL",
         // What stands around an error
         "Several failures occurred:~~1) Title should have been 'Board' but was 'Home'~~2) Teardown failed: WebDriverException: invalid session id ==> text board home title",
@@ -88,8 +88,8 @@ class KeysTest {
         "session not created: This version of ChromeDriver only supports Chrome version 12 ==> environment device-gone|browser driver",
         "GET https://tide-gate.pier.test/v1 gave 504 Gateway Timeout ==> environment gateway-timeout|tide-gate",
         "psycopg2.OperationalError: connection to server at \"pier-db\", port 5432 failed: FATAL: database \"piers\" does not exist ==> object missing piers",
-        "E11000 duplicate key error collection: desk.crews index: mail_1 dup key: { mail: 1 } ==> object unique crews.mail_1",
-        "ORA-00001: unique constraint (SKERROW.UQ_MAIL) violated ==> object unique uq_mail",
+        "E11000 duplicate key error collection: desk.crews index: mail_1 dup key: { mail: 1 } ==> object constraint crews.mail_1",
+        "ORA-00001: unique constraint (SKERROW.UQ_MAIL) violated ==> object constraint uq_mail",
         "HTTP 409 from POST /lanes/71/hold: LANE_FULL ==> code LANE_FULL",
         "[BRT-1001] cannot go on with pier 7 ==> code BRT-1001",
         "<faultcode>tow.NoCable</faultcode><faultstring>no</faultstring> ==> code tow.NoCable",
@@ -125,7 +125,7 @@ class KeysTest {
         "rpc error: code = ResourceExhausted desc = quota exceeded for lock-plans ==> object quota lock-plans",
         "KafkaError{code=UNKNOWN_TOPIC_OR_PART,val=3,str=\"Subscribed topic not available: lock-events: Broker: Unknown topic or partition\"} ==> object missing-topic lock-events",
         "KafkaException: KafkaError{code=_TRANSPORT,val=-195,str=\"Local: Broker transport failure\"} ==> environment reset|kafka",
-        "ER_DUP_ENTRY: Duplicate entry 'x' for key 'lock.uq_lock_name' ==> object unique uq_lock_name",
+        "ER_DUP_ENTRY: Duplicate entry 'x' for key 'lock.uq_lock_name' ==> object constraint uq_lock_name",
         "Unable to find role=\"alert\"~~Ignored nodes: comments, script ==> subject locator|alert",
         "Snapshot `toll table 1` mismatched ==> subject snapshot|toll table",
         "Snapshot name: `toll table 1` ==> subject snapshot|toll table",
@@ -189,6 +189,41 @@ class KeysTest {
         "System.AggregateException : One or more errors occurred. (no)~---- System.InvalidOperationException : no~   at Pier.Tests.Watch.Opens() in /t/Watch.cs:line 3~----- Inner Stack Trace -----~   at Pier.Roster.Assign(Ref id) ==> frame roster.assign|invalidoperation",
         "org.opentest4j.MultipleFailuresError: Multiple Failures (1 failure)~\tjava.lang.IllegalStateException: no~\tat org.skerrow.Watch.opens(Watch.java:2)~\tSuppressed: java.lang.IllegalStateException: no~\t\tat org.skerrow.Lamp.dim(Lamp.java:2) ==> frame lamp.dim|illegalstate",
         "java.sql.SQLException: Deadlock found when trying to get lock~\tat org.skerrow.DockRepository.save(DockRepository.java:2)~\tat org.skerrow.DockLedger.post(DockLedger.java:2) ==> frame dockledger.post|contention",
+        // However a constraint is called, and whatever has it
+        "ERROR: insert or update on table \"plate\" violates constraint \"fk_plate_night\"~\tat org.skerrow.PlateStore.save(PlateStore.java:2) ==> object constraint fk_plate_night",
+        "could not execute statement [ERROR: null value in column \"emulsion\" of relation \"plate\"]; constraint [emulsion] ==> object not-null emulsion",
+        "error: no~  code: '23505', severity: 'ERROR',~  constraint: 'seat_row_key' ==> object constraint seat_row_key",
+        "Topic(s) [plates.taken] is/are not present and missingTopicsFatal is true ==> object missing-topic plates.taken",
+        "google.api_core.exceptions.NotFound: 404 GET https://storage.googleapis.com/storage/v1/b/sacks-in?prettyPrint=false: The specified bucket does not exist. ==> object missing-bucket sacks-in",
+        "ZodError: [~  {~    \"code\": \"invalid_type\",~    \"path\": [~      \"patronAge\"~    ],~    \"message\": \"Required\"~  }~]~    at parse (/a/src/box/input.ts:1:2) ==> object invalid patronage",
+        "Error: data must have required property 'patronAge' ==> object invalid patronage",
+        // Files, fixtures and packages in the words of frameworks
+        "java.io.FileNotFoundException: class path resource [samples/m31.fits] cannot be opened because it does not exist ==> subject file|m31.fits",
+        "java.lang.NullPointerException: resource samples/m31.fits not found ==> subject file|m31.fits",
+        "jinja2.exceptions.TemplateNotFound: bakery/till.html ==> subject file|till.html",
+        "CypressError: A fixture file could not be found at any of the following paths:~~  > stage/fixtures/encores.json~  > stage/fixtures/encores.json.[ext] ==> subject file|encores.json",
+        "  def test_x(sourdough):~E       fixture 'sourdough' not found ==> subject bean|sourdough",
+        "Error: Failed to resolve entry for package \"@stage/cues\". The package may have incorrect main specified. ==> subject module|@stage.cues",
+        // Requests that nobody was told to answer
+        "Nock: No match for request {~  \"method\": \"GET\",~  \"url\": \"https://rights.test/v1/royalties/4711\"~} ==> endpoint GET /v1/royalties/{}|unmatched",
+        "[MSW] Error: intercepted a request without a matching request handler:~~  • GET https://rights.test/v1/royalties/4711 ==> endpoint GET /v1/royalties/{}|unmatched",
+        // Names around which the words of a fault stand
+        "javax.net.ssl.SSLHandshakeException: Certificate of mount-gw:443 expired on 2026-03-04 ==> environment certificate-expired|mount-gw",
+        "the pool of alloy-db:5432 is exhausted ==> environment pool-exhausted|alloy-db",
+        // Where a test waited when its time was over
+        "java.util.concurrent.TimeoutException: opens() timed out after 3 seconds~\tat java.base/java.util.ArrayList.forEach(ArrayList.java:1)~\tSuppressed: java.lang.InterruptedException~\t\tat java.base/java.util.concurrent.CountDownLatch.await(CountDownLatch.java:2)~\t\tat org.skerrow.sync.Barrier.meet(Barrier.java:2) ==> frame barrier.meet|stuck",
+        "org.junit.runners.model.TestTimedOutException: test timed out after 3 seconds~\tat org.skerrow.sync.Barrier.meet(Barrier.java:2) ==> frame barrier.meet|stuck",
+        // The same error again around itself; what is quoted of another process
+        "concurrent.futures.process._RemoteTraceback: ~\"\"\"~Traceback (most recent call last):~  File \"/app/recipe/book.py\", line 3, in lookup~    return row['x']~KeyError: 'x'~\"\"\"~~The above exception was the direct cause of the following exception:~~Traceback (most recent call last):~  File \"/app/tests/test_x.py\", line 2, in test_x~    bake()~KeyError: 'x' ==> frame py:book.lookup|key",
+        // Steps, components, calls, checks, and the innermost error of a line of Go
+        "java.lang.AssertionError: no~\tat org.skerrow.steps.SkySteps.check(SkySteps.java:1)~\tat ✽.the dome is open(file:///a/features/x.feature:12) ==> subject step|the dome is open",
+        "Error: Objects are not valid as a React child~~The above error occurred in the <SeatLegend> component: ==> subject component|SeatLegend",
+        "Argument(s) are different! Wanted:~telemetry.slew(3);~-> at org.skerrow.Watch.opens(Watch.java:2) ==> subject call|telemetry.slew",
+        "panic: ~mock: I don't know what to return because the method call was unexpected.~\tEither do Mock.On(\"Weigh\").Return(...) first, or remove the Weigh() call. ==> subject call|Weigh",
+        "/a/x_test.cc:12: Failure~Expected: (kiln.temperature()) >= (900), actual: 12 vs 900 ==> subject expression|kiln.temperature()",
+        "XCTAssertTrue failed - app.buttons[\"Tap furnace\"] did not appear ==> subject locator|app.buttons['Tap furnace']",
+        "=== RUN   TestOpens~    x_test.go:12: pouring 17 kg: prepare: no casting mould fits~--- FAIL: TestOpens (0.01s) ==> text casting fits mould",
+        "RecursionError: maximum recursion depth exceeded~  [Previous line repeated 960 more times] ==> text depth exceeded maximum recursion",
         "ErrorException: Undefined array key \"P\" in /app/src/Roster.php:12~Stack trace:~#0 /app/src/Desk.php(12): Pier\\Roster->assign('P')~#1 {main} ==> frame php:roster.assign|error",
       })
   void whatItIsKnownBy(String text, String key) {

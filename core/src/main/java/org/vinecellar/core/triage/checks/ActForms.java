@@ -9,6 +9,10 @@ final class ActForms {
       List.of(
           Form.of(
               Kind.AWAITED,
+              "to the route: `|registered alias for: `",
+              "(?:to the route|registered alias for): `@?(\\w[^`\\n]{1,100})`"),
+          Form.of(
+              Kind.AWAITED,
               "imed out after",
               "[Tt]imed out after [\\d.]+ ?m?s(?:econds)?\\.\\s*\\n\\s*([A-Za-z][^\\n:]{3,160})\\n\\s*Expected"),
           Form.of(
@@ -51,6 +55,14 @@ final class ActForms {
               "(?:on an `Err` value: |^Error: )((?!Os\\b|Custom\\b|Io\\b|Parse(?:Int|Float|Bool|Char)Error\\b|Utf8Error|FromUtf8Error|TryFrom\\w*Error|RecvError|SendError|PoisonError|NotPresent\\b|Elapsed\\b|SystemTimeError|Error\\b|AddrParseError)[A-Z][a-z0-9]+(?:[A-Z][a-z0-9]*)+)(?= \\{ |\\(|$)"),
           Form.of(Kind.CASE, "Error.", "^\\s*([A-Z]\\w*Error\\.[a-z]\\w{2,80})(?=\\.?$|\\(\\)$)"),
           // Steps
+          Form.of(
+              Kind.STEP,
+              "✘ |✗ |✖ |✕ |× |✘  |✗  ",
+              "^\\s*[✘✗✖✕×] +(?:Given|When|Then|And|But|\\*) ([^\\n]{3,200})$"),
+          Form.of(
+              Kind.STEP,
+              "✽.",
+              "✽\\.(.{3,200}?)\\((?:file:|classpath:)?[^()\\s]{0,300}\\.feature:\\d+\\)"),
           Form.of(
               Kind.STEP,
               ".feature:",

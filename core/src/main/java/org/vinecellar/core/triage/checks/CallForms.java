@@ -7,7 +7,8 @@ import org.vinecellar.core.triage.checks.Subject.Kind;
 final class CallForms {
   static final List<Form> FORMS =
       List.of(
-          call("Wanted but not invoked", "Wanted but not invoked:\\s*([\\w.$]+)\\("),
+          call("Wanted", "Wanted(?: but not invoked)?:\\s*([\\w.$]+)\\("),
+          call(".On(\"", "\\bMock\\.On\\(\"(\\w+)\"\\)"),
           call(
               "Wanted ",
               "^\\s*([\\w$]+\\.[\\w$]+)\\([^\\n]{0,200}\\);\\s*\\n?\\s*Wanted \\d+ time"),

@@ -63,7 +63,7 @@ final class CheckForms {
           Form.of(
               Kind.EXPRESSION,
               "code: ",
-              "(?s)\\A(?!.{0,4000}\\*\\* \\((?!ExUnit)).{0,4000}?^\\s*code: +(?:assert |refute )?([^\\n]{2,200})$"),
+              "(?s)\\A(?!.{0,4000}\\*\\* \\((?!ExUnit)).{0,4000}?^\\s*code: +(?:assert |refute )?([A-Za-z_(%~][^\\n]{1,200})$"),
           Form.of(
               Kind.EXPRESSION,
               " = |() |: got|want",
@@ -92,7 +92,7 @@ final class CheckForms {
           Form.of(
               Kind.DESCRIPTION,
               "[",
-              "^(?:[\\w.$]+: )?\\[([A-Za-z][^\\]\\n]{3,160})\\]\\s*(?:$|\\n|Expecting|expected)"),
+              "^(?:[\\w.$]*[A-Z]\\w*: )?\\[([A-Za-z](?:(?!\\.\\w{1,6}:\\d)[^\\]\\n]){3,160})\\]\\s*(?:$|\\n|Expecting|expected)"),
           // unittest puts it behind
           Form.of(
               Kind.DESCRIPTION,
@@ -120,6 +120,11 @@ final class CheckForms {
               "FAIL |ASSERT ",
               "^(?:ASSERT|FAIL) ([a-z][^\\n:]{3,200})\\n(?s:.{0,200})xpected"),
           Form.of(Kind.DESCRIPTION, "✗ ", "^\\s*✗ ([A-Za-z][^\\n]{3,200})\\n\\s*↳"),
+          // TAP, as its blocks of YAML tell it
+          Form.of(
+              Kind.DESCRIPTION,
+              "severity: ",
+              "^message: ['\"]?([A-Za-z][^\\n]{3,200}?)['\"]?\\nseverity: "),
           Form.of(Kind.DESCRIPTION, "Messages:", "Messages:\\s+(.{3,200})$"),
           Form.of(
               Kind.DESCRIPTION,

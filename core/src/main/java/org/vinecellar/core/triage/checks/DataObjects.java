@@ -12,6 +12,9 @@ import org.vinecellar.core.triage.checks.Subject.Kind;
  * fails.
  */
 public final class DataObjects {
+  /** A row must not be as it is: the name tells whether it is unique, or points at another. */
+  private static final String CONSTRAINT = "constraint";
+
   private static final String NAME = "[\"'`\\[(]?([\\w.$-]+)[\"'`\\])]?";
 
   /** A spelling, and what is wrong with the object. */
@@ -32,7 +35,7 @@ public final class DataObjects {
   private static final List<Rule> RULES =
       List.of(
           Rule.of(
-              "unique",
+              CONSTRAINT,
               "unique|Unique|UNIQUE|uplicate",
               "(?:unique constraint|UNIQUE KEY constraint|unique key|unique index|UniqueConstraint) "
                   + NAME
@@ -42,7 +45,7 @@ public final class DataObjects {
                   + NAME
                   + "|\\* \"?([\\w.-]+)\"? \\(unique_constraint\\)"),
           Rule.of(
-              "foreign",
+              CONSTRAINT,
               "foreign|FOREIGN|REFERENCE",
               "foreign key constraint "
                   + NAME
@@ -52,16 +55,21 @@ public final class DataObjects {
                   + NAME
                   + "|\\* \"?([\\w.-]+)\"? \\(foreign_key_constraint\\)"),
           Rule.of(
-              "check",
+              CONSTRAINT,
               "check constraint|CHECK constraint|Check constraint|check_constraint",
               "(?i:check constraint) (?:failed: )?"
                   + NAME
                   + "|\\* \"?([\\w.-]+)\"? \\(check_constraint\\)"),
-          Rule.of("exclusion", "exclusion constraint", "exclusion constraint " + NAME),
+          Rule.of(CONSTRAINT, "exclusion constraint", "exclusion constraint " + NAME),
           Rule.of(
               "not-null",
               "null value in column|cannot be null|NOT NULL constraint|insert the value NULL|doesn't have a default|transient value",
               "null value in column \"?([\\w.]+)\"?|(?:Column|Field) '([\\w.]+)' (?:cannot be null|doesn't have a default)|NOT NULL constraint failed: ([\\w.]+)|insert the value NULL into column '([\\w.]+)'|not-null property references a null or transient value ?: ?(?:[\\w.]{1,200}\\.)?(\\w+)"),
+          // However it is called, and whatever it constrains
+          Rule.of(
+              CONSTRAINT,
+              "onstraint",
+              "(?i:\\bconstraint)s?(?: (?:on the constraint|with name|named))?:? ?(?:[\"'`]([\\w.$-]{3,100})[\"'`]|\\[([\\w.$-]{3,100})\\])"),
           Rule.of(
               "missing",
               "does not exist|doesn't exist|no such table|Invalid object name|ORA-00942|not found in",
@@ -85,9 +93,9 @@ public final class DataObjects {
           Rule.of(
               "missing-topic",
               "opic|UNKNOWN_TOPIC|topic-partition",
-              "[Tt]opic "
+              "[Tt]opic(?:\\(s\\))? "
                   + NAME
-                  + " (?:not present in metadata|does not exist|not found|is not present|authorization)|(?:topic not available|Subscribed topic not available|unknown topic|Unknown topic):? "
+                  + " (?:is/are not present|not present in metadata|does not exist|not found|is not present|authorization)|(?:topic not available|Subscribed topic not available|unknown topic|Unknown topic):? "
                   + NAME
                   + "|does not host this topic-partition[.:]? [\\[(]([\\w.]+(?:-[\\w.]+)*?)-\\d+[\\])]|does not host this topic-partition.{0,80}?[Tt]opic[: =]*"
                   + NAME
@@ -109,7 +117,7 @@ public final class DataObjects {
                   + NAME
                   + " (?:does not exist|not found|doesn't exist)|NoSuchBucket.{0,200}?[Bb]ucket[\"']?[:= ]+"
                   + NAME
-                  + "|[Bb]ucket[\"']?[:= ]+[\"']?([\\w.-]+)[\"']?.{0,200}?NoSuchBucket|NoSuchBucket.{0,160}?(?:s3://|/)([a-z0-9][\\w.-]+)|The specified bucket does not exist.{0,60}?[:( ]([a-z0-9][a-z0-9.-]+)"),
+                  + "|[Bb]ucket[\"']?[:= ]+[\"']?([\\w.-]+)[\"']?.{0,200}?NoSuchBucket|NoSuchBucket.{0,160}?(?:s3://|/)([a-z0-9][\\w.-]+)|/b/([a-z0-9][\\w.-]+)[^\\n]{0,200}bucket does not exist|The specified bucket does not exist.{0,60}?[:( ]([a-z0-9][a-z0-9.-]+)"),
           Rule.of(
               "quota",
               "uota exceeded for",
@@ -138,8 +146,8 @@ public final class DataObjects {
               "Migration ([\\w.]+) dependencies reference|[Mm]igration (?:checksum mismatch for migration version |of schema .*? to version |V?)[\"']?([\\w.]+)(?: - | failed|\"| mismatch)|checksum mismatch for migration version ([\\w.]+)|Script (V[\\w.]+?)(?:\\.sql)? failed"),
           Rule.of(
               "invalid",
-              "alidation error|alidation failed|onstraintViolation|propertyPath",
-              "validation errors? for (\\w+\\n\\s*(?![\\w.]*(?:Error|Exception)\\b|[A-Z][A-Z0-9]*_[A-Z0-9_]+\\b)[\\w.]+)|[Vv]alidation failed: ([A-Z][^\\n,;]{2,120})|propertyPath=([\\w.\\[\\]]+)"),
+              "alidation error|alidation failed|onstraintViolation|propertyPath|invalid_|required property",
+              "\"code\": \"invalid_\\w+\",[\\s\\S]{0,300}?\"path\": ?\\[\\s*\"([\\w.-]+)\"\\s*\\]|must have required property [\"']([\\w.-]+)[\"']|validation errors? for (\\w+\\n\\s*(?![\\w.]*(?:Error|Exception)\\b|[A-Z][A-Z0-9]*_[A-Z0-9_]+\\b)[\\w.]+)|[Vv]alidation failed: ([A-Z][^\\n,;]{2,120})|propertyPath=([\\w.\\[\\]]+)"),
           Rule.of(
               "no-process",
               "no process|noproc",
@@ -176,7 +184,8 @@ public final class DataObjects {
         name = name.replaceAll("\\s+", " ");
         name = IN_COLLECTION.matcher(name).replaceFirst("$1.$2");
         String plain = QUALIFIER.matcher(name.toLowerCase(Locale.ROOT)).replaceFirst("");
-        if (rule.wrong().equals("unique") && (text.contains("for key") || text.contains("ORA-"))) {
+        if (rule.wrong().equals(CONSTRAINT)
+            && (text.contains("for key") || text.contains("ORA-"))) {
           plain = TABLE_OF_KEY.matcher(plain).replaceFirst("");
         }
         if (plain.indexOf('/') >= 0) {

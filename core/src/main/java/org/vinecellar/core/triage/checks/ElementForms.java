@@ -28,6 +28,11 @@ final class ElementForms {
               Kind.COVER,
               "unexpected alert open",
               "unexpected alert open: ?\\{Alert text ?: ([^}\\n]{2,200})\\}"),
+          // What was to be drawn
+          Form.of(
+              Kind.COMPONENT,
+              "occurred in ",
+              "error occurred in (?:the |one of your )?<?([A-Z]\\w{1,100})>? component"),
           // Elements
           Form.of(
               Kind.LOCATOR, "MATCHER(", "MATCHER\\((?:\\w+ == )?[\"']([^\"'\\n]{1,200})[\"']\\)"),
@@ -96,7 +101,7 @@ final class ElementForms {
           Form.of(
               Kind.LOCATOR,
               "XCTAssert",
-              "XCTAssert\\w+ failed - (\"[^\"\\n]{1,200}\" \\w+) (?:does not|is not|not|should|never|was not)\\b"),
+              "XCTAssert\\w+ failed - (\"[^\"\\n]{1,200}\" \\w+|\\w{1,20}(?:\\.\\w{1,30}(?:\\[[^\\]\\n]{1,200}\\])?){1,6}) (?:does not|did not|does|did|is not|not|should|never|was not)\\b"),
           Form.of(
               Kind.LOCATOR,
               "No matches found|Failed to tap|Failed to get matching",

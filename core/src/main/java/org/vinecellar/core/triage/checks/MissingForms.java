@@ -7,12 +7,18 @@ import org.vinecellar.core.triage.checks.Subject.Kind;
 final class MissingForms {
   static final List<Form> FORMS =
       List.of(
+          // Files, and what is read from them, as frameworks print them
+          Form.of(
+              Kind.FILE,
+              "cannot be opened|resource |ollowing paths|NotFound|DoesNotExist|Missing",
+              "\\[([^\\]\\n]{1,300})\\] cannot be opened|\\bresource [\\[\"'`]?([^\\s\\]\"'`]{1,200}\\.\\w{1,5})[\\]\"'`]? (?:was |is |does |could |can)?(?:not (?:be )?(?:found|exist)|cannot|missing)|at any of the following paths:\\s*(?:[>*-] )?(\\S{1,300})|^[\\w.\\\\:]*(?:NotFound|DoesNotExist|Missing)\\w*: [\"'`]?([\\w./-]{1,200}\\.[a-z]{2,5})[\"'`]?$"),
           // Files
           Form.of(
               Kind.FILE,
               "because it does not exist|o such file|ENOENT|NoSuchFile|FileNotFound|ould not find file|os error 2|Os { code: 2|kInvalid|ot find a part|annot find the|here is no such",
               "Cannot find path '([^'\\n]{1,300})' because it does not exist|(?:ENOENT: no such file or directory, \\w+|No such file or directory:?|NoSuchFileException:|Could not find (?:a part of the path|file)|rb_sysopen -|cannot access|cannot open|opening) ['\"`]?([^'\"`\\n]{1,300}?)['\"`]?(?:$| \\(No such|\\. |\\.$|: No such|' -> | \\{$)|([^\\s'\"(:]{0,200}[./][^\\s'\"(:]{1,200}): No such file or directory|(?:FileNotFoundException|FileNotFoundError|NoSuchFile\\w*)[: ]+(?:\\[Errno 2\\] [^:]*: )?['\"]?([^'\"\\n(]{1,300}?)['\"]?(?: \\(.*\\))?$|(?:open|stat|lstat|read|mkdir|chdir|readlink|fork/exec) (\\S{1,300}): (?:no such file|The system cannot)|\\(([^()\\n]{1,300})\\): [Ff]ailed to open stream|^(/\\S{1,300}|\\S{1,200}/\\S{1,200}) \\((?:No such file|Datei|Aucun fichier)|(\\S{1,300}): Os \\{ code: 2,|file [\"'`]([^\"'`\\n]{1,300})[\"'`].{0,80}?no such file|(/[^\\s:'\"]{1,300}|[\\w./-]{1,200}\\.\\w{1,5}) \\(No such file"),
           // Parts that were to be injected
+          Form.of(Kind.BEAN, "fixture '", "\\bfixture '(\\w+)' not found"),
           Form.of(
               Kind.BEAN,
               "resolve dependencies of",
@@ -28,8 +34,8 @@ final class MissingForms {
               "([\\w.+-]{2,80}): (?:command )?not found$|exec: \"([^\"\\n]{1,200})\": executable file not found|spawn (\\S{1,200}) ENOENT|'([^'\\n]{1,100})' is not recognized as"),
           Form.of(
               Kind.MODULE,
-              "ClassNotFound|NoClassDefFound|No module named|annot find module|annot find package|cannot load such file|uninitialized constant|not load file or assembly|undefined symbol|ndefined reference|unresolved import|to resolve import|NoSuchMethodError|NoSuchFieldError|cannot import name|shared object file|MissingMethodException|no such module|no such target|Class \"|Could not find class",
-              "ClassNotFoundException: ([\\w.$]+)|NoClassDefFoundError: (?:Could not initialize class )?([\\w./$]+)|No module named '?([\\w.]+)|annot find (?:module|package) '([^'\\n]+)'|cannot load such file -- (\\S+)|uninitialized constant ([\\w:]+)|load file or assembly '([\\w.]+)|undefined symbol: (\\S+)|[Uu]ndefined reference to [`']([^'\\n]+)'|unresolved import `([^`]+)`|to resolve import \"([^\"\\n]+)\"|NoSuch(?:Method|Field)Error: '?(?:[\\w.<>\\[\\]]+ )?([\\w.$/]+)|cannot import name '(\\w+)'|(\\S+?): cannot open shared object file|Method not found: '[^']*?([\\w.]+)\\(|no such module '(\\w+)'|no such (?:target|package) '([^'\\n]{2,200})'|Class \"([\\w\\\\]+)\" (?:not found|does not exist)"),
+              "ClassNotFound|NoClassDefFound|No module named|annot find module|annot find package|cannot load such file|uninitialized constant|not load file or assembly|undefined symbol|ndefined reference|unresolved import|to resolve import|NoSuchMethodError|NoSuchFieldError|cannot import name|shared object file|MissingMethodException|no such module|no such target|ntry for package|Class \"|Could not find class",
+              "ClassNotFoundException: ([\\w.$]+)|NoClassDefFoundError: (?:Could not initialize class )?([\\w./$]+)|No module named '?([\\w.]+)|annot find (?:module|package) '([^'\\n]+)'|cannot load such file -- (\\S+)|uninitialized constant ([\\w:]+)|load file or assembly '([\\w.]+)|undefined symbol: (\\S+)|[Uu]ndefined reference to [`']([^'\\n]+)'|unresolved import `([^`]+)`|to resolve import \"([^\"\\n]+)\"|NoSuch(?:Method|Field)Error: '?(?:[\\w.<>\\[\\]]+ )?([\\w.$/]+)|cannot import name '(\\w+)'|(\\S+?): cannot open shared object file|Method not found: '[^']*?([\\w.]+)\\(|resolve entry for package \"([^\"\\n]+)\"|no such module '(\\w+)'|no such (?:target|package) '([^'\\n]{2,200})'|Class \"([\\w\\\\]+)\" (?:not found|does not exist)"),
           // Settings
           Form.of(Kind.SETTING, "ariable '", "[Vv]ariable '([$@&]\\{[^}'\\n]{1,80}\\})' not found"),
           Form.of(

@@ -55,6 +55,9 @@ public record Request(String method, String route, int status) {
           "\\b("
               + METHODS
               + ")\\b(?: request)?(?: (?:to|for|on|at))?[\\]:\"'`,]?\\s{1,3}(?:to |for |on )?[\\[<\"'`(]?((?:https?://[^\\s\"'`<>\\])]+)|/[^\\s\"'`<>\\])]*)");
+  private static final Pattern UNMATCHED =
+      Pattern.compile(
+          "(?i)\\bno match for request\\b|without a matching request handler|request was not matched|\\bunhandled request\\b|unregistered request|real http connections are disabled|no (?:stub|mock)(?:bed)?(?: response| mapping| request)? (?:was |is )?(?:found|matched|matches)[^\\n]{0,30}request|unexpected (?:http )?request\\b|request (?:was )?unexpected|no more requests expected");
   private static final Pattern FEIGN =
       Pattern.compile("\\[(" + METHODS + ")\\] to \\[([^\\]]+)\\]");
   private static final Pattern METHOD =
@@ -97,9 +100,20 @@ public record Request(String method, String route, int status) {
   public static @Nullable Request in(String whole) {
     String text = whole.length() > MAX_CHARS ? whole.substring(0, MAX_CHARS) : whole;
     int status = mayTell(text) ? status(text) : 0;
-    if (status == 0) {
+    return status == 0 ? null : of(text, status);
+  }
+
+  /** A request that no stand-in was told to answer; null when it is another failure. */
+  public static @Nullable Request unmatched(String whole) {
+    String text = whole.length() > MAX_CHARS ? whole.substring(0, MAX_CHARS) : whole;
+    if (!text.contains("equest") || !UNMATCHED.matcher(text).find()) {
       return null;
     }
+    Request found = of(text, 0);
+    return found.route.isEmpty() ? null : found;
+  }
+
+  private static Request of(String text, int status) {
     Matcher call = CALL.matcher(text);
     if (call.find()) {
       return new Request(call.group(1), route(call.group(2)), status);

@@ -16,6 +16,8 @@ public record Subject(Kind kind, String name, boolean isTelling) {
     COVER("cover", "`%s` lies over what was to be reached"),
     /** An element of a page or screen. */
     LOCATOR("locator", "the element `%s` is not as it should be"),
+    /** A part of a page that draws itself. */
+    COMPONENT("component", "`%s` cannot be drawn"),
     /** A picture or text that was kept. */
     SNAPSHOT("snapshot", "what was kept as `%s` differs"),
     /** A file or directory. */

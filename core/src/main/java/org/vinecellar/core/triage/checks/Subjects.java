@@ -348,7 +348,7 @@ public final class Subjects {
     String[] sides = COMPARED.split(text, 3);
     String telling = "";
     for (String side : sides) {
-      String plain = side.strip();
+      String plain = bare(side.strip());
       if (WORD.matcher(BUILT_IN.matcher(plain).replaceAll("(")).find() && !isVague(plain)) {
         telling = telling.isEmpty() ? plain : telling + " ~ " + plain;
       }
@@ -365,6 +365,17 @@ public final class Subjects {
     // A path to a value is one, whether a check calls it field or expression.
     Kind kind = PATH_OF_VALUE.matcher(telling).matches() ? Kind.FIELD : Kind.EXPRESSION;
     return new Subject(kind, telling, !single);
+  }
+
+  /** Without brackets around the whole. */
+  private static String bare(String side) {
+    boolean around = side.length() > 2 && side.startsWith("(") && side.endsWith(")");
+    int depth = 0;
+    for (int i = 0; around && i < side.length() - 1; i++) {
+      depth += side.charAt(i) == '(' ? 1 : side.charAt(i) == ')' ? -1 : 0;
+      around = depth > 0;
+    }
+    return around ? side.substring(1, side.length() - 1).strip() : side;
   }
 
   /** Whether it says how long was waited, and not for what. */

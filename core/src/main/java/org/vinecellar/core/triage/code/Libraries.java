@@ -55,7 +55,7 @@ final class Libraries {
           googletest catch2 catch.hpp /boost/ libsanitizer compiler-rt package:test
           package:flutter package:stack_trace package:matcher package:mocktail package:mockito
           package:dio/ package:http/ package:async/ dart: cypress_runner chunk-vendors /libexec/
-          /bats-core/ ./boot.jl ./error.jl ./client.jl /stdlib/ testthat <No file> /nix/store
+          /bats-core/ bats-assert/ bats-support/ ./boot.jl ./error.jl ./client.jl /stdlib/ testthat <No file> /nix/store
           /opt/hostedtoolcache testing.go /asm_ Pester"""
               .split("\\s+"));
 

@@ -66,11 +66,6 @@ public final class Faults {
           unable to bootstrap from"""
               .split("\\s*\\|\\s*"));
 
-  /** With what was to be connected in between. */
-  private static final Pattern CONNECTION_REFUSED =
-      Pattern.compile(
-          "(?i:connection (?:to|with|at) )\\S{1,200} (?:was )?refused|:\\d{2,5}\\)? refused");
-
   private static final Pattern SERVICE_UNAVAILABLE = Pattern.compile("\\b503\\b");
 
   private static final Pattern TAB_CRASH =
@@ -152,12 +147,7 @@ public final class Faults {
             kinds.merge((String) meaning, 1, Integer::sum);
           }
         });
-    if (!hits.containsKey(Way.REFUSED) && text.contains("refused")) {
-      Matcher refused = CONNECTION_REFUSED.matcher(text);
-      if (refused.find()) {
-        hits.put(Way.REFUSED, new Hit(Way.REFUSED, refused.end(), false));
-      }
-    }
+    Gaps.search(text, (way, end) -> hits.putIfAbsent(way, new Hit(way, end, false)));
     if (hits.isEmpty()) {
       return null;
     }
@@ -192,7 +182,7 @@ public final class Faults {
   public static boolean mayTell(String text) {
     boolean[] found = new boolean[1];
     TABLE.search(text, (phrase, end) -> found[0] |= MEANINGS[phrase] instanceof Way);
-    return found[0] || text.contains("refused");
+    return found[0] || Gaps.mayTell(text);
   }
 
   /** The most telling way; one that is named for certain before one that may be meant. */

@@ -43,7 +43,7 @@ public final class CodeNames {
   private static final Pattern CLOJURE_CALL =
       Pattern.compile("\\.(?:invoke|invokeStatic|invokePrim|doInvoke|applyTo)$");
 
-  private static final Pattern HASH_OF_RUST = Pattern.compile("::h[0-9a-f]{16}$");
+  private static final Pattern HASH_OF_RUST = Pattern.compile("::h[0-9a-f]{8,16}$");
 
   private static final Pattern RUBY_PLACE =
       Pattern.compile("^(?:(?:block|rescue|ensure|else)(?: \\(\\d+ levels\\))? in )+");

@@ -38,6 +38,8 @@ public final class TraceReader {
       Pattern.compile(
           "^(?:(\\S{1,300}\\.swift):\\d+: )?Fatal error(?:: .*?)?(?:: file (\\S{1,300}\\.swift), line \\d+)?$");
 
+  private static final Pattern INTERRUPTED = Pattern.compile("^[\\w.]*InterruptedException\\b");
+
   /** Where a place began that was cut. */
   private static final Pattern HALF_A_PLACE =
       Pattern.compile("^at [\\w$.<>/]{3,200}(?:\\([^)]*)?$");
@@ -296,6 +298,10 @@ public final class TraceReader {
           suppressedRead = true;
           link = new Link(Link.Kind.INNER, found.rest(), false);
           words(found.rest(), found.rest().strip());
+        } else if (INTERRUPTED.matcher(found.rest()).find()) {
+          // Where it waited when its time was over.
+          link = new Link(Link.Kind.INNER, found.rest(), false);
+          words(found.rest(), found.rest().strip());
         } else {
           suppressedIndent = Math.max(1, indent);
         }
@@ -428,7 +434,7 @@ public final class TraceReader {
       return;
     }
     Head head = Head.read(said);
-    boolean again = current != null && head != null && same(head, current);
+    boolean again = link == null && current != null && head != null && same(head, current);
     if (again && current != null && !early.isEmpty()) {
       // What the message told of, with its places.
       placed(current);

@@ -90,6 +90,10 @@ public final class Signer {
   /** Values as JUnit prints them. */
   private static final Pattern COMPARED = Pattern.compile("<[^<>\\n]{0,200}>");
 
+  /** What is thrown where a test waited when its time was over. */
+  private static final Set<String> STUCK =
+      Set.of("InterruptedException", "TestTimedOutException", "ThreadInterruptedException");
+
   private static final Set<String> LANGUAGES =
       Set.of(
           "py", "rb", "php", "go", "ex", "erl", "lua", "dart", "pl", "pm", "hs", "clj", "R", "jl",
@@ -134,6 +138,9 @@ public final class Signer {
     /** Whether all that is told is that the test itself waited. */
     private boolean ownWait;
 
+    /** The letters and digits of the test's name, in small ones. */
+    private final String letters;
+
     private final String said;
     private @Nullable List<String> telling;
 
@@ -143,6 +150,7 @@ public final class Signer {
       this.root = chain.root();
       this.text = chain.text();
       this.identity = test.suite().name() + "#" + test.name();
+      this.letters = letters(test.name());
       this.said = said();
       PlaceSearch.Found found = PlaceSearch.in(chain, test, code, isContention());
       this.ours = found.ours();
@@ -185,6 +193,9 @@ public final class Signer {
       if (word.length() < 6) {
         return false;
       }
+      if (letters.length() > 3 && isSaid(word)) {
+        return true;
+      }
       String low = identity.toLowerCase(Locale.ROOT);
       int at = low.indexOf(word);
       int end = at + word.length();
@@ -194,6 +205,21 @@ public final class Signer {
               && (end == low.length() || !isOfWord(low.charAt(end)));
       // A word of a title may well tell something; the name of a class or method does not.
       return name && (test.name().indexOf(' ') < 0 || at < test.suite().name().length());
+    }
+
+    private static String letters(String name) {
+      StringBuilder plain = new StringBuilder(name.length());
+      name.toLowerCase(Locale.ROOT)
+          .chars()
+          .filter(Character::isLetterOrDigit)
+          .forEach(plain::appendCodePoint);
+      return plain.toString();
+    }
+
+    /** Whether it is the test's name, without what stands between its words. */
+    private boolean isSaid(String word) {
+      String name = letters(word);
+      return name.equals(letters) || name.equals("test" + letters) || name.equals("it" + letters);
     }
 
     private static boolean isOfWord(char c) {
@@ -324,6 +350,18 @@ public final class Signer {
             method.isEmpty() ? List.of(general) : List.of(),
             "`" + (method + " " + request.route()).strip() + "` answered with " + request.status());
       }
+      if (request == null) {
+        Request unmatched = Request.unmatched(text);
+        if (unmatched != null) {
+          String asked = (unmatched.method() + " " + unmatched.route()).strip();
+          return made(
+              KeyKind.ENDPOINT,
+              asked + "|unmatched",
+              List.of(),
+              List.of(),
+              "nobody answers `" + asked + "`");
+        }
+      }
       if (says(RACE)) {
         Signature race = race();
         if (race != null) {
@@ -416,6 +454,9 @@ public final class Signer {
       for (int i = chain.errors().size() - 1; i >= 0 && type.isEmpty(); i--) {
         type = chain.errors().get(i).simpleType();
       }
+      if (STUCK.contains(type)) {
+        return "stuck";
+      }
       String low = type.toLowerCase(Locale.ROOT);
       return low.endsWith("exception")
           ? low.substring(0, low.length() - 9)
@@ -486,7 +527,7 @@ public final class Signer {
             List.of(Signature.ofTest(test)),
             "the same test, and nothing else is told");
       }
-      if (ownWait || TIME_LIMIT.matcher(said).find()) {
+      if (ownWait || STUCK.contains(root.simpleType()) || TIME_LIMIT.matcher(said).find()) {
         return made(
             KeyKind.TEST,
             identity + "|time limit",
@@ -535,10 +576,14 @@ public final class Signer {
       StringBuilder said = new StringBuilder();
       int lines = 0;
       String first = "";
+      boolean isGo = isGo();
       for (String line : message.split("\n", 60)) {
         String plain = plain(line.strip());
         if (plain.isEmpty() || isTitle(plain)) {
           continue;
+        }
+        if (isGo) {
+          plain = innermost(plain);
         }
         if (lines == 1 && plain.endsWith(first)) {
           // The same again, called by its type.
@@ -563,6 +608,22 @@ public final class Signer {
         }
       }
       return said.toString();
+    }
+
+    private boolean isGo() {
+      return text.contains("_test.go:")
+          || root.frames().stream().anyMatch(frame -> frame.path().endsWith(".go"));
+    }
+
+    /** Go's errors stand in a line, the outermost first: {@code pour: prepare: no mould fits}. */
+    private static String innermost(String line) {
+      int cut = line.lastIndexOf(": ");
+      String inner = cut < 0 ? line : line.substring(cut + 2);
+      return cut > 0
+              && Words.of(Mask.of(inner)).size() > TELLING_WORDS
+              && !COMPARES.matcher(line).find()
+          ? inner
+          : line;
     }
 
     private static String head(String message) {
