@@ -215,6 +215,23 @@ class KeysTest {
         "org.junit.runners.model.TestTimedOutException: test timed out after 3 seconds~\tat org.skerrow.sync.Barrier.meet(Barrier.java:2) ==> frame barrier.meet|stuck",
         // The same error again around itself; what is quoted of another process
         "concurrent.futures.process._RemoteTraceback: ~\"\"\"~Traceback (most recent call last):~  File \"/app/recipe/book.py\", line 3, in lookup~    return row['x']~KeyError: 'x'~\"\"\"~~The above exception was the direct cause of the following exception:~~Traceback (most recent call last):~  File \"/app/tests/test_x.py\", line 2, in test_x~    bake()~KeyError: 'x' ==> frame py:book.lookup|key",
+        // What runtimes and compilers make is not to blame; directories in brackets
+        "RangeError: Invalid time value~    at Date.toISOString (<anonymous>)~    at joinLegs (webpack-internal:///(rsc)/./src/plan/legs.ts:12:3) ==> frame js:legs.joinlegs|range",
+        "java.lang.IllegalArgumentException: No enum constant com.tram.Aspect.x~\tat java.base/java.lang.Enum.valueOf(Enum.java:1)~\tat com.tram.Aspect.valueOf(Aspect.java:2)~\tat com.tram.Signals.next(Signals.java:2) ==> frame signals.next|illegalargument",
+        "Assert.Equal() Failure~   at Tramline.Tests.Watch.Opens() in /src/Watch.cs:line 2 ==> test org.skerrow.Watch#opens|two values differ",
+        "UnhandledMatchError: Unhandled match case 'x'~~/app/src/Tariff/Zones.php:12~#0 /app/src/Desk.php(2): Tram\\Zones::between('x') ==> frame php:zones.between|unhandledmatch",
+        "panic: runtime error: index out of range~~goroutine 7 [running]:~rail.test/points.(*Switch).Throw(0x1)~\t/go/src/rail.test/points/switch.go:12 +0x1 ==> frame go:switch.throw|indexoutofrange",
+        // Stores, settings, commands and elements in other words
+        "Requested resource not found: Table: tram-alarms not found ==> object missing tram-alarms",
+        "Cannot do operations on a non-existent table: tram-alarms ==> object missing tram-alarms",
+        "GRID_KEY_A not found. Declare it as envvar or define a default value. ==> subject setting|GRID_KEY_A",
+        "rpc error: code = FailedPrecondition desc = TRACK_LOCKED: tram 17 ==> code TRACK_LOCKED",
+        "Error: Cannot find module '@tram/rails'~  code: 'MODULE_NOT_FOUND', ==> subject module|@tram.rails",
+        "command failed with exit code 3: ./bin/rail plan --dry ==> subject expression|./bin/rail plan --dry",
+        "x.cpp:12: ERROR: CHECK_EQ( axle.load(), 12 ) is NOT correct! ==> subject expression|axle.load()",
+        "expected '<output#adult-fare>' to have text '1', but the text was '2' ==> subject locator|#adult-fare",
+        "Exceeded timeout of 3 seconds, with unfulfilled expectations: \"Expect predicate exists == 1 for object app.switches[\"Night\"]\". ==> subject locator|app.switches['Night']",
+        "Rule text~\"Elements must have enough of it (color-contrast)\"~1 violation ==> subject case|color-contrast",
         // Steps, components, calls, checks, and the innermost error of a line of Go
         "java.lang.AssertionError: no~\tat org.skerrow.steps.SkySteps.check(SkySteps.java:1)~\tat ✽.the dome is open(file:///a/features/x.feature:12) ==> subject step|the dome is open",
         "Error: Objects are not valid as a React child~~The above error occurred in the <SeatLegend> component: ==> subject component|SeatLegend",

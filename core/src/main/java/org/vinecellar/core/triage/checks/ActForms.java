@@ -54,6 +54,11 @@ final class ActForms {
               "` on an `Err` value: |^Error: ",
               "(?:on an `Err` value: |^Error: )((?!Os\\b|Custom\\b|Io\\b|Parse(?:Int|Float|Bool|Char)Error\\b|Utf8Error|FromUtf8Error|TryFrom\\w*Error|RecvError|SendError|PoisonError|NotPresent\\b|Elapsed\\b|SystemTimeError|Error\\b|AddrParseError)[A-Z][a-z0-9]+(?:[A-Z][a-z0-9]*)+)(?= \\{ |\\(|$)"),
           Form.of(Kind.CASE, "Error.", "^\\s*([A-Z]\\w*Error\\.[a-z]\\w{2,80})(?=\\.?$|\\(\\)$)"),
+          // Rules of how pages shall be made
+          Form.of(
+              Kind.CASE,
+              "violation",
+              "^\\s*\"?[^\"\\n]{5,200} \\(([a-z]{2,20}(?:-[a-z]{2,20}){1,5})\\)\"?$|\\brule(?: id)?: [\"'`]?([a-z]{2,20}(?:-[a-z]{2,20}){1,5})\\b"),
           // Steps
           Form.of(
               Kind.STEP,

@@ -5,6 +5,11 @@ import org.vinecellar.core.triage.checks.Subject.Kind;
 
 /** Checks that name nothing but what they compare, or what somebody wrote beside them. */
 final class CheckForms {
+  /** What was run, and ended with something else than nought. */
+  private static final String COMMAND =
+      "(?i:command|process|script) failed with (?:an? )?(?:exit )?(?:code|status):? -?\\d+: ?[\"'`]?([^\\n]{3,200}?)[\"'`]?$"
+          + "|(?i:command|process|script) [\"'`]([^\\n]{3,200}?)[\"'`] (?:failed|returned non-zero|exited with|terminated with|returned exit)";
+
   /** Expressions, which may be as common as {@code result}. */
   static final List<Form> EXPRESSIONS =
       List.of(
@@ -76,6 +81,7 @@ final class CheckForms {
               Kind.EXPRESSION,
               "Error: Expression|evaluates to false|xpression",
               "[Ee]xpression:? [\"'`]?([^\"'`\\n]{3,200})[\"'`]? (?:evaluat|is|was|did)"),
+          Form.of(Kind.EXPRESSION, "ommand |rocess |cript ", COMMAND),
           Form.of(
               Kind.EXPRESSION,
               "test -|' failed|[[|`[",

@@ -76,7 +76,15 @@ public final class Codes {
           SignatureDoesNotMatch UNKNOWN_TOPIC_OR_PART UNKNOWN_TOPIC_OR_PARTITION
           LEADER_NOT_AVAILABLE NOT_LEADER_FOR_PARTITION TOPIC_AUTHORIZATION_FAILED
           GROUP_AUTHORIZATION_FAILED _TRANSPORT _ALL_BROKERS_DOWN _TIMED_OUT _MSG_TIMED_OUT
-          _UNKNOWN_TOPIC _UNKNOWN_PARTITION EREQUEST ELOGIN ESOCKET ETIMEOUT"""
+          _UNKNOWN_TOPIC _UNKNOWN_PARTITION EREQUEST ELOGIN ESOCKET ETIMEOUT MODULE_NOT_FOUND"""
+              .split("\\s+"));
+
+  /** Statuses as gRPC's own libraries print them. */
+  private static final Set<String> OF_GRPC =
+      Set.of(
+          """
+          InvalidArgument DeadlineExceeded NotFound AlreadyExists PermissionDenied
+          ResourceExhausted FailedPrecondition OutOfRange DataLoss"""
               .split("\\s+"));
 
   private Codes() {}
@@ -311,6 +319,7 @@ public final class Codes {
             && strong
             && !type
             && !OF_LIBRARIES.contains(text)
+            && !OF_GRPC.contains(text)
             && !COMMON.contains(text.toUpperCase(Locale.ROOT).replace('-', '_').replace('.', '_'))
         ? text
         : null;

@@ -108,7 +108,7 @@ public final class DataObjects {
               "no queue|no exchange|NonExistentQueue|QueueDoesNotExist|o such queue|ueue ",
               "no (?:queue|exchange) '([\\w.-]+)'|[Qq]ueue "
                   + NAME
-                  + " (?:does not exist|not found|is not declared)|QueueDoesNotExist.{0,200}?[:/]([\\w.-]+)$|[Nn]o such queue:? "
+                  + " (?:does not exist|not found|is not declared)|QueueDoesNotExist.{0,200}?[:/]([\\w.-]+)$|[Qq]ueue does not exist[^\\n]{0,12}?[:/ ] ?([\\w-]{3,80})$|[Nn]o such queue:? "
                   + NAME),
           Rule.of(
               "missing-bucket",
@@ -147,7 +147,7 @@ public final class DataObjects {
           Rule.of(
               "invalid",
               "alidation error|alidation failed|onstraintViolation|propertyPath|invalid_|required property",
-              "\"code\": \"invalid_\\w+\",[\\s\\S]{0,300}?\"path\": ?\\[\\s*\"([\\w.-]+)\"\\s*\\]|must have required property [\"']([\\w.-]+)[\"']|validation errors? for (\\w+\\n\\s*(?![\\w.]*(?:Error|Exception)\\b|[A-Z][A-Z0-9]*_[A-Z0-9_]+\\b)[\\w.]+)|[Vv]alidation failed: ([A-Z][^\\n,;]{2,120})|propertyPath=([\\w.\\[\\]]+)"),
+              "\"code\": \"invalid_\\w+\",[\\s\\S]{0,300}?\"path\": ?\\[\\s*\"([\\w.-]+)\"\\s*\\]|must have required property [\"']([\\w.-]+)[\"']|validation errors? for (\\w+\\n\\s*(?![\\w.]*(?:Error|Exception)\\b|[A-Z][A-Z0-9]*_[A-Z0-9_]+\\b)[\\w.]+)|(\\w+ validation failed: \\w+)(?=:|$)|[Vv]alidation failed: ([A-Z][^\\n,;]{2,120})|propertyPath=([\\w.\\[\\]]+)"),
           Rule.of(
               "no-process",
               "no process|noproc",
@@ -194,7 +194,8 @@ public final class DataObjects {
         return new Subject(Kind.OBJECT, rule.wrong() + " " + trimmed(plain), true);
       }
     }
-    return null;
+    String gone = GoneObjects.in(text);
+    return gone == null ? null : new Subject(Kind.OBJECT, trimmed(gone), true);
   }
 
   private static String trimmed(String name) {

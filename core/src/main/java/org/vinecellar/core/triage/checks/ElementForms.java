@@ -52,6 +52,10 @@ final class ElementForms {
               Kind.LOCATOR,
               "with the text: |with the text of: ",
               "((?:element with the text: |label with the text of: )[^\\n]{2,200}?)(?:\\. This could|, however |$)"),
+          Form.of(
+              Kind.LOCATOR,
+              "for object ",
+              "\\bpredicate [^\\n]{1,200}? for object (\\w{1,20}(?:\\.\\w{1,30}(?:\\[[^\\]\\n]{1,200}\\])?){1,6}|\"[^\"\\n]{1,200}\" \\w+)"),
           Form.of(Kind.LOCATOR, "Locator: ", "^\\s*Locator: {1,4}(.{1,400})$"),
           Form.of(
               Kind.LOCATOR,

@@ -10,8 +10,8 @@ final class MissingForms {
           // Files, and what is read from them, as frameworks print them
           Form.of(
               Kind.FILE,
-              "cannot be opened|resource |ollowing paths|NotFound|DoesNotExist|Missing",
-              "\\[([^\\]\\n]{1,300})\\] cannot be opened|\\bresource [\\[\"'`]?([^\\s\\]\"'`]{1,200}\\.\\w{1,5})[\\]\"'`]? (?:was |is |does |could |can)?(?:not (?:be )?(?:found|exist)|cannot|missing)|at any of the following paths:\\s*(?:[>*-] )?(\\S{1,300})|^[\\w.\\\\:]*(?:NotFound|DoesNotExist|Missing)\\w*: [\"'`]?([\\w./-]{1,200}\\.[a-z]{2,5})[\"'`]?$"),
+              "cannot be opened|resource |ollowing path|NotFound|DoesNotExist|Missing",
+              "\\[([^\\]\\n]{1,300})\\] cannot be opened|\\bresource [\\[\"'`]?([^\\s\\]\"'`]{1,200}\\.\\w{1,5})[\\]\"'`]? (?:was |is |does |could |can)?(?:not (?:be )?(?:found|exist)|cannot|missing)|at (?:any of )?the following paths?:\\s*(?:[>*-] )?[\"'`]?([^\\s\"'`]{1,300})|^[\\w.\\\\:]*(?:NotFound|DoesNotExist|Missing)\\w*: [\"'`]?([\\w./-]{1,200}\\.[a-z]{2,5})[\"'`]?$"),
           // Files
           Form.of(
               Kind.FILE,
@@ -42,6 +42,10 @@ final class MissingForms {
               Kind.SETTING,
               "validation error",
               "validation errors? for \\w+\\n\\s*([A-Z][A-Z0-9]*(?:_[A-Z0-9]+)+)$"),
+          Form.of(
+              Kind.SETTING,
+              "env|not set",
+              "\\b([A-Z][A-Z0-9]*(?:_[A-Z0-9]+)+) (?:(?:is |was )?not set\\b|(?:was |is )?(?:not found|missing|undefined|required)\\b[^\\n]{0,60}\\benv)"),
           Form.of(
               Kind.SETTING,
               "KeyError|key not found|environ|env.|ENV[|getenv|NotPresent",

@@ -30,7 +30,7 @@ final class Selectors {
   /** A class or id tells enough, whatever element carries it. */
   private static final Pattern TAGGED =
       Pattern.compile(
-          "(?:a|button|div|span|li|td|th|tr|ul|ol|p|section|input|form|img)([.#][\\w-]{3,80})");
+          "(?:a|button|div|span|li|td|th|tr|ul|ol|p|section|input|form|img|output|label|h[1-6]|nav|main|article|header|footer|aside|table|strong|textarea|select)([.#][\\w-]{3,80})|[a-z][a-z-]{0,30}(#[\\w-]{3,80})");
 
   private static final Pattern TAG = Pattern.compile("^<?\\s*([a-zA-Z][\\w-]*)");
 
@@ -100,7 +100,10 @@ final class Selectors {
       return "#" + app.group(1);
     }
     Matcher tagged = TAGGED.matcher(text);
-    return tagged.matches() ? tagged.group(1) : text.replace('"', '\'').replace("\u2026", "");
+    if (tagged.matches()) {
+      return tagged.group(1) == null ? tagged.group(2) : tagged.group(1);
+    }
+    return text.replace('"', '\'').replace("\u2026", "");
   }
 
   /**

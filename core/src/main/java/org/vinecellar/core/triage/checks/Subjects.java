@@ -47,7 +47,7 @@ public final class Subjects {
           $status | lines | response.status | response.status_code | response.statuscode |
           res.status | response.code | status_code | statuscode | json | left | right | lhs |
           rhs | answer | found | received | future | a future | the future | promise | a promise |
-          condition to be met | operation | the operation"""
+          condition to be met | download | popup | dialog | filechooser | event | operation | the operation"""
               .split("\\s*\\|\\s*"));
 
   /** Kinds of elements, of which a page has many. */
@@ -159,6 +159,9 @@ public final class Subjects {
   private static final Pattern OF_DOUBLE = Pattern.compile("^(\\w+)\\).*\\)\\.(\\w+)$");
 
   private static final Pattern NUMBER_OF_DOUBLE = Pattern.compile("\\(#?\\d*\\)");
+
+  /** What a value is compared with, as another argument. */
+  private static final Pattern BESIDE = Pattern.compile("^#\\s*,\\s*|\\s*,\\s*#$");
 
   private static final Pattern COMPARED =
       Pattern.compile("\\s*(?:===?|!==?|>=?|<=?|=>|→|->| is (?:not )?| in | to | eq | be )\\s*");
@@ -345,6 +348,7 @@ public final class Subjects {
     String shown =
         found.indexOf("Which is") < 0 ? found : found.replaceAll("\\n?\\s*Which is:[^\\n]*", "");
     String text = SPACES.matcher(LITERALS.matcher(shown).replaceAll("#")).replaceAll(" ").strip();
+    text = BESIDE.matcher(text).replaceAll("");
     String[] sides = COMPARED.split(text, 3);
     String telling = "";
     for (String side : sides) {

@@ -35,6 +35,10 @@ public final class CodeMap {
           "(?:^|[/\\\\])(?:tests?|__tests__|specs?|e2e|step_definitions|steps|src/test|androidTest|testing|page-objects|page_objects|pageobjects|cypress)[/\\\\]"
               + "|[._-](?:test|spec|cy|e2e)\\.[a-z]{1,4}$|_(?:test|spec|tests|steps)\\.\\w{1,5}$|(?:^|[/\\\\])(?:test|spec)_[^/\\\\]*$|(?:^|[/\\\\])conftest\\.py$|(?:Tests?|Spec|Steps)\\.\\w{1,6}$|\\.[Tt]ests\\.ps1$|\\.(?:bats|t|feature)$|(?:^|[/\\\\])test-[^/\\\\]*\\.R$|(?:^|[/\\\\])tests?\\.\\w{1,4}$");
 
+  /** As .NET and PHP call them. */
+  private static final Pattern TEST_NAMESPACE =
+      Pattern.compile("(?:^|[.\\\\])(?:[A-Z]\\w*)?Tests?[.\\\\]");
+
   /** Directories of tests, where they are not those of a product's source. */
   private static final Pattern TEST_DIRECTORY =
       Pattern.compile("(?:^|[/\\\\])(?:features|it|integration|unit|pages|screens)[/\\\\]");
@@ -190,6 +194,7 @@ public final class CodeMap {
     return (!frame.owner().isEmpty() && TEST_OWNER.matcher(outer(frame)).matches())
         || PAGE_OF_TESTS.matcher(frame.qualified()).find()
         || frame.qualified().startsWith("test.")
+        || TEST_NAMESPACE.matcher(frame.qualified()).find()
         || (!frame.path().isEmpty()
             && (TEST_PATH.matcher(frame.path()).find()
                 || TEST_DIRECTORY.matcher(frame.path()).find()

@@ -50,7 +50,7 @@ final class Libraries {
           ://esm.sh/ ://unpkg.com/ ://cdn. jsdelivr.net/ webpack/bootstrap site-packages dist-packages /lib/python
           \\lib\\python <frozen <string> <__array_function__ /_pytest/ /pluggy/ /unittest/ /gems/
           <internal: /usr/lib/ruby /ruby/3. /ruby/2. .rbenv .rvm/ /vendor/ phpunit
-          /usr/share/php /usr/local/go/ /usr/lib/go /go/src/ /pkg/mod/ goroot /rustc/
+          /usr/share/php /usr/local/go/ /usr/lib/go /go/src/runtime/ /go/src/testing/ /pkg/mod/ <anonymous> [native goroot /rustc/
           .cargo/registry /library/std/ /library/core/ /usr/include /usr/lib/ /usr/share/ gtest
           googletest catch2 catch.hpp /boost/ libsanitizer compiler-rt package:test
           package:flutter package:stack_trace package:matcher package:mocktail package:mockito

@@ -70,4 +70,9 @@ final class Building {
     return new Thrown(
         panic ? Head.typeOfPanic(message.toString()) : type, message.toString(), ordered);
   }
+
+  /** Whether all that is known of where it was thrown is one file. */
+  boolean isPlaceAlone() {
+    return frames.size() == 1 && frames.get(0).qualified().isEmpty();
+  }
 }

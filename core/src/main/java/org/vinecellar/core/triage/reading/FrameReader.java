@@ -34,7 +34,7 @@ final class FrameReader {
   // at /app/fares.js:12:3
   private static final Pattern V8 =
       Pattern.compile(
-          "^at (?:async )?(?:new )?(?:(.{1,200}?) )?\\(?((?:[A-Za-z]:|[a-z+-]{2,20}:(?:///?)?(?:[A-Za-z]:)?)?[^:()]{1,200}(?::\\d{2,5}/[^:()]{1,200})?):(\\d+)(?::\\d+)?\\)?$");
+          "^at (?:async )?(?:new )?(?:(.{1,200}?) )?\\(?((?:[A-Za-z]:|[a-z+-]{2,20}:(?:///?)?(?:[A-Za-z]:)?)?(?:[^:()]|\\([\\w.@-]{1,40}\\)(?=/)){1,200}(?::\\d{2,5}/[^:()]{1,200})?):(\\d+)(?::\\d+)?\\)?$");
   // priced@http://kiosk/app.js:12:3
   private static final Pattern GECKO =
       Pattern.compile(
@@ -209,12 +209,12 @@ final class FrameReader {
             withoutAnonymous(text(v8.group(1))), withoutQuery(v8.group(2)), number(v8.group(3)));
       }
     }
+    if (line.endsWith("(<anonymous>)") || line.endsWith("(native)") || line.endsWith("(index 0)")) {
+      return one(line.substring(3, line.indexOf('(')).strip(), "node:internal", 0);
+    }
     Matcher net = NET.matcher(line);
     if (net.matches() && net.group(1).indexOf('.') > 0) {
       return one(net.group(1), text(net.group(3)), number(net.group(4)));
-    }
-    if (line.endsWith("(<anonymous>)") || line.endsWith("(native)") || line.endsWith("(index 0)")) {
-      return one(line.substring(3, line.indexOf('(')).strip(), "node:internal", 0);
     }
     Matcher power = POWERSHELL.matcher(line);
     if (power.matches()) {

@@ -24,7 +24,7 @@ public final class TraceReader {
           "^thread '[^']{0,200}'(?: \\(\\d+\\))? panicked at (?:.*, )?(\\S{1,300}?\\.rs):(\\d+):\\d+:?$");
   private static final Pattern GTEST =
       Pattern.compile(
-          "^(\\S{1,300}\\.\\w{1,4})[:(](\\d+)\\)?: (?:Failure|error|FAILED|FAIL)\\b:?\\s*(.*)$");
+          "^(\\S{1,300}\\.\\w{1,4})[:(](\\d+)\\)?: (?:Failure|error|ERROR|FAILED|FAIL)\\b:?\\s*(.*)$");
 
   /** How .NET's runners say that frames of an inner error follow. */
   private static final Pattern INNER_FRAMES =
@@ -240,6 +240,11 @@ public final class TraceReader {
       }
       headAtPlace(plain);
       boolean php = plain.charAt(0) == '#' && read.frame().path().endsWith(".php");
+      if (php && calledFrom == null && current != null && current.isPlaceAlone()) {
+        // Where it was thrown, of which the next line tells what it is.
+        calledFrom = current.frames.get(0).path();
+        current.frames.clear();
+      }
       boolean shifts = php || plain.indexOf(" called at ") > 0;
       boolean unplaced = calledFrom == null && plain.indexOf(", called at ") > 0;
       Frame placed = shifts ? shifted(read.frame()) : read.frame();
@@ -416,7 +421,10 @@ public final class TraceReader {
     }
     source.said(said);
     Matcher compiler =
-        said.contains("ailure") || said.contains("error") || said.contains("FAIL")
+        said.contains("ailure")
+                || said.contains("error")
+                || said.contains("ERROR")
+                || said.contains("FAIL")
             ? GTEST.matcher(said)
             : null;
     if (compiler != null && compiler.matches()) {

@@ -100,7 +100,12 @@ final class PlaceSearch {
     Frame before = null;
     for (int i = 0; i < frames.size(); i++) {
       Frame frame = trusted(frames.get(i), before);
+      boolean ofEnum = before != null && before.qualified().endsWith("java.lang.Enum.valueOf");
       before = frames.get(i);
+      if (ofEnum && before.function().equals("valueOf")) {
+        // Compilers make it.
+        continue;
+      }
       if (isBuiltIn(before, i + 1 < frames.size() ? frames.get(i + 1) : null)
           || isOfItself(frame, thrown)) {
         continue;

@@ -322,7 +322,9 @@ public final class Signer {
       boolean contention = isContention();
       String error = Codes.in(text);
       Request request = Request.in(text);
-      if (error != null && !contention) {
+      boolean setting =
+          named != null && named.kind() == Subject.Kind.SETTING && named.name().equals(error);
+      if (error != null && !contention && !setting) {
         return made(
             KeyKind.CODE,
             error,
