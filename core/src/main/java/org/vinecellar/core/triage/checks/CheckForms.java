@@ -126,6 +126,11 @@ final class CheckForms {
               "FAIL |ASSERT ",
               "^(?:ASSERT|FAIL) ([a-z][^\\n:]{3,200})\\n(?s:.{0,200})xpected"),
           Form.of(Kind.DESCRIPTION, "✗ ", "^\\s*✗ ([A-Za-z][^\\n]{3,200})\\n\\s*↳"),
+          // A heading, and what somebody wrote below it
+          Form.of(
+              Kind.DESCRIPTION,
+              "est Diagnostic:",
+              "Test Diagnostic:\\s*\\n(?:-+\\n)?\\s*([A-Za-z][^\\n]{3,200})$"),
           // TAP, as its blocks of YAML tell it
           Form.of(
               Kind.DESCRIPTION,

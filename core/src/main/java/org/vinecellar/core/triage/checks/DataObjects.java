@@ -146,8 +146,8 @@ public final class DataObjects {
               "Migration ([\\w.]+) dependencies reference|[Mm]igration (?:checksum mismatch for migration version |of schema .*? to version |V?)[\"']?([\\w.]+)(?: - | failed|\"| mismatch)|checksum mismatch for migration version ([\\w.]+)|Script (V[\\w.]+?)(?:\\.sql)? failed"),
           Rule.of(
               "invalid",
-              "alidation error|alidation failed|onstraintViolation|propertyPath|invalid_|required property",
-              "\"code\": \"invalid_\\w+\",[\\s\\S]{0,300}?\"path\": ?\\[\\s*\"([\\w.-]+)\"\\s*\\]|must have required property [\"']([\\w.-]+)[\"']|validation errors? for (\\w+\\n\\s*(?![\\w.]*(?:Error|Exception)\\b|[A-Z][A-Z0-9]*_[A-Z0-9_]+\\b)[\\w.]+)|(\\w+ validation failed: \\w+)(?=:|$)|[Vv]alidation failed: ([A-Z][^\\n,;]{2,120})|propertyPath=([\\w.\\[\\]]+)"),
+              "alidation error|alidation failed|equired field|onstraintViolation|propertyPath|invalid_|required property",
+              "\"code\": \"invalid_\\w+\",[\\s\\S]{0,300}?\"path\": ?\\[\\s*\"([\\w.-]+)\"\\s*\\]|[Rr]equired fields? (?:are |is )?missing:? ?[\\[\"'`]?(\\w[\\w.]{1,80})|must have required property [\"']([\\w.-]+)[\"']|validation errors? for (\\w+\\n\\s*(?![\\w.]*(?:Error|Exception)\\b|[A-Z][A-Z0-9]*_[A-Z0-9_]+\\b)[\\w.]+)|(\\w+ validation failed: \\w+)(?=:|$)|[Vv]alidation failed: ([A-Z][^\\n,;]{2,120})|propertyPath=([\\w.\\[\\]]+)"),
           Rule.of(
               "no-process",
               "no process|noproc",

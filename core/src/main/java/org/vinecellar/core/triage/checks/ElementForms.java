@@ -33,6 +33,15 @@ final class ElementForms {
               Kind.COMPONENT,
               "occurred in ",
               "error occurred in (?:the |one of your )?<?([A-Z]\\w{1,100})>? component"),
+          // Elements, of which any sentence says how they are
+          Form.of(
+              Kind.LOCATOR,
+              " is visible| is not visible| is displayed| is not displayed| is enabled| is not enabled",
+              "^(?:[\\w.$]*(?:Error|Exception): )?(?:Assertion(?: is false| failed)?:? ?)?[\"'`]?(\"[^\"\\n]{1,160}\"|(?:id|text|label|name)[:=] ?[^\\s\"'`]{1,100}|[#.][\\w-]{2,80}) is (?:not )?(?:visible|displayed|enabled)\\b"),
+          Form.of(
+              Kind.LOCATOR,
+              "lement not found: |o such element: |o element found: |o element matching: ",
+              "(?:[Ee]lement not found|[Nn]o such element|[Nn]o element found|[Nn]o element matching): (?!Unable to locate|\\{)(?:[Tt]ext|[Ii]d|[Ll]abel)?(?: matching regex: | matching: )?([^\\n{]{2,200}?)(?: \\(|$)"),
           // Elements
           Form.of(
               Kind.LOCATOR, "MATCHER(", "MATCHER\\((?:\\w+ == )?[\"']([^\"'\\n]{1,200})[\"']\\)"),

@@ -17,6 +17,10 @@ final class MissingForms {
               Kind.FILE,
               "because it does not exist|o such file|ENOENT|NoSuchFile|FileNotFound|ould not find file|os error 2|Os { code: 2|kInvalid|ot find a part|annot find the|here is no such",
               "Cannot find path '([^'\\n]{1,300})' because it does not exist|(?:ENOENT: no such file or directory, \\w+|No such file or directory:?|NoSuchFileException:|Could not find (?:a part of the path|file)|rb_sysopen -|cannot access|cannot open|opening) ['\"`]?([^'\"`\\n]{1,300}?)['\"`]?(?:$| \\(No such|\\. |\\.$|: No such|' -> | \\{$)|([^\\s'\"(:]{0,200}[./][^\\s'\"(:]{1,200}): No such file or directory|(?:FileNotFoundException|FileNotFoundError|NoSuchFile\\w*)[: ]+(?:\\[Errno 2\\] [^:]*: )?['\"]?([^'\"\\n(]{1,300}?)['\"]?(?: \\(.*\\))?$|(?:open|stat|lstat|read|mkdir|chdir|readlink|fork/exec) (\\S{1,300}): (?:no such file|The system cannot)|\\(([^()\\n]{1,300})\\): [Ff]ailed to open stream|^(/\\S{1,300}|\\S{1,200}/\\S{1,200}) \\((?:No such file|Datei|Aucun fichier)|(\\S{1,300}): Os \\{ code: 2,|file [\"'`]([^\"'`\\n]{1,300})[\"'`].{0,80}?no such file|(/[^\\s:'\"]{1,300}|[\\w./-]{1,200}\\.\\w{1,5}) \\(No such file"),
+          Form.of(
+              Kind.FILE,
+              "nable to |ailed to |annot |ould not |ouldn't |an't ",
+              "\\b(?:[Uu]nable to|[Ff]ailed to|[Cc]annot|[Cc]ould not|[Cc]ouldn't|[Cc]an't) (?:find|open|read|load|locate|access)(?: or open)?(?: the)?(?: (?:file|directory|resource|path|fixture|template|asset|data ?set|document|image))?(?: or directory)?:? [\"'`]([^\"'`\\n]{0,200}[\\w-]\\.[A-Za-z]\\w{1,4})[\"'`]"),
           // Parts that were to be injected
           Form.of(Kind.BEAN, "fixture '", "\\bfixture '(\\w+)' not found"),
           Form.of(
@@ -36,6 +40,10 @@ final class MissingForms {
               Kind.MODULE,
               "ClassNotFound|NoClassDefFound|No module named|annot find module|annot find package|cannot load such file|uninitialized constant|not load file or assembly|undefined symbol|ndefined reference|unresolved import|to resolve import|NoSuchMethodError|NoSuchFieldError|cannot import name|shared object file|MissingMethodException|no such module|no such target|ntry for package|Class \"|Could not find class",
               "ClassNotFoundException: ([\\w.$]+)|NoClassDefFoundError: (?:Could not initialize class )?([\\w./$]+)|No module named '?([\\w.]+)|annot find (?:module|package) '([^'\\n]+)'|cannot load such file -- (\\S+)|uninitialized constant ([\\w:]+)|load file or assembly '([\\w.]+)|undefined symbol: (\\S+)|[Uu]ndefined reference to [`']([^'\\n]+)'|unresolved import `([^`]+)`|to resolve import \"([^\"\\n]+)\"|NoSuch(?:Method|Field)Error: '?(?:[\\w.<>\\[\\]]+ )?([\\w.$/]+)|cannot import name '(\\w+)'|(\\S+?): cannot open shared object file|Method not found: '[^']*?([\\w.]+)\\(|resolve entry for package \"([^\"\\n]+)\"|no such module '(\\w+)'|no such (?:target|package) '([^'\\n]{2,200})'|Class \"([\\w\\\\]+)\" (?:not found|does not exist)"),
+          Form.of(
+              Kind.MODULE,
+              "ndefined function|nrecognized function|nknown function|ndefined procedure|nknown command|nrecognized command|nknown procedure|ndefined subroutine|not installed",
+              "\\b(?:[Uu]ndefined|[Uu]nrecognized|[Uu]nknown) (?:function|procedure|command|subroutine)(?: or variable)?:? [\"'`&]?([A-Za-z_][\\w.:!?-]{1,100})|(?:[Aa]pp|[Pp]ackage|[Mm]odule|[Pp]lugin|[Ee]xtension|[Ll]ibrary|[Tt]ool) [\"'`]?([\\w@][\\w.@/-]{1,100}?)[\"'`]?(?:: the \\w{1,20})? is not installed"),
           // Settings
           Form.of(Kind.SETTING, "ariable '", "[Vv]ariable '([$@&]\\{[^}'\\n]{1,80}\\})' not found"),
           Form.of(

@@ -30,7 +30,7 @@ final class Libraries {
           software.amazon. io.minio. org.elasticsearch. co.elastic. io.github.resilience4j.
           dev.failsafe. net.jodah. com.netflix. doobie. slick. play. com.typesafe.
           net.serenitybdd. com.thoughtworks. org.yaml. org.xml. org.w3c. net.jqwik.
-          com.squareup. lombok. io.opentelemetry. org.jsoup. com.jayway. com.jcraft.
+          com.squareup. maestro. dadb. com.malinskiy.adam. lombok. io.opentelemetry. org.jsoup. com.jayway. com.jcraft.
           org.bouncycastle. org.thymeleaf. org.quartz. nu.xom. app.cash. System. Microsoft.
           Xunit. NUnit. Moq. NSubstitute. FakeItEasy. FluentAssertions. AwesomeAssertions.
           Shouldly. Npgsql. MySql. MySqlConnector. Dapper. Polly. StackExchange. RabbitMQ.

@@ -155,13 +155,18 @@ public final class Faults {
       // ENOSPC stands for more than disks.
       hits.remove(Way.DISK_FULL);
     }
+    Hit device = hits.get(Way.DEVICE);
+    if (device != null && device.weak() && text.contains("not installed")) {
+      // It is there, and what was to run on it is not.
+      hits.remove(Way.DEVICE);
+    }
     Hit refused = hits.get(Way.REFUSED);
     if (refused != null && refused.weak() && text.contains("FATAL: ")) {
       // Somebody answered.
       hits.remove(Way.REFUSED);
-      if (hits.isEmpty()) {
-        return null;
-      }
+    }
+    if (hits.isEmpty()) {
+      return null;
     }
     if (hits.containsKey(Way.METASPACE) || hits.containsKey(Way.THREADS)) {
       // The JVM calls all of them by the name of one.

@@ -3,6 +3,7 @@ package org.vinecellar.core.triage.reading;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.triage.reading.FrameReader.Read;
 
 /**
  * A place in code as somebody prints it whom nobody knows: a line that holds a path with a number
@@ -48,14 +49,42 @@ final class AnyPlace {
   private static final Pattern NAME_BEFORE =
       Pattern.compile(LEAD + NAME + " +(?:(?:at|in) +)?" + FILE + PARENS + "$");
 
+  private static final String LED =
+      "^(?:#?\\d{1,3}[:.)]? +)?(?:(?:[Ee]rror |[Rr]aised |[Tt]hrown |[Cc]alled |[Ff]ailed )?(?:in|at|from|by|using) +)?(?:(?:[Cc]lass|[Tt]rigger|[Ff]unction|[Pp]rocedure|[Mm]ethod|[Rr]outine|[Pp]ackage)[. :]+)?";
+  private static final String LINE =
+      "(?:at |on )?[Ll]ine[: ]+#?(\\d{1,7})(?:,? *(?:[Cc]ol(?:umn)?|[Cc]haracter)[: ]+\\d{1,6})?";
+
+  /** {@code Class.FareTable.priced: line 12, column 1}: a name of several parts, and a line. */
+  private static final Pattern LINED =
+      Pattern.compile(
+          LED
+              + "[`'\"]?([A-Za-z_$]\\w{0,80}(?:(?:\\.|::|->|#|/)[A-Za-z_$]\\w{0,80}){1,8})[`'\"]?(?:\\(\\))?[,:]? *[(\\[]?"
+              + LINE
+              + "[)\\]]?(?:: ?\\[\\])?$");
+
+  /** {@code Error in priced (line 12)}: any name, where words say that it is one. */
+  private static final Pattern NAMED =
+      Pattern.compile(
+          "^(?:(?:[Ee]rror|[Rr]aised|[Tt]hrown|[Cc]alled|[Ff]ailed) (?:in|at|from|by|using)|[Ff]unction|[Pp]rocedure|[Mm]ethod|[Rr]outine) +[`'\"]?([A-Za-z_$]\\w{0,80})[`'\"]?(?:\\(\\))?(?:, *| +)[(\\[]?"
+              + LINE
+              + "[)\\]]?$");
+
+  /** Endings of what is a file and no function. */
+  private static final Pattern SOURCE =
+      Pattern.compile(".*\\.(?:[a-z]{1,2}|lua|erl|exs|php|vbs|bas|pas|adb|sql|tcl|cbl|f90|abap)");
+
   private static final Pattern NO_NAME =
       Pattern.compile("(?i)(?:errors?|warning|note|fail(?:ed|ure)?|fatal|info|expected|actual)");
 
   private AnyPlace() {}
 
-  static FrameReader.@Nullable Read read(String line) {
-    if (line.length() > 400 || !hasNumber(line)) {
+  static @Nullable Read read(String line) {
+    if (line.length() > 400) {
       return null;
+    }
+    Read lined = line.contains("ine") ? lined(line) : null;
+    if (lined != null || !hasNumber(line)) {
+      return lined;
     }
     Matcher numbered =
         line.contains(" in ") || line.contains(" at ") ? NUMBERED.matcher(line) : null;
@@ -76,6 +105,21 @@ final class AnyPlace {
         : null;
   }
 
+  private static @Nullable Read lined(String line) {
+    Matcher found = LINED.matcher(line);
+    if (!found.matches()) {
+      found = NAMED.matcher(line);
+      if (!found.matches()) {
+        return null;
+      }
+    }
+    String name = found.group(1);
+    if (SOURCE.matcher(name).matches()) {
+      return one("", name, found.group(2));
+    }
+    return one(name.indexOf('.') < 0 ? name.replace('/', '.') : name, "", found.group(2));
+  }
+
   /** Whether a number stands behind a file's ending. */
   private static boolean hasNumber(String line) {
     for (int i = line.indexOf('.'); i >= 0; i = line.indexOf('.', i + 1)) {
@@ -93,9 +137,9 @@ final class AnyPlace {
     return false;
   }
 
-  private static FrameReader.@Nullable Read one(String name, String path, String line) {
+  private static @Nullable Read one(String name, String path, String line) {
     return NO_NAME.matcher(name).matches()
         ? null
-        : new FrameReader.Read(Frame.of(name, path, Integer.parseInt(line)), false);
+        : new Read(Frame.of(name, path, Integer.parseInt(line)), false);
   }
 }

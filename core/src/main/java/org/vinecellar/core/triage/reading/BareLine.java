@@ -46,6 +46,9 @@ final class BareLine {
   private static final Pattern FEATURE =
       Pattern.compile("(?<=\\S)[ ]+\\([^\\s()]{1,300}\\.feature:\\d+(?::\\d+)?\\)$");
 
+  /** How phones log what ended a program. */
+  private static final String LOGGED = "AndroidRuntime: ";
+
   private static final String TRACED = "Error Trace:";
 
   private static final Pattern PLACE_ALONE =
@@ -116,6 +119,9 @@ final class BareLine {
 
   /** Without the thread or level in brackets that some printers put before each line. */
   static String unmarked(String line) {
+    if (line.startsWith(LOGGED)) {
+      return line.substring(LOGGED.length()).strip();
+    }
     if (line.isEmpty() || line.charAt(0) != '[') {
       return line;
     }

@@ -573,7 +573,7 @@ public final class TraceReader {
   /** The places that came before the error are its own. */
   private void placed(Building error) {
     error.outermostFirst = earlyReversed;
-    if (early.size() == 1 && !earlyReversed) {
+    if (early.size() == 1 && !earlyReversed && early.get(0).function().isEmpty()) {
       error.place = early.get(0);
     } else {
       early.forEach(error::frame);

@@ -478,7 +478,9 @@ public final class Signer {
 
     private String shown(Frame frame) {
       String owner = frame.owner().isEmpty() ? frame.fileStem() : frame.owner();
-      return frame.function().isEmpty() ? owner : owner + "." + frame.function();
+      return frame.function().isEmpty() || owner.isEmpty()
+          ? owner + frame.function()
+          : owner + "." + frame.function();
     }
 
     private @Nullable Signature subject() {
