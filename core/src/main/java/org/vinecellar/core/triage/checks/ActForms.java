@@ -53,6 +53,10 @@ final class ActForms {
               Kind.CASE,
               "` on an `Err` value: |^Error: ",
               "(?:on an `Err` value: |^Error: )((?!Os\\b|Custom\\b|Io\\b|Parse(?:Int|Float|Bool|Char)Error\\b|Utf8Error|FromUtf8Error|TryFrom\\w*Error|RecvError|SendError|PoisonError|NotPresent\\b|Elapsed\\b|SystemTimeError|Error\\b|AddrParseError)[A-Z][a-z0-9]+(?:[A-Z][a-z0-9]*)+)(?= \\{ |\\(|$)"),
+          Form.of(
+              Kind.CASE,
+              ")\n",
+              "^((?!Error\\b|Exception\\b|Some\\b|None\\b|Ok\\b|Err\\b)[A-Z][a-z0-9]+(?:[A-Z][a-z0-9]*)+)\\([^()\\n]{0,80}\\)$"),
           Form.of(Kind.CASE, "Error.", "^\\s*([A-Z]\\w*Error\\.[a-z]\\w{2,80})(?=\\.?$|\\(\\)$)"),
           // Rules of how pages shall be made
           Form.of(

@@ -31,6 +31,9 @@ final class CheckForms {
               "^\\s*(?:\\d+: +)?(?:Expression: |condition +=) ?(.{3,200})$"),
           Form.of(
               Kind.EXPRESSION, "expected: (", "^\\s*expected: (\\((?!\\w+\\))[^\\n]{3,200}\\))$"),
+          Form.of(Kind.EXPRESSION, ") failed", "\\bassert\\((.{2,200}?)\\) failed"),
+          Form.of(
+              Kind.EXPRESSION, "contract violation", "^([\\w!?*<>=/.-]{2,80}): contract violation"),
           Form.of(Kind.EXPRESSION, "Check failed: ", "Check failed: ([^\\n]{2,200})$"),
           Form.of(Kind.EXPRESSION, "Actual ", "^\\s*Actual\\s+\\(([^\\n]{2,160})\\)\\s*: "),
           Form.of(
@@ -131,11 +134,11 @@ final class CheckForms {
               Kind.DESCRIPTION,
               "est Diagnostic:",
               "Test Diagnostic:\\s*\\n(?:-+\\n)?\\s*([A-Za-z][^\\n]{3,200})$"),
-          // TAP, as its blocks of YAML tell it
+          // Blocks of keys and values, as TAP and others print them
           Form.of(
               Kind.DESCRIPTION,
-              "severity: ",
-              "^message: ['\"]?([A-Za-z][^\\n]{3,200}?)['\"]?\\nseverity: "),
+              "message:",
+              "^message:[ \\t]+['\"]?([A-Za-z][^\\n]{3,200}?)['\"]?$(?=[\\s\\S]{0,400}^(?:severity|actual|expected|got):)"),
           Form.of(Kind.DESCRIPTION, "Messages:", "Messages:\\s+(.{3,200})$"),
           Form.of(
               Kind.DESCRIPTION,

@@ -4,6 +4,7 @@ import java.util.BitSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.triage.checks.Subject.Kind;
 
@@ -155,7 +156,15 @@ public final class DataObjects {
           Rule.of(
               "query-field", "Cannot query field", "Cannot query field [\"'](\\w+)[\"'] on type"));
 
-  private static final Forms ALL = new Forms(RULES.stream().map(Rule::form).toList());
+  /** In texts that say that something is not there; what, is read apart. */
+  private static final Form GONE =
+      Form.of(
+          Kind.OBJECT,
+          "not found|not exist|n't exist|nknown |issing |o such |nexist|n-exist|ndefined |not available|not present|not declared|not known|not been|not be found",
+          "(?!)");
+
+  private static final Forms ALL =
+      new Forms(Stream.concat(RULES.stream().map(Rule::form), Stream.of(GONE)).toList());
 
   /** MySQL puts the table in front of the key. */
   private static final Pattern TABLE_OF_KEY = Pattern.compile("^\\w+\\.(?=\\w*_\\w*$)");
@@ -175,7 +184,8 @@ public final class DataObjects {
     // Within other texts, quotes are escaped.
     String text = said.indexOf("\\\"") < 0 ? said : said.replace("\\\"", "\"");
     BitSet mayFit = ALL.mayFit(text);
-    for (int i = mayFit.nextSetBit(0); i >= 0; i = mayFit.nextSetBit(i + 1)) {
+    int rules = RULES.size();
+    for (int i = mayFit.nextSetBit(0); i >= 0 && i < rules; i = mayFit.nextSetBit(i + 1)) {
       Rule rule = RULES.get(i);
       String name =
           rule.form()
@@ -194,7 +204,7 @@ public final class DataObjects {
         return new Subject(Kind.OBJECT, rule.wrong() + " " + trimmed(plain), true);
       }
     }
-    String gone = GoneObjects.in(text);
+    String gone = mayFit.get(rules) ? GoneObjects.in(text) : null;
     return gone == null ? null : new Subject(Kind.OBJECT, trimmed(gone), true);
   }
 

@@ -13,7 +13,9 @@ final class FieldForms {
               " not found in: ",
               "\\(KeyError\\) key :?\"?([A-Za-z_]\\w*[?!]?)\"? not found in: "),
           Form.of(
-              Kind.FIELD, "Path to failure: ", "Path to failure: (?:<\\w{1,20}>\\.)?([A-Za-z_][\\w.]{1,100})"),
+              Kind.FIELD,
+              "Path to failure: ",
+              "Path to failure: (?:<\\w{1,20}>\\.)?([A-Za-z_][\\w.]{1,100})"),
           Form.of(Kind.FIELD, "Expected path: ", "Expected path: \"([^\"\\n]{1,200})\""),
           // Fields
           Form.of(

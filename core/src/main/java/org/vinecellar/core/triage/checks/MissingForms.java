@@ -16,10 +16,14 @@ final class MissingForms {
           Form.of(
               Kind.FILE,
               "because it does not exist|o such file|ENOENT|NoSuchFile|FileNotFound|ould not find file|os error 2|Os { code: 2|kInvalid|ot find a part|annot find the|here is no such",
-              "Cannot find path '([^'\\n]{1,300})' because it does not exist|(?:ENOENT: no such file or directory, \\w+|No such file or directory:?|NoSuchFileException:|Could not find (?:a part of the path|file)|rb_sysopen -|cannot access|cannot open|opening) ['\"`]?([^'\"`\\n]{1,300}?)['\"`]?(?:$| \\(No such|\\. |\\.$|: No such|' -> | \\{$)|([^\\s'\"(:]{0,200}[./][^\\s'\"(:]{1,200}): No such file or directory|(?:FileNotFoundException|FileNotFoundError|NoSuchFile\\w*)[: ]+(?:\\[Errno 2\\] [^:]*: )?['\"]?([^'\"\\n(]{1,300}?)['\"]?(?: \\(.*\\))?$|(?:open|stat|lstat|read|mkdir|chdir|readlink|fork/exec) (\\S{1,300}): (?:no such file|The system cannot)|\\(([^()\\n]{1,300})\\): [Ff]ailed to open stream|^(/\\S{1,300}|\\S{1,200}/\\S{1,200}) \\((?:No such file|Datei|Aucun fichier)|(\\S{1,300}): Os \\{ code: 2,|file [\"'`]([^\"'`\\n]{1,300})[\"'`].{0,80}?no such file|(/[^\\s:'\"]{1,300}|[\\w./-]{1,200}\\.\\w{1,5}) \\(No such file"),
+              "Cannot find path '([^'\\n]{1,300})' because it does not exist|(?:ENOENT: no such file or directory, \\w+|No such file or directory:?|NoSuchFileException:|Could not find (?:a part of the path|file)|rb_sysopen -|cannot access|cannot open|opening) ['\"`]?([^'\"`\\n]{0,200}[./][^'\"`\\n]{1,100}?)['\"`]?(?:$| \\(No such|\\. |\\.$|: No such|' -> | \\{$)|([^\\s'\"(:]{0,200}[./][^\\s'\"(:]{1,200}): No such file or directory|(?:FileNotFoundException|FileNotFoundError|NoSuchFile\\w*)[: ]+(?:\\[Errno 2\\] [^:]*: )?['\"]?([^'\"\\n(]{1,300}?)['\"]?(?: \\(.*\\))?$|(?:open|stat|lstat|read|mkdir|chdir|readlink|fork/exec) (\\S{1,300}): (?:no such file|The system cannot)|\\(([^()\\n]{1,300})\\): [Ff]ailed to open stream|^(/\\S{1,300}|\\S{1,200}/\\S{1,200}) \\((?:No such file|Datei|Aucun fichier)|(\\S{1,300}): Os \\{ code: 2,|file [\"'`]([^\"'`\\n]{1,300})[\"'`].{0,80}?no such file|(/[^\\s:'\"]{1,300}|[\\w./-]{1,200}\\.\\w{1,5}) \\(No such file"),
           Form.of(
               Kind.FILE,
-              "nable to |ailed to |annot |ould not |ouldn't |an't ",
+              "path: |file: |File: |Path: |annot open ",
+              "(?i:cannot open|could not open|cannot read|could not read|no such file)[^\\n]{0,200}\\n\\s*(?i:path|file|filename|file name): ?[\"']?(\\S{1,300}\\.\\w{1,6})[\"']?$|[Cc]annot open (?:file )?`([^'\\n]{1,300})'"),
+          Form.of(
+              Kind.FILE,
+              "to find|to open|to read|to load|to locate|to access|annot find|annot open|annot read|annot load|annot locate|annot access|not find|not open|not read|not load|n't find|n't open|n't load|n't read",
               "\\b(?:[Uu]nable to|[Ff]ailed to|[Cc]annot|[Cc]ould not|[Cc]ouldn't|[Cc]an't) (?:find|open|read|load|locate|access)(?: or open)?(?: the)?(?: (?:file|directory|resource|path|fixture|template|asset|data ?set|document|image))?(?: or directory)?:? [\"'`]([^\"'`\\n]{0,200}[\\w-]\\.[A-Za-z]\\w{1,4})[\"'`]"),
           // Parts that were to be injected
           Form.of(Kind.BEAN, "fixture '", "\\bfixture '(\\w+)' not found"),
@@ -44,6 +48,10 @@ final class MissingForms {
               Kind.MODULE,
               "ndefined function|nrecognized function|nknown function|ndefined procedure|nknown command|nrecognized command|nknown procedure|ndefined subroutine|not installed",
               "\\b(?:[Uu]ndefined|[Uu]nrecognized|[Uu]nknown) (?:function|procedure|command|subroutine)(?: or variable)?:? [\"'`&]?([A-Za-z_][\\w.:!?-]{1,100})|(?:[Aa]pp|[Pp]ackage|[Mm]odule|[Pp]lugin|[Ee]xtension|[Ll]ibrary|[Tt]ool) [\"'`]?([\\w@][\\w.@/-]{1,100}?)[\"'`]?(?:: the \\w{1,20})? is not installed"),
+          Form.of(
+              Kind.MODULE,
+              ": unbound |: undefined",
+              "^(?:\\S{1,200}:\\d+:\\d+: )?([\\w!?*<>=/-]{2,80}): (?:unbound (?:identifier|variable)$|undefined;?$)"),
           // Settings
           Form.of(Kind.SETTING, "ariable '", "[Vv]ariable '([$@&]\\{[^}'\\n]{1,80}\\})' not found"),
           Form.of(

@@ -1,6 +1,7 @@
 package org.vinecellar.core.triage.faults;
 
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.Collection;
 import java.util.EnumMap;
 import java.util.List;
@@ -13,8 +14,11 @@ import org.vinecellar.core.phrases.PhraseTable;
 
 /** Reads the fault of the environment that a text tells of. */
 public final class Faults {
-  private static final PhraseTable TABLE = PhraseTable.of(Vocabulary.phrases());
+  private static final PhraseTable TABLE = PhraseTable.of(phrases());
   private static final Object[] MEANINGS = meanings();
+
+  /** The number of the first phrase that is one of {@link Gaps}. */
+  private static final int FIRST_GAP = MEANINGS.length - Gaps.ALL.size();
 
   /** Ways that need a component: without one, the words are as well those of a test that waited. */
   private static final Set<Way> NEEDS_COMPONENT =
@@ -111,7 +115,7 @@ public final class Faults {
           "druid",
           "jdbc");
 
-  private static final List<String> PHRASES = Vocabulary.phrases();
+  private static final List<String> PHRASES = phrases();
 
   private Faults() {}
 
@@ -119,7 +123,15 @@ public final class Faults {
     List<Object> all = new ArrayList<>();
     Vocabulary.WAYS.forEach((way, phrases) -> phrases.forEach(p -> all.add(way)));
     Vocabulary.KINDS.forEach((kind, phrases) -> phrases.forEach(p -> all.add(kind)));
+    all.addAll(Gaps.ALL);
     return all.toArray();
+  }
+
+  /** All that is searched for, in the order of the meanings. */
+  private static List<String> phrases() {
+    List<String> all = new ArrayList<>(Vocabulary.phrases());
+    Gaps.ALL.forEach(gap -> all.add(gap.needs()));
+    return all;
   }
 
   /** What was found of one way. */
@@ -133,6 +145,7 @@ public final class Faults {
   public static @Nullable Fault in(String text, Collection<String> qualified) {
     Map<Way, Hit> hits = new EnumMap<>(Way.class);
     Map<String, Integer> kinds = new java.util.LinkedHashMap<>();
+    BitSet gaps = new BitSet();
     TABLE.search(
         text,
         (phrase, end) -> {
@@ -143,11 +156,19 @@ public final class Faults {
             if (before == null || (before.weak() && !weak)) {
               hits.put(way, new Hit(way, end, weak));
             }
+          } else if (phrase >= FIRST_GAP) {
+            gaps.set(phrase - FIRST_GAP);
           } else {
             kinds.merge((String) meaning, 1, Integer::sum);
           }
         });
-    Gaps.search(text, (way, end) -> hits.putIfAbsent(way, new Hit(way, end, false)));
+    for (int i = gaps.nextSetBit(0); i >= 0; i = gaps.nextSetBit(i + 1)) {
+      Gaps.Gap gap = Gaps.ALL.get(i);
+      int end = gap.end(text);
+      if (end >= 0) {
+        hits.putIfAbsent(gap.way(), new Hit(gap.way(), end, false));
+      }
+    }
     if (hits.isEmpty()) {
       return null;
     }
@@ -186,8 +207,16 @@ public final class Faults {
   /** Whether a text has words of a fault at all. */
   public static boolean mayTell(String text) {
     boolean[] found = new boolean[1];
-    TABLE.search(text, (phrase, end) -> found[0] |= MEANINGS[phrase] instanceof Way);
-    return found[0] || Gaps.mayTell(text);
+    BitSet gaps = new BitSet();
+    TABLE.search(
+        text,
+        (phrase, end) -> {
+          found[0] |= MEANINGS[phrase] instanceof Way;
+          if (phrase >= FIRST_GAP) {
+            gaps.set(phrase - FIRST_GAP);
+          }
+        });
+    return found[0] || gaps.stream().anyMatch(gap -> Gaps.ALL.get(gap).end(text) >= 0);
   }
 
   /** The most telling way; one that is named for certain before one that may be meant. */

@@ -1,26 +1,31 @@
 package org.vinecellar.core.triage.faults;
 
 import java.util.List;
-import java.util.function.BiConsumer;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /** Words of faults that stand around the name of what has them. */
 final class Gaps {
   /**
-   * @param needs what stands in every such text
+   * @param needs what stands in every such text, in small letters
    */
-  private record Gap(Way way, String needs, Pattern pattern) {
+  record Gap(Way way, String needs, Pattern pattern) {
     static Gap of(Way way, String needs, String regex) {
       return new Gap(way, needs, Pattern.compile("(?i)" + regex));
     }
+
+    /** Where such words end; less than nought when there are none. */
+    int end(String text) {
+      Matcher matcher = pattern.matcher(text);
+      return matcher.find() ? matcher.end() : -1;
+    }
   }
 
-  private static final List<Gap> ALL =
+  static final List<Gap> ALL =
       List.of(
           Gap.of(
               Way.CERTIFICATE_EXPIRED,
-              "xpired",
+              "expired",
               "\\bcertificates?\\b[^\\n]{1,120}?\\bexpired\\b|\\bexpired\\b[^\\n]{1,60}?\\bcertificates?\\b"),
           Gap.of(
               Way.REFUSED,
@@ -36,7 +41,7 @@ final class Gaps {
               "\\bhost(?:name)? [\"'`]?[\\w-]*[.-][\\w.-]{1,80}[\"'`]? (?:is |was )?(?:unknown|not found|not known|could not be found|cannot be found)\\b"),
           Gap.of(
               Way.DISK_FULL,
-              "isk ",
+              "disk ",
               "\\bdisk (?:of|on|at|for|under)? ?\\S{1,80} is (?:full|used up)\\b"),
           Gap.of(
               Way.CONNECT_TIMEOUT,
@@ -44,28 +49,8 @@ final class Gaps {
               "\\bconnect(?:ion|ing)? to \\S{1,120} (?:has )?timed out\\b"),
           Gap.of(
               Way.RESET,
-              "onnection ",
+              "connection ",
               "\\bconnection (?:to|with) \\S{1,120} (?:was )?(?:reset|lost|broken off|dropped)\\b"));
 
   private Gaps() {}
-
-  /** Tells each way that is found, with where its words end. */
-  static void search(String text, BiConsumer<Way, Integer> found) {
-    for (Gap gap : ALL) {
-      Matcher matcher = text.contains(gap.needs) ? gap.pattern.matcher(text) : null;
-      if (matcher != null && matcher.find()) {
-        found.accept(gap.way, matcher.end());
-      }
-    }
-  }
-
-  /** Whether a text may hold such words. */
-  static boolean mayTell(String text) {
-    for (Gap gap : ALL) {
-      if (text.contains(gap.needs) && gap.pattern.matcher(text).find()) {
-        return true;
-      }
-    }
-    return false;
-  }
 }

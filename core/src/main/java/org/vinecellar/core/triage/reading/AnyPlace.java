@@ -41,6 +41,18 @@ final class AnyPlace {
               + PATH
               + ":(\\d{1,7})(?::\\d{1,7})?:? +0x[0-9a-f]{1,16}:? +in +([^()\\n]{1,200}?)(?: +\\([^()]{1,60}\\))?$");
 
+  /** {@code src/fare.x:12 pure int fares.priced(int) [0x103f]}: whatever stands before the name. */
+  private static final Pattern SIGNED =
+      Pattern.compile(
+          "^(?:"
+              + PATH
+              + ":(\\d{1,7})|\\?\\?:\\?) (?:[\\w@*&<>!\\[\\]().]{1,60} ){0,8}?([A-Za-z_$][\\w$.:~!]{1,200})(?:\\(.{0,400}\\)(?:\\.[\\w.!]{1,80}\\(.{0,200}\\))?)?(?: const)? \\[0x[0-9a-f]{1,16}\\]$");
+
+  /** {@code at fares::priced}: names whose parts no sentence joins so. */
+  private static final Pattern JOINED =
+      Pattern.compile(
+          "^at ([A-Za-z_$][\\w$]{0,80}(?:(?:::|->|#)[A-Za-z_$~][\\w$]{0,80}){1,6})(?:\\(.{0,200}\\))?$");
+
   /** {@code src/fare.x(12, 3) priced}. */
   private static final Pattern NAME_BEHIND =
       Pattern.compile(LEAD + FILE + PARENS + ":? +(?:in +)?" + NAME + "$");
@@ -82,7 +94,22 @@ final class AnyPlace {
     if (line.length() > 400) {
       return null;
     }
-    Read lined = line.contains("ine") ? lined(line) : null;
+    if (line.endsWith("]") && line.contains(" [0x")) {
+      Matcher signed = SIGNED.matcher(line);
+      return signed.matches()
+          ? one(
+              signed.group(3),
+              signed.group(1) == null ? "" : signed.group(1),
+              signed.group(2) == null ? "0" : signed.group(2))
+          : null;
+    }
+    if (line.startsWith("at ")) {
+      Matcher joined = JOINED.matcher(line);
+      if (joined.matches()) {
+        return one(joined.group(1), "", "0");
+      }
+    }
+    Read lined = hasLine(line) ? lined(line) : null;
     if (lined != null || !hasNumber(line)) {
       return lined;
     }
@@ -103,6 +130,18 @@ final class AnyPlace {
     return before != null && before.matches()
         ? one(before.group(1), before.group(2), before.group(3))
         : null;
+  }
+
+  /** Whether the number of a line is told by that word. */
+  private static boolean hasLine(String line) {
+    for (int i = line.indexOf("ine"); i > 0; i = line.indexOf("ine", i + 3)) {
+      char before = line.charAt(i - 1);
+      char behind = i + 3 < line.length() ? line.charAt(i + 3) : 'x';
+      if ((before == 'l' || before == 'L') && (behind == ' ' || behind == ':')) {
+        return true;
+      }
+    }
+    return false;
   }
 
   private static @Nullable Read lined(String line) {

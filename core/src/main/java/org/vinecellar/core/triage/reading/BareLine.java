@@ -49,6 +49,15 @@ final class BareLine {
   /** How phones log what ended a program. */
   private static final String LOGGED = "AndroidRuntime: ";
 
+  /** What failed, in brackets before the name of the test. */
+  private static final Pattern BRACKETED =
+      Pattern.compile("^\\[FAIL(?:ED)?(?::|\\. Reason:) ([^\\n]{2,400}?)\\] \\S.{0,200}$");
+
+  /** Where it was thrown, between an error's type and what it says. */
+  private static final Pattern TYPE_AT =
+      Pattern.compile(
+          "^([\\w.$]{3,200}(?:Error|Exception|Failure))(?:@[^\\s()]{1,300}\\(\\d{1,7}\\)| thrown (?:from|in|at) \\S{1,300},? (?:on |at )?line \\d{1,7}):");
+
   private static final String TRACED = "Error Trace:";
 
   private static final Pattern PLACE_ALONE =
@@ -88,6 +97,12 @@ final class BareLine {
 
   /** Without what was going on when an error came, which is quoted then. */
   static String unmet(String line) {
+    if (line.startsWith("[FAIL")) {
+      return BRACKETED.matcher(line).replaceFirst("$1");
+    }
+    if (line.indexOf('@') > 0 || line.contains(" thrown ")) {
+      return TYPE_AT.matcher(line).replaceFirst("$1:");
+    }
     if (line.contains(".rs:") && line.contains("', ")) {
       return RUST_END.matcher(line).replaceFirst("$1");
     }

@@ -23,12 +23,15 @@ final class Evidence {
 
   private static final Pattern OMITTED =
       Pattern.compile(
-          "^(?:\\[Previous line repeated \\d+ more times?\\]|=== (?:RUN|PAUSE|CONT|NAME) +\\S+|--- (?:FAIL|PASS|SKIP): \\S+ \\([\\d.]+s\\)|Error:[ \\t]+Received unexpected error:|\\d{1,4}\\) test .{1,300} \\([\\w.]{1,200}\\)|Test: {2,}\\t?\\w+|Test: ?\\t\\w+|\\.\\.\\. ?\\d+ (?:more|common|frames?|lines?).*|\\[\\d+ frames? (?:omitted|truncated).*|SUMMARY: .*|note: (?:run with|[Ss]ome details).*|stack backtrace:|Stack trace:|Backtrace:|Stacktrace:|stack traceback:|\\(most recent call last\\):|Traceback \\(most recent call last\\):|exit status \\d|Thread \\d+ Crashed:.*|on \\S{1,200} line \\d+(?:,.*)?:?|CallStack \\(from HasCallStack\\):|▆|For (?:more|further) information\\b.*|.*and \\d+ more(?: frames?)?\\.?|\\^+|(?:(?:Parent )?[Ss]uite |Test |Keyword )?(?:[Ss]etup|[Tt]eardown) failed:|Several failures occurred:|Loc: \\[Unknown file\\(0\\)\\]|at <external code>|at <\\d+ internal (?:lines|calls)>)$");
+          "^(?:[│├└ ─]{1,60}(?:\\[\\d{1,12}\\] |← ).*|\\[Previous line repeated \\d+ more times?\\]|=== (?:RUN|PAUSE|CONT|NAME) +\\S+|--- (?:FAIL|PASS|SKIP): \\S+ \\([\\d.]+s\\)|Error:[ \\t]+Received unexpected error:|\\d{1,4}\\) test .{1,300} \\([\\w.]{1,200}\\)|Test: {2,}\\t?\\w+|Test: ?\\t\\w+|\\.\\.\\. ?\\d+ (?:more|common|frames?|lines?).*|\\[\\d+ frames? (?:omitted|truncated).*|SUMMARY: .*|note: (?:run with|[Ss]ome details).*|stack backtrace:|Stack trace:|Backtrace:|Stacktrace:|stack traceback:|\\(most recent call last\\):|Traceback \\(most recent call last\\):|exit status \\d|Thread \\d+ Crashed:.*|on \\S{1,200} line \\d+(?:,.*)?:?|CallStack \\(from HasCallStack\\):|▆|For (?:more|further) information\\b.*|.*and \\d+ more(?: frames?)?\\.?|\\^+|(?:(?:Parent )?[Ss]uite |Test |Keyword )?(?:[Ss]etup|[Tt]eardown) failed:|Several failures occurred:|Loc: \\[Unknown file\\(0\\)\\]|at <external code>|at <\\d+ internal (?:lines|calls)>)$");
 
   /** One of these begins each of them but those that end with "more". */
   private static final List<String> OMITTED_STARTS =
       List.of(
           "...",
+          "│",
+          "├",
+          "└",
           "=== ",
           "--- ",
           "Error:",

@@ -159,7 +159,7 @@ final class FrameReader {
   // The name of the function may follow the place.
   private static final Pattern PLAIN =
       Pattern.compile(
-          "^(?:at |in |from |on |--> |=> |> |❯ |\\| |\\[)?(?:(\\w[\\w.:<>$#-]{0,150}) )?\\(?"
+          "^(?:at |in |from |on |--> |=> |> |❯ |\\| |\\[|[Ll]ocation: +)?(?:(\\w[\\w.:<>$#-]{0,150}) )?\\(?"
               + PLACE
               + "(?::\\d+)?[)\\]]?(?:[,:]? ?(?:in |- |at )?[`'(]?([A-Za-z_][\\w.:<>$#\\\\-]{0,150})['`)]?(?:\\(\\))?)?$");
 

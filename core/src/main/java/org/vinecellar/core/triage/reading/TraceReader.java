@@ -44,6 +44,14 @@ public final class TraceReader {
   private static final Pattern HALF_A_PLACE =
       Pattern.compile("^at [\\w$.<>/]{3,200}(?:\\([^)]*)?$");
 
+  private static final Pattern CALLS =
+      Pattern.compile(
+          "(?i)(?:context|(?:back|call|stack)[ -]?(?:trace|stack|chain)|called by|callers?|calls)(?:\\.{3})?:");
+
+  /** The name of a function, and nothing else. */
+  private static final Pattern CALL =
+      Pattern.compile("[a-z_][a-z0-9_]*(?:[-.:/][a-z_][a-z0-9_]*[!?]?){0,6}[!?]?");
+
   private static final Pattern PHP_IN = Pattern.compile("^(.*) in (/\\S{1,300}\\.php):(\\d+)$");
 
   private final List<Building> errors = new ArrayList<>();
@@ -57,6 +65,9 @@ public final class TraceReader {
 
   /** Whether all that was read is the message, and the trace begins. */
   private boolean titled;
+
+  /** Whether lines below a heading say who called whom, by name alone. */
+  private boolean calls;
 
   /** Whether a trace of Python has begun, whose error comes below. */
   private boolean trace;
@@ -225,6 +236,11 @@ public final class TraceReader {
     boolean place = plain.startsWith("at ") || plain.startsWith("File \"");
     if (!place && Evidence.isNone(plain)) {
       source.pointed(plain);
+      return false;
+    }
+    calls = calls && indent > 0 || plain.endsWith(":") && CALLS.matcher(plain).matches();
+    if (calls && indent > 0 && CALL.matcher(plain).matches()) {
+      frame(Frame.of(plain, "", 0), false);
       return false;
     }
     boolean marked = line.length() > plain.length() + indent && line.stripLeading().startsWith("#");
