@@ -239,6 +239,12 @@ class KeysTest {
         "EvmError: Revert~Backtrace:~  at Tariff::price~  at WatchTest.testA ==> frame tariff.price|evm",
         "vector-ref: index is out of range~  context...:~   open-lane~   quote ==> frame .openlane|",
         "no fare~AndroidRuntime: java.lang.IllegalStateException: no fare~AndroidRuntime: \tat org.kiosk.PayActivity.onResume(x.kt:12) ==> frame payactivity.onresume|illegalstate",
+        "error IndexOutOfRange~    callableName: priced moduleName: pier.desk.0 fileName: tariff.bal lineNumber: 12 ==> frame tariff.priced|",
+        "error: out of range~\tat pier.desk.0:priced(tariff.bal:12)~\t   pier.desk.0:quote(desk.bal:3) ==> frame tariff.priced|",
+        "no pattern matched the value~  in function crew:assign/1 (src/crew.gleam, line 12)~  in call from watch_test:opens/0 (test/watch_test.gleam, line 2) ==> frame crew.assign|",
+        // What is written beside source
+        "error: Assert status code~  --> Watch.hurl:12:6~   |~   | POST http://desk.test:8080/api/slips/4711~   | ...~12 | HTTP 200~   |      ^^^ actual value is <500>~   | ==> endpoint POST /api/slips/{}|500",
+        "error: Assert failure~   |~12 | jsonpath \"$.slip.total\" == 12~   |   actual:   integer <13>~   |   expected: integer <12> ==> subject field|slip.total",
         // What a sentence says of an element, a file or a program
         "Assertion is false: \"Buy ticket\" is visible ==> subject locator|Buy ticket",
         "Element not found: Text matching regex: Next sailing ==> subject locator|Next sailing",

@@ -19,6 +19,10 @@ final class MissingForms {
               "Cannot find path '([^'\\n]{1,300})' because it does not exist|(?:ENOENT: no such file or directory, \\w+|No such file or directory:?|NoSuchFileException:|Could not find (?:a part of the path|file)|rb_sysopen -|cannot access|cannot open|opening) ['\"`]?([^'\"`\\n]{0,200}[./][^'\"`\\n]{1,100}?)['\"`]?(?:$| \\(No such|\\. |\\.$|: No such|' -> | \\{$)|([^\\s'\"(:]{0,200}[./][^\\s'\"(:]{1,200}): No such file or directory|(?:FileNotFoundException|FileNotFoundError|NoSuchFile\\w*)[: ]+(?:\\[Errno 2\\] [^:]*: )?['\"]?([^'\"\\n(]{1,300}?)['\"]?(?: \\(.*\\))?$|(?:open|stat|lstat|read|mkdir|chdir|readlink|fork/exec) (\\S{1,300}): (?:no such file|The system cannot)|\\(([^()\\n]{1,300})\\): [Ff]ailed to open stream|^(/\\S{1,300}|\\S{1,200}/\\S{1,200}) \\((?:No such file|Datei|Aucun fichier)|(\\S{1,300}): Os \\{ code: 2,|file [\"'`]([^\"'`\\n]{1,300})[\"'`].{0,80}?no such file|(/[^\\s:'\"]{1,300}|[\\w./-]{1,200}\\.\\w{1,5}) \\(No such file"),
           Form.of(
               Kind.FILE,
+              " be read| be opened| be found| be loaded|Enoent",
+              "\\bfile [\"'`]?([^\\s\"'`]{1,300}\\.\\w{1,6})[\"'`]? (?:can ?not|could not) be (?:read|opened|found|loaded)|\\bEnoent\\b[^\\n]{0,40}?[\"']([^\"'\\n]{1,300}\\.\\w{1,6})[\"']|could not read file (\\S{1,300}\\.\\w{1,6})"),
+          Form.of(
+              Kind.FILE,
               "path: |file: |File: |Path: |annot open ",
               "(?i:cannot open|could not open|cannot read|could not read|no such file)[^\\n]{0,200}\\n\\s*(?i:path|file|filename|file name): ?[\"']?(\\S{1,300}\\.\\w{1,6})[\"']?$|[Cc]annot open (?:file )?`([^'\\n]{1,300})'"),
           Form.of(
@@ -53,6 +57,10 @@ final class MissingForms {
               ": unbound |: undefined",
               "^(?:\\S{1,200}:\\d+:\\d+: )?([\\w!?*<>=/-]{2,80}): (?:unbound (?:identifier|variable)$|undefined;?$)"),
           // Settings
+          Form.of(
+              Kind.SETTING,
+              "must set|not provided for",
+              "(?:must set|not provided for)(?: the)?(?: required)?(?: \\w{1,20})? (?:variable|setting|option|parameter) [\"'`]?([A-Za-z][\\w.-]{2,100})"),
           Form.of(Kind.SETTING, "ariable '", "[Vv]ariable '([$@&]\\{[^}'\\n]{1,80}\\})' not found"),
           Form.of(
               Kind.SETTING,

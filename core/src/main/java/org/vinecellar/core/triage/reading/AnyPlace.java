@@ -48,6 +48,24 @@ final class AnyPlace {
               + PATH
               + ":(\\d{1,7})|\\?\\?:\\?) (?:[\\w@*&<>!\\[\\]().]{1,60} ){0,8}?([A-Za-z_$][\\w$.:~!]{1,200})(?:\\(.{0,400}\\)(?:\\.[\\w.!]{1,80}\\(.{0,200}\\))?)?(?: const)? \\[0x[0-9a-f]{1,16}\\]$");
 
+  /** {@code function: priced file: fares.x line: 12}, with the values in any order. */
+  private static final Pattern FUNCTION_OF =
+      Pattern.compile(
+          "\\b(?:callable|function|func|method|procedure|routine|fn)(?:_?[Nn]ame)?[\"']?\\s?(?:=>|[:=])\\s?[\"'<]{0,2}([A-Za-z_$][\\w$.:/-]{0,150})");
+
+  private static final Pattern FILE_OF =
+      Pattern.compile(
+          "\\b(?:file|path)(?:_?[Nn]ame)?[\"']?\\s?(?:=>|[:=])\\s?[\"'<]{0,2}([^\\s\"'>,]{1,300}\\.\\w{1,5})\\b");
+
+  private static final Pattern LINE_OF =
+      Pattern.compile(
+          "\\bline(?:_?(?:[Nn]umber|[Nn]o|[Nn]um))?[\"']?\\s?(?:=>|[:=])\\s?[\"']?(\\d{1,7})\\b");
+
+  /** {@code at skerrow.desk:priced(fares.x:12)}. */
+  private static final Pattern CALLED =
+      Pattern.compile(
+          "^(?:at )?[\\w.$]{1,100}:([A-Za-z_$][\\w$]{0,80})\\(([\\w./-]{1,200}\\.[a-z]{1,5}):(\\d{1,7})\\)$");
+
   /** {@code at fares::priced}: names whose parts no sentence joins so. */
   private static final Pattern JOINED =
       Pattern.compile(
@@ -102,6 +120,20 @@ final class AnyPlace {
               signed.group(1) == null ? "" : signed.group(1),
               signed.group(2) == null ? "0" : signed.group(2))
           : null;
+    }
+    if (line.endsWith(")") && line.indexOf(':') > 0) {
+      Matcher called = CALLED.matcher(line);
+      if (called.matches()) {
+        return one(called.group(1), called.group(2), called.group(3));
+      }
+    }
+    if (line.contains("line") && line.contains("ile")) {
+      Matcher function = FUNCTION_OF.matcher(line);
+      Matcher file = FILE_OF.matcher(line);
+      Matcher number = LINE_OF.matcher(line);
+      if (number.find() && file.find() && function.find()) {
+        return one(function.group(1), file.group(1), number.group(1));
+      }
     }
     if (line.startsWith("at ")) {
       Matcher joined = JOINED.matcher(line);

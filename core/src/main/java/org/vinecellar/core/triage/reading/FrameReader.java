@@ -125,7 +125,7 @@ final class FrameReader {
   // in function  fares:priced/1 (src/fares.erl, line 12)
   private static final Pattern ERLANG =
       Pattern.compile(
-          "^(?:in (?:call from |function ) *)?([\\w:']{1,200})/\\d+ \\((\\S{1,300}\\.erl), line (\\d+)\\)$");
+          "^(?:in (?:call from |function ) *)?([\\w:']{1,200})/\\d+ \\((\\S{1,300}\\.\\w{1,6}), line (\\d+)\\)$");
   // {fares,priced,2,[{file,"src/fares.erl"},{line,12}]}
   private static final Pattern ERLANG_TERM =
       Pattern.compile(
@@ -406,7 +406,7 @@ final class FrameReader {
         return ruby;
       }
     }
-    if (line.indexOf(".ex") > 0 || line.indexOf(".erl") > 0) {
+    if (line.indexOf(".ex") > 0 || line.indexOf(".erl") > 0 || line.indexOf(", line ") > 0) {
       Matcher elixir = ELIXIR.matcher(line);
       if (elixir.matches()) {
         return one(elixir.group(4), elixir.group(2), number(elixir.group(3)));

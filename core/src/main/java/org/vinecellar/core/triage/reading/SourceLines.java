@@ -13,6 +13,12 @@ final class SourceLines {
 
   private static final Pattern CARET = Pattern.compile("^[|│]\\s*\\^\\s*$");
 
+  /** What is written beside source: below a mark, or as a value that came or was wanted. */
+  private static final Pattern LABEL =
+      Pattern.compile(
+          "^\\s*[|│] +(?:[\\^~]{1,80} +(\\S.*)|((?:actual|expected|got|found|received)\\b.*)|((?:GET|POST|PUT|PATCH|DELETE|HEAD) (?:https?:|/).*))$",
+          Pattern.DOTALL);
+
   private static final Pattern CHECK =
       Pattern.compile("\\b(?:expect\\w*|assert\\w*|self\\.assert\\w+)(?:\\.\\w+)?\\s*\\(|^assert ");
 
@@ -37,6 +43,28 @@ final class SourceLines {
       }
     }
     return true;
+  }
+
+  /**
+   * What a line beside source says, with the source that it is said of.
+   *
+   * @return empty when it says nothing
+   */
+  String label(String line) {
+    if (line.indexOf('|') < 0 && line.indexOf('│') < 0 || line.length() > 2 * LONGEST) {
+      return "";
+    }
+    Matcher label = LABEL.matcher(line);
+    if (!label.matches()) {
+      return "";
+    }
+    if (label.group(3) != null) {
+      return label.group(3).strip();
+    }
+    String said = (label.group(1) == null ? label.group(2) : label.group(1)).strip();
+    String whole = last.isEmpty() || last.length() > LONGEST ? said : last + "\n" + said;
+    last = "";
+    return whole;
   }
 
   /** A line without words may point at something in the one above it. */

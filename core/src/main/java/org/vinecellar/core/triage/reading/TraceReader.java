@@ -432,6 +432,14 @@ public final class TraceReader {
     }
     String told = marked ? plain.substring(1).strip() : plain;
     String said = BareLine.unmet(BareLine.untried(told));
+    String label = source.label(line);
+    if (!label.isEmpty()) {
+      text(label);
+      if (current != null) {
+        current.say(label);
+      }
+      return;
+    }
     if (source.isOne(line) || said.startsWith("at ") && HALF_A_PLACE.matcher(said).matches()) {
       return;
     }

@@ -116,6 +116,9 @@ final class PlaceSearch {
             // All that is told is where the check stands.
             return true;
           }
+          if (frame.function().isEmpty() && isFileOfTest(frame)) {
+            return true;
+          }
           if (frame.function().isEmpty() && isWithinNamed(frame, frames, i + 1)) {
             continue;
           }
@@ -241,6 +244,13 @@ final class PlaceSearch {
         || where.contains(outer)
         || CodeNames.plain(frame.fileStem()).length() > 3
             && where.contains(CodeNames.plain(frame.fileStem()));
+  }
+
+  /** Whether the test is called after the very file. */
+  private boolean isFileOfTest(Frame frame) {
+    String path = frame.path();
+    String file = path.substring(Math.max(path.lastIndexOf('/'), path.lastIndexOf('\\')) + 1);
+    return file.indexOf('.') > 0 && test.suite().name().endsWith(file);
   }
 
   private static String head(String text) {
