@@ -25,7 +25,7 @@ final class HelperNames {
           guard guards ensure require requires check checks contract contracts verify validate
           retry retries retrier retrying either option optionals objects strings lists maps
           collections json jsons xml dates clock clocks io files must expect try safe unsafe
-          invoke invoker lazy memo memoize asserts assertions validators support supports futures
+          invoke invoker lazy memo memoize assert asserts assertions validators support supports futures
           promises async asyncs await awaiter concurrency executors threading results maybe
           stub stubs lookups nulls arguments numbers iterables throwables unchecked
           wrappers unwrapper interceptor middleware proxies cached wire""");
