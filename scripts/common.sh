@@ -11,10 +11,11 @@ am_root() { [ "$(id -u)" = 0 ]; }
 
 port_answers() { (exec 3<>"/dev/tcp/127.0.0.1/$1") 2>/dev/null; }
 
+# Below the ports from which connections go out: one of those may be taken a moment later, and answers nobody.
 free_port() {
   local port
   for _ in $(seq 200); do
-    port=$((20000 + RANDOM % 20000))
+    port=$((20000 + RANDOM % 12000))
     port_answers "$port" || { echo "$port"; return; }
   done
   die "found no free port on 127.0.0.1"
