@@ -213,6 +213,9 @@ class KeysTest {
         // Where a test waited when its time was over
         "java.util.concurrent.TimeoutException: opens() timed out after 3 seconds~\tat java.base/java.util.ArrayList.forEach(ArrayList.java:1)~\tSuppressed: java.lang.InterruptedException~\t\tat java.base/java.util.concurrent.CountDownLatch.await(CountDownLatch.java:2)~\t\tat org.skerrow.sync.Barrier.meet(Barrier.java:2) ==> frame barrier.meet|stuck",
         "org.junit.runners.model.TestTimedOutException: test timed out after 3 seconds~\tat org.skerrow.sync.Barrier.meet(Barrier.java:2) ==> frame barrier.meet|stuck",
+        // An interrupt beside another error is no cause of it; a value is no case of an error
+        "java.lang.IllegalStateException: no~\tat org.skerrow.Lamp.dim(Lamp.java:2)~\tSuppressed: java.lang.InterruptedException~\t\tat org.skerrow.Barrier.meet(Barrier.java:2) ==> frame lamp.dim|illegalstate",
+        "Expecting actual:~  StopPlace(id=3)~to be equal to:~  StopPlace(id=4) ==> text `stopplace id",
         // The same error again around itself; what is quoted of another process
         "concurrent.futures.process._RemoteTraceback: ~\"\"\"~Traceback (most recent call last):~  File \"/app/recipe/book.py\", line 3, in lookup~    return row['x']~KeyError: 'x'~\"\"\"~~The above exception was the direct cause of the following exception:~~Traceback (most recent call last):~  File \"/app/tests/test_x.py\", line 2, in test_x~    bake()~KeyError: 'x' ==> frame py:book.lookup|key",
         // What runtimes and compilers make is not to blame; directories in brackets
@@ -231,7 +234,7 @@ class KeysTest {
         "x.cpp:12: ERROR: CHECK_EQ( axle.load(), 12 ) is NOT correct! ==> subject expression|axle.load()",
         "expected '<output#adult-fare>' to have text '1', but the text was '2' ==> subject locator|#adult-fare",
         "Exceeded timeout of 3 seconds, with unfulfilled expectations: \"Expect predicate exists == 1 for object app.switches[\"Night\"]\". ==> subject locator|app.switches['Night']",
-        "Rule text~\"Elements must have enough of it (color-contrast)\"~1 violation ==> subject case|color-contrast",
+        "Rule text~\"Elements must have enough of it (color-contrast)\"~Expected the HTML to have no violations ==> subject case|color-contrast",
         // Places that nothing but a line, an address or a heading tells
         "System.NullPointerException: Attempt to de-reference a null object~Class.QuoteService.price: line 12, column 1~Class.Watch.opens: line 3, column 1 ==> frame quoteservice.price|nullpointer",
         "Index exceeds the number of array elements.~Error in tideCurve (line 12)~    level = levels(k + 1);~Error in harbourPlan (line 3) ==> frame .tidecurve|",

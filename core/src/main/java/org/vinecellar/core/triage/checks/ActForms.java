@@ -56,17 +56,17 @@ final class ActForms {
           Form.of(
               Kind.CASE,
               ")\n",
-              "^((?!Error\\b|Exception\\b|Some\\b|None\\b|Ok\\b|Err\\b)[A-Z][a-z0-9]+(?:[A-Z][a-z0-9]*)+)\\([^()\\n]{0,80}\\)$"),
+              "\\A(?![\\s\\S]{0,2000}(?i:expect|actual))((?!Error\\b|Exception\\b|Some\\b|None\\b|Ok\\b|Err\\b)[A-Z][a-z0-9]+(?:[A-Z][a-z0-9]*)+)\\([^()\\n]{0,80}\\)$"),
           Form.of(Kind.CASE, "Error.", "^\\s*([A-Z]\\w*Error\\.[a-z]\\w{2,80})(?=\\.?$|\\(\\)$)"),
           // Rules of how pages shall be made
           Form.of(
               Kind.CASE,
-              "violation",
+              "ccessib|ave no violations",
               "^\\s*\"?[^\"\\n]{5,200} \\(([a-z]{2,20}(?:-[a-z]{2,20}){1,5})\\)\"?$|\\brule(?: id)?: [\"'`]?([a-z]{2,20}(?:-[a-z]{2,20}){1,5})\\b"),
           // Steps
           Form.of(
               Kind.STEP,
-              "✘ |✗ |✖ |✕ |× |✘  |✗  ",
+              "✘ |✗ |✖ |✕ |× ",
               "^\\s*[✘✗✖✕×] +(?:Given|When|Then|And|But|\\*) ([^\\n]{3,200})$"),
           Form.of(
               Kind.STEP,

@@ -77,7 +77,7 @@ public final class Codes {
           LEADER_NOT_AVAILABLE NOT_LEADER_FOR_PARTITION TOPIC_AUTHORIZATION_FAILED
           GROUP_AUTHORIZATION_FAILED _TRANSPORT _ALL_BROKERS_DOWN _TIMED_OUT _MSG_TIMED_OUT
           _UNKNOWN_TOPIC _UNKNOWN_PARTITION EREQUEST ELOGIN ESOCKET ETIMEOUT MODULE_NOT_FOUND
-          CANNOT_INSERT_UPDATE_ACTIVATE_ENTITY REQUIRED_FIELD_MISSING"""
+          CANNOT_INSERT_UPDATE_ACTIVATE_ENTITY FIELD_CUSTOM_VALIDATION_EXCEPTION"""
               .split("\\s+"));
 
   /** Statuses as gRPC's own libraries print them. */
@@ -341,8 +341,7 @@ public final class Codes {
         || text.startsWith("EXPECT_")
         || text.startsWith("ASSERT_")
         || text.startsWith("CHECK_")
-        || text.startsWith("SSL_")
-        || text.endsWith("_EXCEPTION")) {
+        || text.startsWith("SSL_")) {
       return null;
     }
     boolean errno =

@@ -80,7 +80,7 @@ final class Libraries {
           pthread | thread_start | panic | runtime. | testing. | reflect. | net/http | net.( |
           database/sql | encoding/ | context. | sync. | sync/ | internal/ | os.( | io. | bufio. |
           crypto/ | base:: | rlang:: | withr:: | Base. | Test. | error | Unity | MD_CHK | _ck_ |
-          tcase_ | _d_ | core.exception. | core.runtime. | std. | object. | GenServer. | srunner_ | g_test | g_assertion | sanitizer | asan_ | tsan_"""
+          tcase_ | _d_ | core.exception. | core.runtime. | std. | GenServer. | srunner_ | g_test | g_assertion | sanitizer | asan_ | tsan_"""
               .split("\\s*\\|\\s*"));
 
   private Libraries() {}

@@ -127,7 +127,7 @@ final class AnyPlace {
         return one(called.group(1), called.group(2), called.group(3));
       }
     }
-    if (line.contains("line") && line.contains("ile")) {
+    if (line.contains("line") && line.contains("ile") && "{[".indexOf(line.charAt(0)) < 0) {
       Matcher function = FUNCTION_OF.matcher(line);
       Matcher file = FILE_OF.matcher(line);
       Matcher number = LINE_OF.matcher(line);

@@ -101,7 +101,10 @@ final class BareLine {
       return BRACKETED.matcher(line).replaceFirst("$1");
     }
     if (line.indexOf('@') > 0 || line.contains(" thrown ")) {
-      return TYPE_AT.matcher(line).replaceFirst("$1:");
+      Matcher typed = TYPE_AT.matcher(line);
+      if (typed.find()) {
+        return typed.replaceFirst("$1:");
+      }
     }
     if (line.contains(".rs:") && line.contains("', ")) {
       return RUST_END.matcher(line).replaceFirst("$1");

@@ -38,6 +38,8 @@ public final class TraceReader {
       Pattern.compile(
           "^(?:(\\S{1,300}\\.swift):\\d+: )?Fatal error(?:: .*?)?(?:: file (\\S{1,300}\\.swift), line \\d+)?$");
 
+  private static final Pattern TIMED_OUT = Pattern.compile("Time(?:d)?[Oo]ut");
+
   private static final Pattern INTERRUPTED = Pattern.compile("^[\\w.]*InterruptedException\\b");
 
   /** Where a place began that was cut. */
@@ -46,7 +48,7 @@ public final class TraceReader {
 
   private static final Pattern CALLS =
       Pattern.compile(
-          "(?i)(?:context|(?:back|call|stack)[ -]?(?:trace|stack|chain)|called by|callers?|calls)(?:\\.{3})?:");
+          "(?i)(?:context\\.{3}|(?:back|call|stack)[ -]?(?:trace|stack|chain)(?:\\.{3})?|called by|callers?):");
 
   /** The name of a function, and nothing else. */
   private static final Pattern CALL =
@@ -319,7 +321,9 @@ public final class TraceReader {
           suppressedRead = true;
           link = new Link(Link.Kind.INNER, found.rest(), false);
           words(found.rest(), found.rest().strip());
-        } else if (INTERRUPTED.matcher(found.rest()).find()) {
+        } else if (current != null
+            && TIMED_OUT.matcher(current.type).find()
+            && INTERRUPTED.matcher(found.rest()).find()) {
           // Where it waited when its time was over.
           link = new Link(Link.Kind.INNER, found.rest(), false);
           words(found.rest(), found.rest().strip());

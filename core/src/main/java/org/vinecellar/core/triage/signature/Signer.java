@@ -193,7 +193,7 @@ public final class Signer {
       if (word.length() < 6) {
         return false;
       }
-      if (letters.length() > 3 && isSaid(word)) {
+      if (letters.length() > 3 && word.length() >= letters.length() && isSaid(word)) {
         return true;
       }
       String low = identity.toLowerCase(Locale.ROOT);
@@ -531,7 +531,8 @@ public final class Signer {
             List.of(Signature.ofTest(test)),
             "the same test, and nothing else is told");
       }
-      if (ownWait || STUCK.contains(root.simpleType()) || TIME_LIMIT.matcher(said).find()) {
+      boolean stuck = STUCK.contains(root.simpleType()) && TIME_LIMIT.matcher(text).find();
+      if (ownWait || stuck || TIME_LIMIT.matcher(said).find()) {
         return made(
             KeyKind.TEST,
             identity + "|time limit",
