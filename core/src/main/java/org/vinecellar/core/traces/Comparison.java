@@ -86,18 +86,20 @@ public record Comparison(String expected, String actual) {
     return c == ' ' || c == '\t' || c == '\n' || c == '\f' || c == '\r';
   }
 
-  /** What stands between three texts. */
+  /** What stands between three texts, the last of which may be the end. */
   private static Finder between(String first, String second, String third) {
     return text -> {
       int at = text.indexOf(first);
       int start = at + first.length();
       int middle = at < 0 ? -1 : text.indexOf(second, start);
-      int end = middle < 0 ? -1 : text.indexOf(third, middle + second.length());
-      return end < 0
-          ? null
-          : new String[] {
-            text.substring(start, middle), text.substring(middle + second.length(), end)
-          };
+      if (middle < 0) {
+        return null;
+      }
+      int from = middle + second.length();
+      int end = text.indexOf(third, from);
+      return new String[] {
+        text.substring(start, middle), end < 0 ? text.substring(from) : text.substring(from, end)
+      };
     };
   }
 

@@ -215,7 +215,7 @@ class KeysTest {
         "org.junit.runners.model.TestTimedOutException: test timed out after 3 seconds~\tat org.skerrow.sync.Barrier.meet(Barrier.java:2) ==> frame barrier.meet|stuck",
         // An interrupt beside another error is no cause of it; a value is no case of an error
         "java.lang.IllegalStateException: no~\tat org.skerrow.Lamp.dim(Lamp.java:2)~\tSuppressed: java.lang.InterruptedException~\t\tat org.skerrow.Barrier.meet(Barrier.java:2) ==> frame lamp.dim|illegalstate",
-        "Expecting actual:~  StopPlace(id=3)~to be equal to:~  StopPlace(id=4) ==> text `stopplace id",
+        "Expecting actual:~  StopPlace(id=3)~to be equal to:~  StopPlace(id=4) ==> test org.skerrow.Watch#opens|two values differ",
         // The same error again around itself; what is quoted of another process
         "concurrent.futures.process._RemoteTraceback: ~\"\"\"~Traceback (most recent call last):~  File \"/app/recipe/book.py\", line 3, in lookup~    return row['x']~KeyError: 'x'~\"\"\"~~The above exception was the direct cause of the following exception:~~Traceback (most recent call last):~  File \"/app/tests/test_x.py\", line 2, in test_x~    bake()~KeyError: 'x' ==> frame py:book.lookup|key",
         // What runtimes and compilers make is not to blame; directories in brackets

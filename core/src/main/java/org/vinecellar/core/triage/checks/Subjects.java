@@ -332,7 +332,7 @@ public final class Subjects {
         name.indexOf('"') < 0
             ? name
             : name.replaceAll(",\\s*\\d+", "").replaceAll(",\\s*", ".").replace("\"", "");
-    String plain = path.replaceAll("\\[\\d+\\]", "");
+    String plain = path.indexOf('[') < 0 ? path : path.replaceAll("\\[\\d+\\]", "");
     return plain.startsWith("$.")
         ? plain.substring(2)
         : plain.startsWith(".") ? plain.substring(1) : plain;

@@ -8,11 +8,12 @@ import org.jspecify.annotations.Nullable;
 /** One error while it is read. */
 final class Building {
   static final int MAX_FRAMES = 120;
+  private static final int USUAL_FRAMES = 30;
   private static final int MAX_MESSAGE = 8_000;
 
   final String type;
   final StringBuilder message = new StringBuilder();
-  final List<Frame> frames = new ArrayList<>();
+  final List<Frame> frames = new ArrayList<>(USUAL_FRAMES);
   final int depth;
   boolean outermostFirst;
 
@@ -59,7 +60,7 @@ final class Building {
   }
 
   Thrown done() {
-    List<Frame> ordered = new ArrayList<>(frames);
+    List<Frame> ordered = frames;
     if (outermostFirst) {
       Collections.reverse(ordered);
     }

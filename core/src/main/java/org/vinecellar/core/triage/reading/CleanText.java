@@ -1,9 +1,19 @@
 package org.vinecellar.core.triage.reading;
 
+import java.util.Arrays;
 import org.vinecellar.core.results.TerminalCodes;
 
 /** Text as it was before terminals, editors and files changed its characters. */
 public final class CleanText {
+  /** Characters up to the last of ASCII that are none of a text. */
+  private static final boolean[] OF_NO_USE = new boolean[0x7f];
+
+  static {
+    Arrays.fill(OF_NO_USE, 0, ' ', true);
+    OF_NO_USE['\n'] = false;
+    OF_NO_USE['\t'] = false;
+  }
+
   private CleanText() {}
 
   /**
@@ -37,16 +47,25 @@ public final class CleanText {
   }
 
   /** From where on characters may have to be looked at. */
-  private static int untouched(String text) {
+  private static int untouched(String whole) {
+    char[] text = whole.toCharArray();
+    int length = text.length;
     int i = 0;
-    while (i < text.length()) {
-      char c = text.charAt(i);
-      if ((c < ' ' && c != '\n' && c != '\t') || c >= 0x7f || c == '[' || c == '#') {
+    while (i < length) {
+      char c = text[i];
+      if (c >= OF_NO_USE.length || OF_NO_USE[c]) {
+        break;
+      }
+      if (c == '[' && i + 1 < length && isOfCode(text[i + 1]) || c == '#') {
         break;
       }
       i++;
     }
     return i;
+  }
+
+  private static boolean isOfCode(char c) {
+    return c >= '0' && c <= '9' || c == ';';
   }
 
   private static char of(char c) {

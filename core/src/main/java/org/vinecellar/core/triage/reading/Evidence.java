@@ -1,5 +1,7 @@
 package org.vinecellar.core.triage.reading;
 
+import static java.util.stream.Collectors.joining;
+
 import java.util.List;
 import java.util.regex.Pattern;
 
@@ -87,10 +89,16 @@ final class Evidence {
                 || mayBeLog(first) && LOG.matcher(plain).matches()));
   }
 
+  /** With these such a line begins. */
+  private static final String OMITTED_FIRSTS =
+      OMITTED_STARTS.stream().map(start -> start.substring(0, 1)).distinct().collect(joining());
+
   private static boolean mayBeOmitted(String plain) {
-    for (String start : OMITTED_STARTS) {
-      if (plain.startsWith(start)) {
-        return true;
+    if (OMITTED_FIRSTS.indexOf(plain.charAt(0)) >= 0) {
+      for (String start : OMITTED_STARTS) {
+        if (plain.startsWith(start)) {
+          return true;
+        }
       }
     }
     return plain.indexOf(" more") > 0 || plain.indexOf(") test ") > 0;

@@ -86,7 +86,7 @@ final class SourceLines {
 
   /** A line below its place, as Python prints it: the innermost counts, whatever it does. */
   void below(String plain) {
-    if (plain.chars().anyMatch(Character::isLetter)) {
+    if (hasLetter(plain)) {
       check = "";
       meant(plain);
     }
@@ -105,8 +105,18 @@ final class SourceLines {
   }
 
   private void meant(String line) {
-    if (line.length() < LONGEST && CHECK.matcher(line).find()) {
+    boolean may = line.contains("expect") || line.contains("assert");
+    if (may && line.length() < LONGEST && CHECK.matcher(line).find()) {
       check = line;
     }
+  }
+
+  private static boolean hasLetter(String line) {
+    for (int i = 0; i < line.length(); i++) {
+      if (Character.isLetter(line.charAt(i))) {
+        return true;
+      }
+    }
+    return false;
   }
 }

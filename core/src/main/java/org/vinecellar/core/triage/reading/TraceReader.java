@@ -99,10 +99,10 @@ public final class TraceReader {
   private boolean sourceFollows;
 
   private final SourceLines source = new SourceLines();
-  private final PlaceMemo places;
+  private final PlaceMemo.Walk places;
 
   private TraceReader(PlaceMemo places) {
-    this.places = places;
+    this.places = places.new Walk();
   }
 
   /**
@@ -152,13 +152,14 @@ public final class TraceReader {
   private void lines(String all) {
     pytest = all.startsWith("E   ") || all.indexOf(".py:") >= 0 && all.contains("\nE  ");
     boolean grouped = all.contains("Exception Group Traceback");
+    char[] chars = all.toCharArray();
     int from = 0;
-    int length = all.length();
+    int length = chars.length;
     while (from < length) {
       int end = all.indexOf('\n', from);
       end = end < 0 ? length : end;
       int next = end + 1;
-      if (!grouped && known(all, from, end)) {
+      if (!grouped && known(chars, from, end)) {
         from = next;
         continue;
       }
@@ -169,14 +170,14 @@ public final class TraceReader {
   }
 
   /** Whether it is a place that was read before. */
-  private boolean known(String all, int from, int end) {
+  private boolean known(char[] all, int from, int end) {
     FrameReader.Read known = suppressedIndent < 0 && !output ? places.known(all, from, end) : null;
     if (known != null) {
       int start = from;
-      while (all.charAt(start) <= ' ') {
+      while (all[start] <= ' ') {
         start++;
       }
-      frame(known.frame(), all.startsWith("File \"", start));
+      frame(known.frame(), all[start] == 'F');
     }
     return known != null;
   }

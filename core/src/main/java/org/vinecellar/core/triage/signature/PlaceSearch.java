@@ -197,11 +197,8 @@ final class PlaceSearch {
    * Ruby prints its own methods with the place that called them; an operator is no place of ours.
    */
   private boolean isBuiltIn(Frame frame, @Nullable Frame next) {
-    boolean operator =
-        !frame.qualified().isEmpty()
-            && (frame.function().isEmpty() ? frame.qualified() : frame.function())
-                .chars()
-                .noneMatch(Character::isLetterOrDigit);
+    String name = frame.function().isEmpty() ? frame.qualified() : frame.function();
+    boolean operator = !name.isEmpty() && !hasLetterOrDigit(name);
     boolean same =
         next != null
             && frame.line() > 0
@@ -209,6 +206,15 @@ final class PlaceSearch {
             && frame.path().equals(next.path())
             && frame.path().endsWith(".rb");
     return operator || (next != null && same && !next.function().isEmpty());
+  }
+
+  private static boolean hasLetterOrDigit(String name) {
+    for (int i = 0; i < name.length(); i++) {
+      if (Character.isLetterOrDigit(name.charAt(i))) {
+        return true;
+      }
+    }
+    return false;
   }
 
   /** Whether the error makes itself there. */

@@ -36,7 +36,7 @@ public record Signature(
   private static final int SHORT = 200;
 
   /** Goes up when keys are made in another way, so that groups are made anew. */
-  public static final int VERSION = 7;
+  public static final int VERSION = 8;
 
   /**
    * The same cause as several results tell it, in whatever order they come.

@@ -131,6 +131,7 @@ public final class Signer {
     private final Thrown root;
     private final String text;
     private final String identity;
+    private final String lowIdentity;
     private final @Nullable Frame ours;
     private final @Nullable Frame shared;
     private @Nullable Subject named;
@@ -150,6 +151,7 @@ public final class Signer {
       this.root = chain.root();
       this.text = chain.text();
       this.identity = test.suite().name() + "#" + test.name();
+      this.lowIdentity = identity.toLowerCase(Locale.ROOT);
       this.letters = letters(test.name());
       this.said = said();
       PlaceSearch.Found found = PlaceSearch.in(chain, test, code, isContention());
@@ -196,7 +198,7 @@ public final class Signer {
       if (letters.length() > 3 && word.length() >= letters.length() && isSaid(word)) {
         return true;
       }
-      String low = identity.toLowerCase(Locale.ROOT);
+      String low = lowIdentity;
       int at = low.indexOf(word);
       int end = at + word.length();
       boolean name =
@@ -209,10 +211,12 @@ public final class Signer {
 
     private static String letters(String name) {
       StringBuilder plain = new StringBuilder(name.length());
-      name.toLowerCase(Locale.ROOT)
-          .chars()
-          .filter(Character::isLetterOrDigit)
-          .forEach(plain::appendCodePoint);
+      String low = name.toLowerCase(Locale.ROOT);
+      for (int i = 0; i < low.length(); i++) {
+        if (Character.isLetterOrDigit(low.charAt(i))) {
+          plain.append(low.charAt(i));
+        }
+      }
       return plain.toString();
     }
 
@@ -415,31 +419,32 @@ public final class Signer {
       String type = isContention() ? "contention" : typeOf();
       String function = CodeNames.plain(ours.function());
       String place = ours.place();
+      String language = language(ours);
       String sentence =
           "thrown in `"
               + shown(ours)
               + "`"
               + (type.isEmpty() ? "" : " as `" + shownType(type) + "`");
       if (function.isEmpty()) {
-        String file = language(ours) + place + "|" + type;
+        String file = language + place + "|" + type;
         List<String> asks = type.isEmpty() ? List.of() : List.of("frame " + file);
         return made(KeyKind.FRAME, file, List.of(), asks, sentence);
       }
-      String at = language(ours) + place + "." + function;
+      String at = language + place + "." + function;
       List<String> offers = new ArrayList<>(List.of("frame " + at));
       if (!type.isEmpty()) {
-        offers.add("frame " + language(ours) + place + "|" + type);
+        offers.add("frame " + language + place + "|" + type);
         String file = CodeNames.plain(ours.fileName());
         if (!file.isEmpty() && !file.equals(place)) {
           // Where only the file is told.
-          offers.add("frame " + language(ours) + file + "|" + type);
+          offers.add("frame " + language + file + "|" + type);
         }
       }
       List<String> asks = new ArrayList<>();
       if (type.isEmpty()) {
         asks.add("frame " + at);
       }
-      if (language(ours).equals("js:")) {
+      if (language.equals("js:")) {
         // A function is printed with its class, or only with its file, as it was called.
         String stem = CodeNames.plain(ours.fileName());
         if (ours.owner().isEmpty()) {
@@ -616,8 +621,15 @@ public final class Signer {
     }
 
     private boolean isGo() {
-      return text.contains("_test.go:")
-          || root.frames().stream().anyMatch(frame -> frame.path().endsWith(".go"));
+      if (text.contains("_test.go:")) {
+        return true;
+      }
+      for (Frame frame : root.frames()) {
+        if (frame.path().endsWith(".go")) {
+          return true;
+        }
+      }
+      return false;
     }
 
     /** Go's errors stand in a line, the outermost first: {@code pour: prepare: no mould fits}. */

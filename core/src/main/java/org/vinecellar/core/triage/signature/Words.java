@@ -115,7 +115,7 @@ final class Words {
       end--;
     }
     String word = raw.substring(0, end).toLowerCase(Locale.ROOT);
-    if (CHECK.matcher(raw).matches()) {
+    if (raw.startsWith("to") && CHECK.matcher(raw).matches()) {
       return;
     }
     if (word.length() > 1 && word.length() <= 80 && hasLetter(word) && !COMMON.contains(word)) {
