@@ -31,6 +31,11 @@ final class CheckForms {
               "^\\s*(?:\\d+: +)?(?:Expression: |condition +=) ?(.{3,200})$"),
           Form.of(
               Kind.EXPRESSION, "expected: (", "^\\s*expected: (\\((?!\\w+\\))[^\\n]{3,200}\\))$"),
+          // As Lisp shows it
+          Form.of(
+              Kind.EXPRESSION,
+              "evaluated to| to be true.",
+              "^(\\([^\\n]{3,200}\\))\\s+evaluated to\\b|\\bExpect (\\([^\\n]{3,200}\\)) to be (?:true|false)\\.$"),
           Form.of(Kind.EXPRESSION, ") failed", "\\bassert\\((.{2,200}?)\\) failed"),
           Form.of(
               Kind.EXPRESSION, "contract violation", "^([\\w!?*<>=/.-]{2,80}): contract violation"),

@@ -63,7 +63,12 @@ public final class Codes {
           FALSE HTTP_ERROR API_ERROR CLIENT_ERROR REQUEST_FAILED NETWORK_ERROR UTF-8 ISO-8601
           AUTH_ERROR VALIDATION_FAILED_GENERIC DATABASE_ERROR CONSOLE_ERROR HTTPERROR
           ASSERTIONERROR INSTRUMENTATION_RESULT INSTRUMENTATION_STATUS INSTRUMENTATION_CODE
-          INSTRUMENTATION_FAILED INSTRUMENTATION_ABORTED"""
+          INSTRUMENTATION_FAILED INSTRUMENTATION_ABORTED CONSTRAINT_ERROR PROGRAM_ERROR
+          STORAGE_ERROR TASKING_ERROR NAME_ERROR USE_ERROR DEVICE_ERROR DATA_ERROR END_ERROR
+          MODE_ERROR LAYOUT_ERROR TYPE-ERROR SIMPLE-ERROR PROGRAM-ERROR CONTROL-ERROR
+          PARSE-ERROR FILE-ERROR STREAM-ERROR END-OF-FILE ARITHMETIC-ERROR DIVISION-BY-ZERO
+          UNBOUND-VARIABLE UNBOUND-SLOT UNDEFINED-FUNCTION PACKAGE-ERROR CELL-ERROR
+          STORAGE-CONDITION"""
               .split("\\s+"));
 
   /** What validators, drivers and stores of files call by a code, beside what names the fault. */
@@ -298,7 +303,7 @@ public final class Codes {
           ? last.toLowerCase(Locale.ROOT)
           : null;
     }
-    String upper = PRISMA.matcher(text).matches() ? null : upper(text);
+    String upper = PRISMA.matcher(text).matches() || isOfStandard(text) ? null : upper(text);
     if (upper != null
         && (text.indexOf('_') > 0
             || text.indexOf('-') > 0
@@ -349,16 +354,20 @@ public final class Codes {
     return errno ? null : text;
   }
 
+  /** Numbers that Oracle leaves to applications (RAISE_APPLICATION_ERROR). */
+  private static final String OF_ORACLE = "ORA-20\\d{3}";
+
   /** A number of five digits and more is that of a booking or a ticket, not of a kind of error. */
   private static boolean isReference(String code) {
     return isLong(code) || code.matches("[A-Z]{2,3}-\\d{4,}") || isOfStandard(code);
   }
 
   private static boolean isOfStandard(String code) {
-    return code.matches("(?:UTF|ISO|SHA|RFC|TLS|HTTP|ORA|JDK|UTC|TS|PG)[-_]?\\d+.*");
+    return code.matches("(?:UTF|ISO|SHA|RFC|TLS|HTTP|ORA|JDK|UTC|TS|PG)[-_]?\\d+.*")
+        && !code.matches(OF_ORACLE);
   }
 
   private static boolean isLong(String code) {
-    return code.matches(".*\\d{5,}.*") || isOfStandard(code);
+    return code.matches(".*\\d{5,}.*") && !code.matches(OF_ORACLE) || isOfStandard(code);
   }
 }

@@ -78,7 +78,7 @@ public final class DataObjects {
                   + NAME
                   + " does not exist|Table '(?:[\\w-]+\\.)?([\\w-]+)' doesn't exist|no such table: (?:\\w+\\.)?([\\w]+)|Invalid object name '([\\w.]+)'|[Tt]able (?:or view )?"
                   + NAME
-                  + " does not exist|Table "
+                  + " does not exist|table or view \"?\\w{1,128}\"?\\.\"?([\\w$#]{1,128})\"? does not exist|Table "
                   + NAME
                   + " not found|(?:schema|sequence|function|view|type|database|role|index|collection) "
                   + NAME

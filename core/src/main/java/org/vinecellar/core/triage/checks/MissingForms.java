@@ -56,6 +56,10 @@ final class MissingForms {
               Kind.MODULE,
               ": unbound |: undefined",
               "^(?:\\S{1,200}:\\d+:\\d+: )?([\\w!?*<>=/-]{2,80}): (?:unbound (?:identifier|variable)$|undefined;?$)"),
+          Form.of(
+              Kind.MODULE,
+              "Could not find |\" not found",
+              "^(?:===SORRY!===\\s*)?Could not find ([A-Za-z]\\w*(?:::\\w+){1,8})(?: at line \\d+)? in:|\\b(?i:component|system|package|module|library|dependency) \"([\\w@./:-]{2,100})\" not found"),
           // Settings
           Form.of(
               Kind.SETTING,

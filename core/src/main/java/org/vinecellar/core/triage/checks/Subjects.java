@@ -166,6 +166,11 @@ public final class Subjects {
   private static final Pattern COMPARED =
       Pattern.compile("\\s*(?:===?|!==?|>=?|<=?|=>|→|->| is (?:not )?| in | to | eq | be )\\s*");
 
+  /** As languages compare that put the sign before what is compared. */
+  private static final Pattern PREFIXED =
+      Pattern.compile(
+          "^\\((?:=|/=|[<>]=?|eq|eql|equal|equalp|string=|equal\\?|eq\\?|eqv\\?|not=) (.+)\\)$");
+
   /** A field, and the type that does not have it. */
   private static final Pattern OF_TYPE =
       Pattern.compile(
@@ -348,7 +353,7 @@ public final class Subjects {
     String shown =
         found.indexOf("Which is") < 0 ? found : found.replaceAll("\\n?\\s*Which is:[^\\n]*", "");
     String text = SPACES.matcher(LITERALS.matcher(shown).replaceAll("#")).replaceAll(" ").strip();
-    text = BESIDE.matcher(text).replaceAll("");
+    text = PREFIXED.matcher(BESIDE.matcher(text).replaceAll("")).replaceFirst("$1");
     String[] sides = COMPARED.split(text, 3);
     String telling = "";
     for (String side : sides) {

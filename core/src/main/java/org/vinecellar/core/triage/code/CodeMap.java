@@ -28,12 +28,12 @@ public final class CodeMap {
 
   private static final Pattern TEST_OWNER =
       Pattern.compile(
-          "(?:Test[A-Z_].*|.*(?:Tests?|TestCase|Specs?|IT|ITCase|Steps|StepDefs|StepDefinitions|Suite|Scenario|Scenarios|Fixture|PageObject|TestBase|TestSupport|TestHelper|TestUtils?|TestData)|[a-z]\\w*(?:_test|_spec|_tests|_steps)|test_\\w+|conftest)(?:\\$.*)?");
+          "(?:Test[A-Z_].*|(?:UT|TEST)_.*|.*(?:_TESTS?|-TESTS?|TESTS|Tests?|TestCase|Specs?|IT|ITCase|Steps|StepDefs|StepDefinitions|Suite|Scenario|Scenarios|Fixture|PageObject|TestBase|TestSupport|TestHelper|TestUtils?|TestData)|[a-z]\\w*(?:_test|_spec|_tests|_steps)|test_\\w+|conftest)(?:\\$.*)?");
 
   private static final Pattern TEST_PATH =
       Pattern.compile(
           "(?:^|[/\\\\])(?:tests?|__tests__|specs?|e2e|step_definitions|steps|src/test|androidTest|testing|page-objects|page_objects|pageobjects|cypress)[/\\\\]"
-              + "|[._-](?:test|spec|cy|e2e)\\.[a-z]{1,4}$|_(?:test|spec|tests|steps)\\.\\w{1,5}$|(?:^|[/\\\\])(?:test|spec)_[^/\\\\]*$|(?:^|[/\\\\])conftest\\.py$|(?:Tests?|Spec|Steps)\\.\\w{1,6}$|\\.[Tt]ests\\.ps1$|\\.(?:bats|t|feature)$|(?:^|[/\\\\])test-[^/\\\\]*\\.R$|(?:^|[/\\\\])tests?\\.\\w{1,4}$");
+              + "|[._-](?:test|spec|cy|e2e)\\.[a-z]{1,4}$|_(?:test|spec|tests|steps)\\.\\w{1,5}$|(?:^|[/\\\\])(?:test|spec)_[^/\\\\]*$|(?:^|[/\\\\])conftest\\.py$|(?:Tests?|Spec|Steps)\\.\\w{1,6}$|\\.[Tt]ests\\.ps1$|\\.(?:bats|t|rakutest|feature)$|(?:^|[/\\\\])test-[^/\\\\]*\\.R$|(?:^|[/\\\\])tests?\\.\\w{1,4}$");
 
   /** As .NET and PHP call them. */
   private static final Pattern TEST_NAMESPACE =

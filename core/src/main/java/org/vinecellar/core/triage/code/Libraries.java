@@ -83,11 +83,36 @@ final class Libraries {
           tcase_ | _d_ | core.exception. | core.runtime. | std. | GenServer. | srunner_ | g_test | g_assertion | sanitizer | asan_ | tsan_"""
               .split("\\s*\\|\\s*"));
 
+  private static final String OF_IMAGE = "image:";
+
+  /** Classes and packages that every image of Smalltalk or Lisp has. */
+  private static final Set<String> OF_IMAGES =
+      Set.of(
+          """
+          Object ProtoObject UndefinedObject Boolean True False Number Integer SmallInteger
+          LargePositiveInteger Float Fraction Magnitude Collection SequenceableCollection Array
+          OrderedCollection ArrayedCollection Dictionary HashedCollection Set Bag Interval String
+          Symbol ByteString Character Stream ReadStream WriteStream Exception Error Signal
+          BlockClosure FullBlockClosure CompiledMethod Context MethodContext Process Semaphore
+          Delay Class Behavior Metaclass Socket SocketStream ZdcSocketStream ZnClient
+          TestCase TestAsserter TestSuite TestResult TestExecutionEnvironment
+          CL COMMON-LISP SB-KERNEL SB-INT SB-IMPL SB-DEBUG SB-VM SB-EXT SB-C SB-PCL SB-SYS
+          SB-THREAD SB-BSD-SOCKETS SB-ALIEN SB-UNIX SB-EVAL CCL ECL CLISP SYSTEM UIOP
+          UIOP/RUN-PROGRAM ASDF ASDF/OPERATE FIVEAM IT.BESE.FIVEAM ROVE ROVE/CORE/ASSERTION
+          ROVE/CORE/TEST PARACHUTE PROVE LISP-UNIT LISP-UNIT2 ALEXANDRIA BORDEAUX-THREADS
+          LPARALLEL USOCKET DRAKMA DEXADOR HUNCHENTOOT CLACK QUICKLISP-CLIENT CLOSER-MOP SWANK
+          SYS DBSNMP XDB MDSYS CTXSYS UT3"""
+              .split("\\s+"));
+
   private Libraries() {}
 
   static boolean isOne(Frame frame) {
     String path = frame.path();
     if (!path.isEmpty()) {
+      if (path.startsWith(OF_IMAGE)) {
+        // A function without a name is called by one that has a name.
+        return frame.qualified().isEmpty() || OF_IMAGES.contains(path.substring(OF_IMAGE.length()));
+      }
       if (path.startsWith("app:")) {
         return APPS_OF_ELIXIR.contains(path.substring(4, Math.max(4, path.indexOf('/'))));
       }

@@ -60,6 +60,11 @@ final class Hosts {
 
   private static final Pattern SIX = Pattern.compile("\\[[0-9a-fA-F:.]{2,45}\\]:(\\d{1,5})\\b");
 
+  /** {@code hub.ferry.example 5672}: a name with its domain, and a port behind it. */
+  private static final Pattern APART =
+      Pattern.compile(
+          "(?<![\\w./@-])([a-z][a-z0-9-]{0,62}(?:\\.[a-z][a-z0-9-]{0,62}){1,8}) (\\d{2,5})(?![\\w.])");
+
   private static final String POINTED_NAME =
       "[<'\"`(\\[{]{0,2}("
           + NAME
@@ -244,6 +249,12 @@ final class Hosts {
     }
     pointed(POINTERS, POINTED, bounded, false, found);
     pointed(HINTS, HINTED, bounded, true, found);
+    if (found.isEmpty()) {
+      Matcher apart = APART.matcher(bounded);
+      if (apart.find() && isHost(apart.group(1))) {
+        found.add(named(apart.group(1), port(apart.group(2)), "", apart.start()));
+      }
+    }
     if (found.isEmpty()) {
       Matcher port = NUMBERED.matcher(bounded);
       while (port.find()) {

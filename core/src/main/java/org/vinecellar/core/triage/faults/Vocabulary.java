@@ -185,7 +185,7 @@ final class Vocabulary {
         cannot be reached | is not reachable |
         noroutetohost | os error 113 | errno 113 | os error 101 | errno 101 | network is down |
         _enetdown_ | _ehostdown_ | host is unreachable
-      REFUSED: connection refused | _econnrefused_ | actively refused | connectionrefused |
+      REFUSED: connection refused | tns:no listener | no listener at host | _econnrefused_ | actively refused | connectionrefused |
         connect call failed | refused the connection | err_connection_refused |
         ns_error_connection_refused | refused to connect | os error 111 |
         connection to server at | could not connect to server | errno 111 |
@@ -243,7 +243,7 @@ final class Vocabulary {
         connection closed before | unexpected end of file from server |
         unexpectedly closed the connection | closed the connection unexpectedly |
         stream was reset | communication link failure
-      CONNECT_TIMEOUT: waiting for a server that matches | connect timed out | connection timed out | _etimedout_ | connecttimeout |
+      CONNECT_TIMEOUT: waiting for a server that matches | connect timed out | connection timed out | connectiontimedout | connectiontimeout | _etimedout_ | connecttimeout |
         connect timeout | connection timeout | timed out connecting |
         timed out while connecting | dial timeout | err_connection_timed_out |
         timeout expired (connect | failed to connect within | os error 110 | errno 110 |

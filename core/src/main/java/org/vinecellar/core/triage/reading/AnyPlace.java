@@ -79,6 +79,21 @@ final class AnyPlace {
   private static final Pattern NAME_BEFORE =
       Pattern.compile(LEAD + NAME + " +(?:(?:at|in) +)?" + FILE + PARENS + "$");
 
+  /** {@code 0x103f in fares.priced at fares.adb:12}. */
+  private static final Pattern NAMED_AT =
+      Pattern.compile(
+          "^(?:\\[[^\\]]{1,300}\\] )?(?:0x[0-9a-f]{1,16} +)?(?:in )?([A-Za-z_$][\\w$.:~]{0,200}) at "
+              + PATH
+              + ":(\\d{1,7})(?::\\d{1,7})?$");
+
+  /**
+   * {@code in method priced at lib/fares.x (Fares) line 12}: what kind of thing it is, its name,
+   * its file and module.
+   */
+  private static final Pattern KIND_AT =
+      Pattern.compile(
+          "^(?:in )?(?:method|submethod|sub|function|func|procedure|proc|routine|closure|lambda|(block|regex|token|rule))(?: +([\\w<>-][\\w<>'!?-]{0,100}(?:::[\\w'!?-]{1,100}){0,6}))? +at (\\S{1,300}\\.\\w{1,10})(?: \\(([\\w:.'-]{1,200})\\))? line (\\d{1,7})$");
+
   private static final String LED =
       "^(?:#?\\d{1,3}[:.)]? +)?(?:(?:[Ee]rror |[Rr]aised |[Tt]hrown |[Cc]alled |[Ff]ailed )?(?:in|at|from|by|using) +)?(?:(?:[Cc]lass|[Tt]rigger|[Ff]unction|[Pp]rocedure|[Mm]ethod|[Rr]outine|[Pp]ackage)[. :]+)?";
   private static final String LINE =
@@ -141,6 +156,12 @@ final class AnyPlace {
         return one(joined.group(1), "", "0");
       }
     }
+    Matcher kind = line.contains(" line ") ? KIND_AT.matcher(line) : null;
+    if (kind != null && kind.matches()) {
+      String function = kind.group(1) == null && kind.group(2) != null ? kind.group(2) : "";
+      String module = kind.group(4) == null || function.isEmpty() ? "" : kind.group(4) + "::";
+      return one(module + function, kind.group(3), kind.group(5));
+    }
     Read lined = hasLine(line) ? lined(line) : null;
     if (lined != null || !hasNumber(line)) {
       return lined;
@@ -149,6 +170,10 @@ final class AnyPlace {
         line.contains(" in ") || line.contains(" at ") ? NUMBERED.matcher(line) : null;
     if (numbered != null && numbered.matches()) {
       return one(numbered.group(3), numbered.group(1), numbered.group(2));
+    }
+    Matcher at = line.contains(" at ") ? NAMED_AT.matcher(line) : null;
+    if (at != null && at.matches()) {
+      return one(at.group(1), at.group(2), at.group(3));
     }
     Matcher addressed = line.contains(" 0x") ? ADDRESSED.matcher(line) : null;
     if (addressed != null && addressed.matches()) {
@@ -185,10 +210,15 @@ final class AnyPlace {
       }
     }
     String name = found.group(1);
-    if (SOURCE.matcher(name).matches()) {
+    if (SOURCE.matcher(name).matches() || name.lastIndexOf('/') > 0 && isFile(name)) {
       return one("", name, found.group(2));
     }
     return one(name.indexOf('.') < 0 ? name.replace('/', '.') : name, "", found.group(2));
+  }
+
+  /** Whether a dot stands in the last part of a path, and only there. */
+  private static boolean isFile(String path) {
+    return path.indexOf('.') > path.lastIndexOf('/') && path.indexOf("::") < 0;
   }
 
   /** Whether a number stands behind a file's ending. */

@@ -29,7 +29,8 @@ public final class CodeNames {
   private static final Pattern LAMBDA =
       Pattern.compile(
           "^(?:lambda\\$|\\$anonfun\\$|access\\$|\\$r8\\$lambda\\$)([A-Za-z_]\\w*?)(?:\\$.*)?$");
-  private static final Pattern TAIL = Pattern.compile("(?:\\$[\\w$-]*|-[A-Za-z0-9_]{6,8}|-impl)$");
+  private static final Pattern TAIL =
+      Pattern.compile("(?:\\$[\\w$-]*|-(?=\\w*[A-Z0-9])(?=\\w*[a-z])[A-Za-z0-9_]{6,8}|-impl)$");
 
   /** The method that .NET made a class or method for. */
   private static final Pattern INSIDE_ANGLES = Pattern.compile("<+([A-Za-z_]\\w*)>[a-z]__");

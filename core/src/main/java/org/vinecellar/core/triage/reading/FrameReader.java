@@ -184,6 +184,17 @@ final class FrameReader {
         return one(term.group(1) + "." + term.group(2), term.group(3), number(term.group(4)));
       }
     }
+    Read found = byBeginning(line, next);
+    return found == null ? ImageStacks.read(line) : found;
+  }
+
+  private static @Nullable Read byBeginning(String line, @Nullable String next) {
+    if (line.contains(">>")) {
+      Read sent = ImageStacks.read(line);
+      if (sent != null) {
+        return sent;
+      }
+    }
     return switch (line.charAt(0)) {
       case 'a' -> line.startsWith("at ") ? at(line) : other(line, next);
       case '#' -> numbered(line);
@@ -358,7 +369,7 @@ final class FrameReader {
     if (r.matches()) {
       return one(r.group(1), text(r.group(2)), number(r.group(3)));
     }
-    return line.contains(": from ") ? ruby(line) : null;
+    return line.contains(": from ") ? ruby(line) : AnyPlace.read(line);
   }
 
   private static @Nullable Read ruby(String line) {

@@ -90,6 +90,20 @@ record Head(String type, String message) {
   private static final Pattern RUBY =
       Pattern.compile("^(?:\\S+\\.rb:\\d+:in [`'][^']{1,200}': )(.*) \\(([A-Z][\\w:]{2,100})\\)$");
 
+  /** A runtime that names what was raised: {@code raised Fares.Sold_Out : berth 3}. */
+  private static final Pattern RAISED =
+      Pattern.compile("^raised ([A-Za-z]\\w{0,100}(?:\\.\\w{1,100}){0,8})(?: : (.*))?$");
+
+  /** {@code Exception name: SOLD_OUT}, and what else it is called. */
+  private static final Pattern CALLED =
+      Pattern.compile(
+          "^(?i:(?:exception|error|condition)[ _-]?(?:name|class|type)) ?[:=] ?[\"'`]?([A-Za-z][\\w.:$\\\\/-]{2,200})[\"'`]?$");
+
+  /** As Lisp prints a condition. */
+  private static final Pattern CONDITION =
+      Pattern.compile(
+          "^(?:(?:Unexpected Error|Unhandled|Condition):? #<([A-Z][A-Z0-9:/*!-]{2,150})(?: .*)?>|Condition ([A-Z][A-Z0-9:/*!-]{2,150}) was signalled\\.?|([A-Z][A-Z0-9:/]{0,80}(?:-[A-Z0-9:/]{1,80}){0,8}-(?:ERROR|ZERO|VARIABLE|FUNCTION|CONDITION|FAILURE|FOUND|DEPENDENCY)): (.*))$");
+
   private static final Pattern INLINE =
       Pattern.compile(
           "(?:^|[\\s(\\[<>;:\"'{=])((?:[A-Za-z_][\\w$]*(?:\\.|\\\\|::))*[A-Z][\\w$]*(?:Exception|Error|Refused|Timeout|Failure))"
@@ -136,7 +150,34 @@ record Head(String type, String message) {
     if (!Character.isLetter(first) && first != '_') {
       return null;
     }
-    return typed(text);
+    Head called = called(text, first);
+    return called == null ? typed(text) : called;
+  }
+
+  /** Where words say that what follows is the type. */
+  private static @Nullable Head called(String text, char first) {
+    if (first == 'r' && text.startsWith("raised ")) {
+      Matcher raised = RAISED.matcher(text);
+      return raised.matches()
+          ? new Head(raised.group(1), raised.group(2) == null ? "" : raised.group(2))
+          : null;
+    }
+    int end = Math.max(text.indexOf(':'), text.indexOf('='));
+    if (end > 7 && end < 20 && "eEcC".indexOf(first) >= 0) {
+      Matcher called = CALLED.matcher(text);
+      if (called.matches()) {
+        return new Head(called.group(1), "");
+      }
+    }
+    boolean lisp = text.contains("#<") || first >= 'A' && first <= 'Z' && text.indexOf('-') > 1;
+    Matcher condition = lisp || text.startsWith("Condition ") ? CONDITION.matcher(text) : null;
+    if (condition == null || !condition.matches()) {
+      return null;
+    }
+    String type = condition.group(1) == null ? condition.group(2) : condition.group(1);
+    return new Head(
+        type == null ? condition.group(3) : type,
+        condition.group(4) == null ? "" : condition.group(4));
   }
 
   /** A name at the beginning of a text: of a class, with or without its package. */

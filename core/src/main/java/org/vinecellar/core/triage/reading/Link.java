@@ -101,6 +101,8 @@ record Link(Kind kind, String rest, boolean always) {
               "^\\*\\* \\(EXIT(?: from #PID<[\\d.]+>)?\\) an exception was raised:()$"),
           // What was not to be thrown, as remarks of TAP tell it
           Form.of("d", Kind.INNER, "^died: (.*)$"),
+          // Raku, of what was awaited
+          Form.of("D", Kind.INNER, "^Died with the exception:()$"),
           // Captured output
           Form.of(
               "->*=SCOLscoA",

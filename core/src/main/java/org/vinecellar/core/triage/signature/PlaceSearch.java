@@ -248,6 +248,9 @@ final class PlaceSearch {
     String where = CodeNames.plain(test.suite().toString() + " " + test.name());
     return outer.isEmpty()
         || where.contains(outer)
+        || outer.length() > 6
+            && (outer.startsWith("ut") && where.contains(outer.substring(2))
+                || outer.startsWith("test") && where.contains(outer.substring(4)))
         || CodeNames.plain(frame.fileStem()).length() > 3
             && where.contains(CodeNames.plain(frame.fileStem()));
   }

@@ -87,6 +87,11 @@ public final class Signer {
   private static final Pattern PLACED =
       Pattern.compile("^[^\\s:()'\"]{1,200}\\.[A-Za-z]\\w{0,5}:\\d+(?::\\d+)?:? +(?=\\S)");
 
+  /** A path of the machine, and nothing else. */
+  private static final Pattern PATH_ALONE =
+      Pattern.compile(
+          "\\[?(?:\\w{1,8}[#:])?(?:[A-Za-z]:)?/[^\\s\\]]{3,300}\\]?(?: \\(.{1,80}\\))?");
+
   /** Values as JUnit prints them. */
   private static final Pattern COMPARED = Pattern.compile("<[^<>\\n]{0,200}>");
 
@@ -465,9 +470,11 @@ public final class Signer {
         return "stuck";
       }
       String low = type.toLowerCase(Locale.ROOT);
-      return low.endsWith("exception")
-          ? low.substring(0, low.length() - 9)
-          : low.endsWith("error") ? low.substring(0, low.length() - 5) : low;
+      int end = low.length();
+      end -= low.endsWith("exception") ? 9 : low.endsWith("error") ? 5 : 0;
+      // As languages spell it whose names have marks in them.
+      end -= end > 0 && end < low.length() && "_-".indexOf(low.charAt(end - 1)) >= 0 ? 1 : 0;
+      return low.substring(0, end);
     }
 
     /** The type as it was printed, without its package. */
@@ -601,8 +608,9 @@ public final class Signer {
         }
         first = lines == 0 ? plain : first;
         String kept = plain.length() > MAX_LINE ? plain.substring(0, MAX_LINE) : plain;
-        if (lines > 0 && kept.startsWith("\"") && kept.endsWith("\"")) {
-          // A value in a line of its own.
+        boolean value = kept.startsWith("\"") && kept.endsWith("\"");
+        if (lines > 0 && (value || kept.indexOf('/') >= 0 && PATH_ALONE.matcher(kept).matches())) {
+          // In a line of its own it tells nothing of what is said above.
           continue;
         }
         if (kept.contains("> but was")) {

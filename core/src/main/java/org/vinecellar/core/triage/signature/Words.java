@@ -46,7 +46,7 @@ final class Words {
           dec monday tuesday wednesday thursday friday saturday sunday uncaught unhandled unmatched
           operands operand following verified verify very via vitest void wait waited waiting want
           wanted warn warning was we were when where which while will with within would wrong
-          diagnostic diagnostics framework verification evaluate codec utf position obtained val decode decoded encode continuation mismatched rtol atol tolerance absolute relative max
+          diagnostic diagnostics framework verification evaluate evaluated eql equalp codec utf position obtained val decode decoded encode continuation mismatched rtol atol tolerance absolute relative max
           caught threw xunit yet you your tobe tobetruthy tobefalsy tobenull
           tobedefined tobeundefined toequal tostrictequal tohavelength tocontain tothrow tomatch
           tomatchobject tohaveproperty tobecloseto tobegreaterthan tobelessthan asserting assertequals
