@@ -359,7 +359,8 @@ public final class Codes {
 
   /** A number of five digits and more is that of a booking or a ticket, not of a kind of error. */
   private static boolean isReference(String code) {
-    return isLong(code) || code.matches("[A-Z]{2,3}-\\d{4,}") || isOfStandard(code);
+    return !code.matches(OF_ORACLE)
+        && (isLong(code) || code.matches("[A-Z]{2,3}-\\d{4,}") || isOfStandard(code));
   }
 
   private static boolean isOfStandard(String code) {

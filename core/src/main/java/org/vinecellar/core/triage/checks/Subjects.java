@@ -169,7 +169,7 @@ public final class Subjects {
   /** As languages compare that put the sign before what is compared. */
   private static final Pattern PREFIXED =
       Pattern.compile(
-          "^\\((?:=|/=|[<>]=?|eq|eql|equal|equalp|string=|equal\\?|eq\\?|eqv\\?|not=) (.+)\\)$");
+          "^\\((?:=|/=|[<>]=?|eq|eql|equal|equalp|string=|equal\\?|eq\\?|eqv\\?|not=) (.+?)(?: #)?\\)$");
 
   /** A field, and the type that does not have it. */
   private static final Pattern OF_TYPE =

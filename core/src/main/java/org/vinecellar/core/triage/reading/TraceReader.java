@@ -98,6 +98,9 @@ public final class TraceReader {
   /** Whether source stands below the places, further in than they. */
   private boolean sourceFollows;
 
+  /** What the line above may be, where it is no place for certain. */
+  private @Nullable PlaceShape above;
+
   private final SourceLines source = new SourceLines();
   private final PlaceMemo.Walk places;
 
@@ -276,8 +279,21 @@ public final class TraceReader {
       }
       return read.two();
     }
+    PlaceShape shape = PlaceShape.of(plain);
+    boolean like = shape != null && (shape.isLike(above) || shape.isLike(below(all, next)));
+    above = shape;
+    if (shape != null && like) {
+      frame(shape.frame(), false);
+      return false;
+    }
     words(line, plain);
     return false;
+  }
+
+  /** What the line after it may be. */
+  private static @Nullable PlaceShape below(String all, int next) {
+    String line = after(all, next);
+    return line == null ? null : PlaceShape.of(BareLine.unmarked(line.strip()));
   }
 
   /** Whether the line after it does nothing but point at something in it: it is source. */
