@@ -272,6 +272,11 @@ class KeysTest {
         "Exception name: CONSTRAINT_ERROR~Exception message: lanes.adb:12 index check failed~0x3f2a1b9c in lanes.open at lanes.adb:12 ==> frame lanes.open|constraint",
         "Type check failed in binding to parameter '$lane'~  in sub open-lane at lib/Lanes.rakumod (Lanes) line 12~  in block <unit> at t/watch.rakutest line 3 ==> frame lanes.openlane|",
         "Could not find Pier::Gauge in:~    inst#/app/.raku ==> subject module|Pier::Gauge",
+        "received error: lanes:open/2: Arithmetic: evaluation error: zero_divisor ==> frame lanes.open|",
+        "no lane~SCRIPT ERROR: no lane~          at: open_lane (res://src/LaneGrid.gd:12)~          at: quote (res://src/desk.gd:3) ==> frame lanegrid.openlane|",
+        "At line 12 of file ../src/lanes.f90~Fortran runtime error: bound mismatch for dimension 1~~Error termination. Backtrace:~#0  0x3f2a1b9c in __lanes_MOD_open_lane~\tat ../src/lanes.f90:12 ==> frame lanes.openlane|",
+        "The root module input variable \"lane_key\" is not set, and has no default value. ==> subject setting|lane_key",
+        "(ert-test-failed~     ((should~       (= (lane-width lane) 3))~      :form ==> subject expression|lane-width lane",
         // Lines of one shape below each other are a stack, however it is printed
         "no lane~  -> pier.LaneTable.open @ lanes.kx[42]~  -> pier.Desk.quote @ desk.kx[12] ==> frame lanetable.open|",
         "no lane~#3 pc 0004f2a1  liblanes.so  lanes::Table::open(int)~#4 pc 0004f2b1  libdesk.so  desk::quote(Order const&) ==> frame table.open|",

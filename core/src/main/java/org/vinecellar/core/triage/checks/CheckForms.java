@@ -34,8 +34,8 @@ final class CheckForms {
           // As Lisp shows it
           Form.of(
               Kind.EXPRESSION,
-              "evaluated to| to be true.",
-              "^(\\([^\\n]{3,200}\\))\\s+evaluated to\\b|\\bExpect (\\([^\\n]{3,200}\\)) to be (?:true|false)\\.$"),
+              "evaluated to| to be true.|(should",
+              "\\(\\(?should(?:-not)?\\s+(\\([^\\n]{3,200}\\))\\)\\s+:form\\b|^(\\([^\\n]{3,200}\\))\\s+evaluated to\\b|\\bExpect (\\([^\\n]{3,200}\\)) to be (?:true|false)\\.$"),
           Form.of(Kind.EXPRESSION, ") failed", "\\bassert\\((.{2,200}?)\\) failed"),
           Form.of(
               Kind.EXPRESSION, "contract violation", "^([\\w!?*<>=/.-]{2,80}): contract violation"),

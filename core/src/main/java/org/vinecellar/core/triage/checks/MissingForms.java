@@ -63,8 +63,8 @@ final class MissingForms {
           // Settings
           Form.of(
               Kind.SETTING,
-              "must set|not provided for",
-              "(?:must set|not provided for)(?: the)?(?: required)?(?: \\w{1,20})? (?:variable|setting|option|parameter) [\"'`]?([A-Za-z][\\w.-]{2,100})"),
+              "must set|not provided for|\" is not set",
+              "\\b(?:variable|parameter|option|input|setting) \"([A-Za-z][\\w.-]{2,100})\" is not set\\b|(?:must set|not provided for)(?: the)?(?: required)?(?: \\w{1,20})? (?:variable|setting|option|parameter) [\"'`]?([A-Za-z][\\w.-]{2,100})"),
           Form.of(Kind.SETTING, "ariable '", "[Vv]ariable '([$@&]\\{[^}'\\n]{1,80}\\})' not found"),
           Form.of(
               Kind.SETTING,

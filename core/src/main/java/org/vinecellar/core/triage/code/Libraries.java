@@ -149,6 +149,10 @@ final class Libraries {
 
   private static boolean isNative(String name) {
     String plain = name.startsWith("<") ? name.substring(1) : name;
+    if (plain.contains("_MOD_")) {
+      // A module of Fortran.
+      return false;
+    }
     for (String start : NATIVE) {
       if (plain.startsWith(start)) {
         boolean word =

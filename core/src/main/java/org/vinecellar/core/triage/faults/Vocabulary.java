@@ -185,7 +185,7 @@ final class Vocabulary {
         cannot be reached | is not reachable |
         noroutetohost | os error 113 | errno 113 | os error 101 | errno 101 | network is down |
         _enetdown_ | _ehostdown_ | host is unreachable
-      REFUSED: connection refused | tns:no listener | no listener at host | _econnrefused_ | actively refused | connectionrefused |
+      REFUSED: connection refused | tns:no listener | cant_connect | cannot_connect | no listener at host | _econnrefused_ | actively refused | connectionrefused |
         connect call failed | refused the connection | err_connection_refused |
         ns_error_connection_refused | refused to connect | os error 111 |
         connection to server at | could not connect to server | errno 111 |

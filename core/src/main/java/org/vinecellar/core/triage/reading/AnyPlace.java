@@ -94,6 +94,11 @@ final class AnyPlace {
       Pattern.compile(
           "^(?:in )?(?:method|submethod|sub|function|func|procedure|proc|routine|closure|lambda|(block|regex|token|rule))(?: +([\\w<>-][\\w<>'!?-]{0,100}(?:::[\\w'!?-]{1,100}){0,6}))? +at (\\S{1,300}\\.\\w{1,10})(?: \\(([\\w:.'-]{1,200})\\))? line (\\d{1,7})$");
 
+  /** {@code At line 12 of file fares.x}. */
+  private static final Pattern LINE_OF_FILE =
+      Pattern.compile(
+          "^(?:[Aa]t |[Oo]n |[Ii]n )?[Ll]ine (\\d{1,7}) (?:of|in) (?:file )?[\"'`]?([^\\s\"'`]{1,300}\\.[A-Za-z]\\w{0,9})[\"'`]?$");
+
   private static final String LED =
       "^(?:#?\\d{1,3}[:.)]? +)?(?:(?:[Ee]rror |[Rr]aised |[Tt]hrown |[Cc]alled |[Ff]ailed )?(?:in|at|from|by|using) +)?(?:(?:[Cc]lass|[Tt]rigger|[Ff]unction|[Pp]rocedure|[Mm]ethod|[Rr]outine|[Pp]ackage)[. :]+)?";
   private static final String LINE =
@@ -162,6 +167,10 @@ final class AnyPlace {
       String module = kind.group(4) == null || function.isEmpty() ? "" : kind.group(4) + "::";
       return one(module + function, kind.group(3), kind.group(5));
     }
+    Matcher ofFile = line.contains("ine ") ? LINE_OF_FILE.matcher(line) : null;
+    if (ofFile != null && ofFile.matches()) {
+      return one("", ofFile.group(2), ofFile.group(1));
+    }
     Read lined = hasLine(line) ? lined(line) : null;
     if (lined != null || !hasNumber(line)) {
       return lined;
@@ -173,7 +182,7 @@ final class AnyPlace {
     }
     Matcher at = line.contains(" at ") ? NAMED_AT.matcher(line) : null;
     if (at != null && at.matches()) {
-      return one(at.group(1), at.group(2), at.group(3));
+      return one(at.group(1).replace("::", ".").replace(':', '.'), at.group(2), at.group(3));
     }
     Matcher addressed = line.contains(" 0x") ? ADDRESSED.matcher(line) : null;
     if (addressed != null && addressed.matches()) {

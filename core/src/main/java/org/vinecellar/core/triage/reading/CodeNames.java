@@ -87,6 +87,11 @@ public final class CodeNames {
     if (text.indexOf('$') > 0 && CLOJURE_CALL.matcher(text).find()) {
       return ofClojure(text);
     }
+    if (text.startsWith("__") && text.contains("_MOD_")) {
+      // As compilers of Fortran join them.
+      int middle = text.indexOf("_MOD_");
+      return new Name(text.substring(2, middle), text.substring(middle + 5));
+    }
     if (text.startsWith("_app_views_") || text.startsWith("_views_")) {
       // What a template is compiled to: only its file is somebody's.
       return new Name("", "");

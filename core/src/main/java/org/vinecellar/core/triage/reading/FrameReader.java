@@ -143,6 +143,9 @@ final class FrameReader {
   private static final Pattern IN_NAMED =
       Pattern.compile(
           "\\bin ([A-Za-z_][\\w:.~]{1,150})(?:\\(\\))? \\(([\\w./\\\\-]{1,200}\\.[A-Za-z]\\w{0,4}):(\\d+)\\)");
+  // received error: fares:priced/2: Arithmetic: evaluation error
+  private static final Pattern WITH_ARITY =
+      Pattern.compile("(?:^|\\s)([a-z]\\w{0,80}):([a-z]\\w{0,80})/\\d{1,2}: ");
   // in file fares.p, line 12; at fares.c and line: 12
   private static final Pattern IN_WORDS =
       Pattern.compile(
@@ -197,7 +200,7 @@ final class FrameReader {
     }
     return switch (line.charAt(0)) {
       case 'a' -> line.startsWith("at ") ? at(line) : other(line, next);
-      case '#' -> numbered(line);
+      case '#' -> numbered(line, next);
       case 'F' -> line.startsWith("File \"") ? python(line) : other(line, next);
       case '(' -> bracket(line);
       case '[' -> julia(line, next);
@@ -278,7 +281,7 @@ final class FrameReader {
     return dot > 0 && NOBODY.contains(name.substring(0, dot)) ? name.substring(dot + 1) : name;
   }
 
-  private static @Nullable Read numbered(String line) {
+  private static @Nullable Read numbered(String line, @Nullable String next) {
     Matcher php = PHP.matcher(line);
     if (php.matches()) {
       return one(php.group(3), text(php.group(1)), number(php.group(2)));
@@ -290,6 +293,11 @@ final class FrameReader {
     if (line.length() > 2 && Character.isDigit(line.charAt(1))) {
       Matcher code = NATIVE.matcher(line);
       if (code.matches()) {
+        Matcher place =
+            code.group(2) != null || next == null ? null : RUST_PLACE.matcher(next.strip());
+        if (place != null && place.matches()) {
+          return two(code.group(1), place);
+        }
         return one(code.group(1), text(code.group(2)), number(code.group(3)));
       }
       return null;
@@ -525,6 +533,10 @@ final class FrameReader {
     int colon = line.indexOf(':');
     if (colon < 0) {
       return inWords(line);
+    }
+    Matcher counted = line.indexOf('/') > colon ? WITH_ARITY.matcher(line) : null;
+    if (counted != null && counted.find()) {
+      return Frame.of(counted.group(1) + "." + counted.group(2), "", 0);
     }
     Matcher named = line.indexOf("in ") >= 0 ? IN_NAMED.matcher(line) : null;
     if (named != null && named.find()) {

@@ -38,7 +38,8 @@ record PlaceShape(String shape, Frame frame) {
       Pattern.compile("\\$?(?:0x)?(?=[0-9A-Fa-f]*\\d)[0-9A-Fa-f]{6,16}h?|0x[0-9a-fA-F]{1,16}");
   private static final Pattern NUMBER = Pattern.compile("[+-]?\\d{1,9}");
   private static final Pattern PLACED =
-      Pattern.compile("([^:]{1,200}\\.[A-Za-z]\\w{0,5})[:#@](\\d{1,7})(?::\\d{1,7})?");
+      Pattern.compile(
+          "((?:[a-z]{2,12}://)?[^:]{1,200}\\.[A-Za-z]\\w{0,5})[:#@](\\d{1,7})(?::\\d{1,7})?");
 
   /** A name of several parts with the number of a line. */
   private static final Pattern NUMBERED =
@@ -52,8 +53,14 @@ record PlaceShape(String shape, Frame frame) {
       Pattern.compile("(?:[A-Za-z]:)?[\\w@.+ /\\\\-]{1,200}\\.[a-z]\\w{0,4}");
   private static final Pattern QUALIFIED =
       Pattern.compile(
-          "~?[A-Za-z_$][\\w$]{0,100}(?:(?:\\.{1,2}|::|->|#|>>|[!/])~?[A-Za-z_$][\\w$]{0,100}[?!]?){1,10}");
+          "~?[A-Za-z_$][\\w$]{0,100}(?:(?:\\.{1,2}|::?|->|#|>>|[!/])~?[A-Za-z_$][\\w$]{0,100}[?!]?){1,10}");
   private static final Pattern BEFORE_NUMBER = Pattern.compile("[,|(\\[] ?\\d");
+
+  /** A file in parentheses, with the number of a line. */
+  private static final Pattern BEFORE_PLACE =
+      Pattern.compile(
+          " \\((?:[a-z]{2,12}://)?[\\w./\\\\@-]{1,200}\\.[A-Za-z]\\w{0,5}:\\d{1,7}(?::\\d{1,7})?\\)");
+
   private static final Pattern WORD = Pattern.compile("[A-Za-z_$][\\w$-]{0,100}[?!]?");
 
   /**
@@ -227,6 +234,7 @@ record PlaceShape(String shape, Frame frame) {
 
     private boolean single(String word, int next, boolean quoted) {
       boolean calls = next < line.length() && line.charAt(next) == '(';
+      boolean before = !calls && BEFORE_PLACE.matcher(line).region(next, line.length()).lookingAt();
       boolean isHome = OF_HOMES.contains(told);
       boolean isFunction = OF_FUNCTIONS.contains(told);
       told = "";
@@ -235,17 +243,17 @@ record PlaceShape(String shape, Frame frame) {
         home = word;
         return false;
       }
-      if (calls || quoted || isFunction) {
+      if (calls || before || quoted || isFunction) {
         shape.append('C');
         call = word;
         names++;
         return calls;
       }
       // A word of a sentence; in brackets, or with a capital, it may be a module.
-      int before = line.lastIndexOf(word, next);
-      boolean enclosed = before > 0 && "[{(<".indexOf(line.charAt(before - 1)) >= 0;
+      int start = line.lastIndexOf(word, next);
+      boolean enclosed = start > 0 && "[{(<".indexOf(line.charAt(start - 1)) >= 0;
       boolean counted =
-          next < line.length() && line.charAt(next) == '[' && before == 0 && names == 0;
+          next < line.length() && line.charAt(next) == '[' && start == 0 && names == 0;
       broken = !enclosed && !counted && !Character.isUpperCase(word.charAt(0));
       shape.append('W');
       return false;
