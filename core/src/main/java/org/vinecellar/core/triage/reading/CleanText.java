@@ -5,13 +5,15 @@ import org.vinecellar.core.results.TerminalCodes;
 
 /** Text as it was before terminals, editors and files changed its characters. */
 public final class CleanText {
-  /** Characters up to the last of ASCII that are none of a text. */
-  private static final boolean[] OF_NO_USE = new boolean[0x7f];
+  /** Characters of ASCII that are none of a text, or begin what is none. */
+  private static final boolean[] LOOKED_AT = new boolean[0x7f];
 
   static {
-    Arrays.fill(OF_NO_USE, 0, ' ', true);
-    OF_NO_USE['\n'] = false;
-    OF_NO_USE['\t'] = false;
+    Arrays.fill(LOOKED_AT, 0, ' ', true);
+    LOOKED_AT['\n'] = false;
+    LOOKED_AT['\t'] = false;
+    LOOKED_AT['['] = true;
+    LOOKED_AT['#'] = true;
   }
 
   private CleanText() {}
@@ -51,15 +53,12 @@ public final class CleanText {
     char[] text = whole.toCharArray();
     int length = text.length;
     int i = 0;
-    while (i < length) {
+    for (; i < length; i++) {
       char c = text[i];
-      if (c >= OF_NO_USE.length || OF_NO_USE[c]) {
+      boolean plain = c < LOOKED_AT.length && !LOOKED_AT[c];
+      if (!plain && !(c == '[' && i + 1 < length && !isOfCode(text[i + 1]))) {
         break;
       }
-      if (c == '[' && i + 1 < length && isOfCode(text[i + 1]) || c == '#') {
-        break;
-      }
-      i++;
     }
     return i;
   }

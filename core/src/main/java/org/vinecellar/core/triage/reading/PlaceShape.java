@@ -79,16 +79,23 @@ record PlaceShape(String shape, Frame frame) {
     return other != null && other.shape.equals(shape);
   }
 
-  /** Whether it has a digit, and what joins the parts of a name or begins the word for a line. */
+  /** Whether a number stands in it as those of lines and addresses do. */
   private static boolean mayBe(String line) {
-    boolean digit = false;
-    boolean joined = false;
-    for (int i = 0; i < line.length(); i++) {
+    for (int i = 1; i < line.length(); i++) {
       char c = line.charAt(i);
-      digit |= c >= '0' && c <= '9';
-      joined |= c == '.' || c == ':' || c == '(' || c == '>' || c == '#' || c == 'l' || c == 'L';
+      char before = line.charAt(i - 1);
+      if (c < '0' || c > '9' || before >= '0' && before <= '9') {
+        continue;
+      }
+      // Behind a blank, the end of "line", "ln", "offset", "pc", "ip" and "pos", or a mark.
+      char mark = before == ' ' && i > 1 ? line.charAt(i - 2) : before;
+      String marks = before == ' ' ? "entcps,|=:+" : ":#@[($=<|x";
+      if (marks.indexOf(mark) >= 0) {
+        return true;
+      }
     }
-    return digit && joined;
+    // An address may stand first.
+    return line.startsWith("0x");
   }
 
   private static final class Reading {
@@ -183,40 +190,71 @@ record PlaceShape(String shape, Frame frame) {
 
     /** Whether it may be a function that is called. */
     private boolean word(String word, int next, boolean quoted) {
-      String low = word.toLowerCase(Locale.ROOT);
-      Matcher placedFile = PLACED.matcher(word);
-      Matcher numbered = NUMBERED.matcher(word);
-      if (placedFile.matches()) {
-        place(placedFile.group(1), placedFile.group(2));
-      } else if (numbered.matches()) {
-        shape.append("QN");
-        named(numbered.group(1).replace("::", ".").replace(':', '.'));
-        number = Integer.parseInt(numbered.group(2));
-        placed = true;
-      } else if (NUMBER.matcher(word).matches()) {
-        number(word);
-      } else if (HEX.matcher(word).matches()) {
-        shape.append('H');
-        placed = true;
-      } else if (SMALL.contains(low) && !quoted) {
+      boolean digit = false;
+      boolean marked = false;
+      for (int i = 0; i < word.length(); i++) {
+        char c = word.charAt(i);
+        digit |= c >= '0' && c <= '9';
+        marked |= !Character.isLetterOrDigit(c) && c != '_';
+      }
+      String low = digit || marked || quoted ? "" : word.toLowerCase(Locale.ROOT);
+      if (SMALL.contains(low)) {
         shape.append(low);
         told = low;
         return false;
-      } else if (isFile(word, next)) {
-        shape.append('F');
-        file = word;
-      } else if (QUALIFIED.matcher(word).matches()) {
-        shape.append('Q');
-        named(word);
-        return true;
-      } else if (WORD.matcher(word).matches()) {
-        return single(word, next, quoted);
-      } else {
-        broken = !word.isBlank() && !isMark(word);
-        shape.append(isMark(word) ? word : "");
+      }
+      if (digit && (numbered(word) || marked && placed(word))) {
+        told = "";
         return false;
       }
-      told = "";
+      if (marked && isFile(word, next)) {
+        shape.append('F');
+        file = word;
+        told = "";
+        return false;
+      }
+      if (marked && QUALIFIED.matcher(word).matches()) {
+        shape.append('Q');
+        named(word);
+        told = "";
+        return true;
+      }
+      if (WORD.matcher(word).matches()) {
+        return single(word, next, quoted);
+      }
+      broken = !word.isBlank() && !isMark(word);
+      shape.append(isMark(word) ? word : "");
+      return false;
+    }
+
+    private boolean numbered(String word) {
+      if (NUMBER.matcher(word).matches()) {
+        number(word);
+        return true;
+      }
+      boolean address = HEX.matcher(word).matches();
+      if (address) {
+        shape.append('H');
+        placed = true;
+      }
+      return address;
+    }
+
+    /** Whether it is a file or a name with the number of a line behind. */
+    private boolean placed(String word) {
+      Matcher inFile = PLACED.matcher(word);
+      if (inFile.matches()) {
+        place(inFile.group(1), inFile.group(2));
+        return true;
+      }
+      Matcher inName = NUMBERED.matcher(word);
+      if (inName.matches()) {
+        shape.append("QN");
+        named(inName.group(1).replace("::", ".").replace(':', '.'));
+        number = Integer.parseInt(inName.group(2));
+        placed = true;
+        return true;
+      }
       return false;
     }
 
