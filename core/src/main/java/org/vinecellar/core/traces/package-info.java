@@ -1,4 +1,4 @@
-/** Reading a failure: stack frames, and expected against actual values. */
+/** What a check wanted against what it got, as its message tells. */
 @NullMarked
 package org.vinecellar.core.traces;
 

@@ -25,6 +25,7 @@ class ReadingFailuresTest {
         "Expected equality of these values:~  x~    Which is: 3~  y~    Which is: 4 | 3 | 4",
         "fare.go:12: got 5, want 4 | 4 | 5",
         "Failed test 'rounds'~at fares.t line 4.~got: '5'~expected: '4' | '4' | '5'",
+        "Expecting actual:~  \"a\"~to be equal to:~  \"b\" | \"b\" | \"a\"",
         "no berth today | | ",
       })
   void expectedAndActual(String message, String expected, String actual) {
@@ -65,35 +66,5 @@ class ReadingFailuresTest {
     assertThat(new Failure("T", "\u001B[0m\n", "trace\nat x").firstLine()).isEqualTo("trace");
     assertThat(new Failure("T", null, " \n").firstLine()).isEqualTo("T");
     assertThat(new Failure(null, null, null).firstLine()).isNull();
-  }
-
-  @Test
-  void aTraceHasAsManyLinesAsItsText() {
-    String trace = "a\r\n\n\tat org.skerrow.Fare.round(Fare.java:12)\n";
-
-    assertThat(Traces.lines(trace))
-        .extracting(TraceLine::text)
-        .containsExactly("a", "", "\tat org.skerrow.Fare.round(Fare.java:12)", "");
-  }
-
-  @ParameterizedTest
-  @CsvSource(
-      delimiter = '|',
-      value = {
-        "at org.skerrow.Fare.round(Fare.java:12) | OWN",
-        "at org.junit.Assert.fail(Assert.java:1) | FRAMEWORK",
-        "at java.base/java.lang.Thread.run(Thread.java:840) | FRAMEWORK",
-        "... 14 more | FRAMEWORK",
-        "Caused by: java.io.IOException: gone | TEXT",
-        "at Object.<anonymous> (/app/e2e/a.spec.ts:41:27) | OWN",
-        "at run (node:internal/process/task_queues:95:5) | FRAMEWORK",
-        "at x (/app/node_modules/jest/build/a.js:1:2) | FRAMEWORK",
-        "tests/test_kiosk.py:57: AssertionError | OWN",
-        "File \"/usr/lib/python3/site-packages/x.py\", line 3, in f | FRAMEWORK",
-        "/tmp/php/FareTest.php:10 | OWN",
-        "a plain line | TEXT",
-      })
-  void frames(String line, TraceLine.Kind kind) {
-    assertThat(Traces.lines(line).get(0).kind()).isEqualTo(kind);
   }
 }

@@ -13,8 +13,8 @@ import org.vinecellar.core.results.Failure;
 import org.vinecellar.core.results.TestResult;
 import org.vinecellar.core.runs.ResultDetail;
 import org.vinecellar.core.traces.Comparison;
-import org.vinecellar.core.traces.TraceLine;
-import org.vinecellar.core.traces.Traces;
+import org.vinecellar.core.triage.code.TraceLine;
+import org.vinecellar.core.triage.code.TraceLines;
 import org.vinecellar.service.edits.NoteBody;
 import org.vinecellar.service.edits.OverrulingBody;
 
@@ -101,7 +101,7 @@ public record DetailBody(
       List<TraceBlock> blocks = new ArrayList<>();
       TraceLine.@Nullable Kind kind = null;
       List<String> lines = new ArrayList<>();
-      for (TraceLine line : Traces.lines(trace)) {
+      for (TraceLine line : TraceLines.of(trace)) {
         if (line.kind() != kind) {
           add(blocks, kind, lines);
           lines = new ArrayList<>();

@@ -11,7 +11,6 @@ import java.util.regex.Pattern;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.Failure;
 import org.vinecellar.core.results.TestId;
-import org.vinecellar.core.traces.Comparison;
 import org.vinecellar.core.triage.checks.CheckedSource;
 import org.vinecellar.core.triage.checks.Codes;
 import org.vinecellar.core.triage.checks.DataObjects;
@@ -34,9 +33,7 @@ import org.vinecellar.core.triage.reading.TraceReader;
  * each thing tells. A pure function; thread-safe.
  */
 public final class Signer {
-  private static final int MAX_LINE = 300;
-  private static final int TEXT_LINES = 5;
-  private static final int TELLING_WORDS = 2;
+  private static final int TELLING_WORDS = SaidText.TELLING_WORDS;
 
   /** So many words of an error are its own, whatever test says them. */
   private static final int ENOUGH_WORDS = 4;
@@ -74,26 +71,10 @@ public final class Signer {
   private static final Set<Subject.Kind> SEEN =
       Set.of(Subject.Kind.COVER, Subject.Kind.LOCATOR, Subject.Kind.SNAPSHOT);
 
-  /** How an error is quoted by what found it. */
-  private static final Pattern UNWRAPPED =
-      Pattern.compile("^(?:called `Result::\\w+\\(\\)` on an `(?:Err|Ok)` value: |Error: (?=\"))");
-
   /** What runners say of a test that took longer than a test may, and nothing else. */
   private static final Pattern TIME_LIMIT =
       Pattern.compile(
           "(?i)timeout of \\S+ ?(?:ms|s|seconds)? exceeded|exceeded timeout of|test (?:case |method |execution )?timed out|\\(\\) timed out after|(?:didn't|did not) finish within the time-?out|^(?:failed: )?timeout >|exceeded (?:the )?(?:execution time|timeout value|time limit|maximum time)|execution timed out after|longer than (?:its|the) (?:time limit|timeout)|took longer than the timeout|timed out \\(limit");
-
-  /** Where a check stands, in front of what it says. */
-  private static final Pattern PLACED =
-      Pattern.compile("^[^\\s:()'\"]{1,200}\\.[A-Za-z]\\w{0,5}:\\d+(?::\\d+)?:? +(?=\\S)");
-
-  /** A path of the machine, and nothing else. */
-  private static final Pattern PATH_ALONE =
-      Pattern.compile(
-          "\\[?(?:\\w{1,8}[#:])?(?:[A-Za-z]:)?/[^\\s\\]]{3,300}\\]?(?: \\(.{1,80}\\))?");
-
-  /** Values as JUnit prints them. */
-  private static final Pattern COMPARED = Pattern.compile("<[^<>\\n]{0,200}>");
 
   /** What is thrown where a test waited when its time was over. */
   private static final Set<String> STUCK =
@@ -106,10 +87,6 @@ public final class Signer {
 
   private static final Set<String> SCRIPTS =
       Set.of("vue", "js", "ts", "cjs", "mjs", "cts", "mts", "jsx", "tsx");
-
-  private static final Pattern COMPARES =
-      Pattern.compile(
-          "(?i)expected|!=|\\bis not (?:true|false|none|null|nil)\\b|\\bassert|\\bgot\\b|\\bwant(?:ed)?\\b|\\bequals?\\b|==|\\bwas\\b|\\bactual\\b|\\bidentical\\b|\\binstead of\\b|\\bshould (?:not )?be\\b|\\[ .{1,80} (?:=|-eq|-ne|-[gl][te]) |\\bdiffer");
 
   private final CodeMap code;
   private final PlaceMemo places = new PlaceMemo();
@@ -136,7 +113,6 @@ public final class Signer {
     private final Thrown root;
     private final String text;
     private final String identity;
-    private final String lowIdentity;
     private final @Nullable Frame ours;
     private final @Nullable Frame shared;
     private @Nullable Subject named;
@@ -144,11 +120,8 @@ public final class Signer {
     /** Whether all that is told is that the test itself waited. */
     private boolean ownWait;
 
-    /** The letters and digits of the test's name, in small ones. */
-    private final String letters;
-
+    private final SaidText words;
     private final String said;
-    private @Nullable List<String> telling;
 
     One(TestId test, Chain chain) {
       this.test = test;
@@ -156,9 +129,8 @@ public final class Signer {
       this.root = chain.root();
       this.text = chain.text();
       this.identity = test.suite().name() + "#" + test.name();
-      this.lowIdentity = identity.toLowerCase(Locale.ROOT);
-      this.letters = letters(test.name());
-      this.said = said();
+      this.words = new SaidText(test, root, text);
+      this.said = words.text();
       PlaceSearch.Found found = PlaceSearch.in(chain, test, code, isContention());
       this.ours = found.ours();
       this.shared = found.shared();
@@ -183,56 +155,6 @@ public final class Signer {
         }
       }
       return false;
-    }
-
-    /** The words of the error that are not those of the test's own name. */
-    private List<String> telling() {
-      if (telling == null) {
-        List<String> words = new ArrayList<>(Words.of(said));
-        words.removeIf(this::isOwnName);
-        telling = words;
-      }
-      return telling;
-    }
-
-    private boolean isOwnName(String told) {
-      String word = told.charAt(0) == '`' ? told.substring(1) : told;
-      if (word.length() < 6) {
-        return false;
-      }
-      if (letters.length() > 3 && word.length() >= letters.length() && isSaid(word)) {
-        return true;
-      }
-      String low = lowIdentity;
-      int at = low.indexOf(word);
-      int end = at + word.length();
-      boolean name =
-          at >= 0
-              && (at == 0 || !isOfWord(low.charAt(at - 1)))
-              && (end == low.length() || !isOfWord(low.charAt(end)));
-      // A word of a title may well tell something; the name of a class or method does not.
-      return name && (test.name().indexOf(' ') < 0 || at < test.suite().name().length());
-    }
-
-    private static String letters(String name) {
-      StringBuilder plain = new StringBuilder(name.length());
-      String low = name.toLowerCase(Locale.ROOT);
-      for (int i = 0; i < low.length(); i++) {
-        if (Character.isLetterOrDigit(low.charAt(i))) {
-          plain.append(low.charAt(i));
-        }
-      }
-      return plain.toString();
-    }
-
-    /** Whether it is the test's name, without what stands between its words. */
-    private boolean isSaid(String word) {
-      String name = letters(word);
-      return name.equals(letters) || name.equals("test" + letters) || name.equals("it" + letters);
-    }
-
-    private static boolean isOfWord(char c) {
-      return Character.isLetterOrDigit(c) || c == '_' || c == '$';
     }
 
     Signature signature() {
@@ -321,7 +243,9 @@ public final class Signer {
               && named.kind() == Subject.Kind.AWAITED
               && test.suite().name().endsWith(named.name());
       if (ownWait
-          || named != null && named.kind() == Subject.Kind.DESCRIPTION && isTitle(named.name())) {
+          || named != null
+              && named.kind() == Subject.Kind.DESCRIPTION
+              && words.isTitle(named.name())) {
         named = null;
       }
       if (!chain.check().isEmpty() && (named == null || named.kind() == Subject.Kind.EXPRESSION)) {
@@ -531,10 +455,10 @@ public final class Signer {
     }
 
     private Signature words() {
-      Collection<String> telling = telling();
+      Collection<String> telling = words.telling();
       String type = typeOf();
       boolean nothing =
-          said.isEmpty() || telling.isEmpty() && !COMPARES.matcher(said).find() && isShort(said);
+          said.isEmpty() || telling.isEmpty() && !SaidText.compares(said) && isShort(said);
       if (nothing && type.isEmpty()) {
         return made(
             KeyKind.TEST,
@@ -575,107 +499,9 @@ public final class Signer {
 
     /** However it is printed that two values differ, it is that two values differ. */
     private static String bare(String said, Collection<String> telling) {
-      return COMPARES.matcher(said).find()
+      return SaidText.compares(said)
           ? ("two values differ " + String.join(" ", telling)).strip()
           : said;
-    }
-
-    /**
-     * The first lines of the root's message that say something, masked, without the values of a
-     * comparison.
-     */
-    private String said() {
-      boolean empty =
-          root.message().isBlank()
-              || root.type().isEmpty() && Words.of(Mask.of(head(root.message()))).isEmpty();
-      String message = empty ? text : root.message();
-      Comparison comparison = Comparison.in(message);
-      StringBuilder said = new StringBuilder();
-      int lines = 0;
-      String first = "";
-      boolean isGo = isGo();
-      for (String line : message.split("\n", 60)) {
-        String plain = plain(line.strip());
-        if (plain.isEmpty() || isTitle(plain)) {
-          continue;
-        }
-        if (isGo) {
-          plain = innermost(plain);
-        }
-        if (lines == 1 && plain.endsWith(first)) {
-          // The same again, called by its type.
-          continue;
-        }
-        first = lines == 0 ? plain : first;
-        String kept = plain.length() > MAX_LINE ? plain.substring(0, MAX_LINE) : plain;
-        boolean value = kept.startsWith("\"") && kept.endsWith("\"");
-        if (lines > 0 && (value || kept.indexOf('/') >= 0 && PATH_ALONE.matcher(kept).matches())) {
-          // In a line of its own it tells nothing of what is said above.
-          continue;
-        }
-        if (kept.contains("> but was")) {
-          kept = COMPARED.matcher(kept).replaceAll("#");
-        }
-        if (comparison != null) {
-          kept = without(kept, comparison.expected());
-          kept = without(kept, comparison.actual());
-        }
-        said.append(said.length() == 0 ? "" : "\n").append(Mask.of(kept));
-        if (++lines == TEXT_LINES) {
-          break;
-        }
-      }
-      return said.toString();
-    }
-
-    private boolean isGo() {
-      if (text.contains("_test.go:")) {
-        return true;
-      }
-      for (Frame frame : root.frames()) {
-        if (frame.path().endsWith(".go")) {
-          return true;
-        }
-      }
-      return false;
-    }
-
-    /** Go's errors stand in a line, the outermost first: {@code pour: prepare: no mould fits}. */
-    private static String innermost(String line) {
-      int cut = line.lastIndexOf(": ");
-      String inner = cut < 0 ? line : line.substring(cut + 2);
-      return cut > 0
-              && Words.of(Mask.of(inner)).size() > TELLING_WORDS
-              && !COMPARES.matcher(line).find()
-          ? inner
-          : line;
-    }
-
-    private static String head(String message) {
-      return message.length() > MAX_LINE ? message.substring(0, MAX_LINE) : message;
-    }
-
-    private static String plain(String line) {
-      boolean wrapped = line.startsWith("called `") || line.startsWith("Error: \"");
-      String said = wrapped ? UNWRAPPED.matcher(line).replaceFirst("") : line;
-      // A number stands behind the colon of a place.
-      return said.indexOf(':') > 0 ? PLACED.matcher(said).replaceFirst("") : said;
-    }
-
-    private static String without(String line, String value) {
-      return value.isBlank() || value.length() > 200 ? line : line.replace(value, "#");
-    }
-
-    private boolean isTitle(String line) {
-      if (!line.contains(test.name()) || line.length() > identity.length() + 40) {
-        return false;
-      }
-      String rest =
-          line.replace(test.displayName(), "")
-              .replace(test.name(), "")
-              .replace(test.suite().name(), "");
-      return rest.chars().noneMatch(Character::isLetter)
-          || Words.of(rest).isEmpty() && !COMPARES.matcher(rest).find();
     }
 
     private Signature made(
@@ -683,10 +509,11 @@ public final class Signer {
       List<String> all = new ArrayList<>(offers);
       all.removeAll(asks);
       all.add(Signature.ofTest(test));
-      List<String> words = telling();
+      List<String> telling = words.telling();
       boolean strong =
-          kind == KeyKind.TEXT ? tellsEnough(words) : kind.isStrong() && !isNameless(kind, asks);
-      return new Signature(kind, kind.word() + " " + key, all, asks, sentence, words, said, strong);
+          kind == KeyKind.TEXT ? tellsEnough(telling) : kind.isStrong() && !isNameless(kind, asks);
+      return new Signature(
+          kind, kind.word() + " " + key, all, asks, sentence, telling, said, strong);
     }
   }
 

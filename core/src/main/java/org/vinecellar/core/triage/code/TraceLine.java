@@ -1,4 +1,4 @@
-package org.vinecellar.core.traces;
+package org.vinecellar.core.triage.code;
 
 import java.util.Objects;
 
