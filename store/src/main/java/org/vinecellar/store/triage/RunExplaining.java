@@ -24,6 +24,7 @@ import org.vinecellar.core.triage.code.CodeSettings;
 import org.vinecellar.core.triage.grouping.GroupKey;
 import org.vinecellar.core.triage.grouping.Grouping;
 import org.vinecellar.core.triage.grouping.KnownGroups;
+import org.vinecellar.core.triage.reading.PlaceMemo;
 import org.vinecellar.core.triage.signature.Signature;
 import org.vinecellar.core.triage.signature.Signer;
 import org.vinecellar.store.ledger.GroupCounts;
@@ -47,6 +48,9 @@ public final class RunExplaining {
 
   /** A run waits so long for those that know what its causes were before. */
   private static final Duration SHORTLY = Duration.ofMillis(300);
+
+  /** The failures of tonight print the places of last night. */
+  private static final PlaceMemo PLACES = new PlaceMemo();
 
   private final DSLContext dsl;
   private final int projectId;
@@ -113,7 +117,7 @@ public final class RunExplaining {
       new GroupCounts(dsl, projectId).ofRun(runId);
       return;
     }
-    Signer signer = new Signer(CodeMap.of(results.suiteNames(), code));
+    Signer signer = new Signer(CodeMap.of(results.suiteNames(), code), PLACES);
     results.each(
         one -> {
           places.add(new Place(one.place(), one.testId(), number(signed(signer, one))));

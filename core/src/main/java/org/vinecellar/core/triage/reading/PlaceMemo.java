@@ -7,11 +7,12 @@ import org.jspecify.annotations.Nullable;
 /**
  * Places that were read before: the failures of a run print the same ones over and over, and mostly
  * in the same order. They are looked up where they stand in a text, without the number of the line,
- * which tells nothing. It remembers only so many. Thread-safe: what two write at once, one has to
- * read again.
+ * which tells nothing. It remembers only so many, and begins anew when there are more: nothing but
+ * the line itself decides what it names, so that one serves all runs. Thread-safe: what two write
+ * at once, one has to read again.
  */
 public final class PlaceMemo {
-  private static final int MOST = 50_000;
+  private static final int MOST = 30_000;
   private static final int LONGEST = 400;
   private static final int SMALLEST = 1 << 8;
   private static final char[] FILE = "File \"".toCharArray();
@@ -126,7 +127,8 @@ public final class PlaceMemo {
 
   private synchronized void keep(Entry entry) {
     if (size >= MOST) {
-      return;
+      slots = new AtomicReferenceArray<>(SMALLEST);
+      size = 0;
     }
     if (size * 2 >= slots.length()) {
       AtomicReferenceArray<@Nullable Entry> old = slots;

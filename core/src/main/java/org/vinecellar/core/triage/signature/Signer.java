@@ -89,13 +89,22 @@ public final class Signer {
       Set.of("vue", "js", "ts", "cjs", "mjs", "cts", "mts", "jsx", "tsx");
 
   private final CodeMap code;
-  private final PlaceMemo places = new PlaceMemo();
+  private final PlaceMemo places;
 
   /**
    * @param code whose code frames are
    */
   public Signer(CodeMap code) {
+    this(code, new PlaceMemo());
+  }
+
+  /**
+   * @param code whose code frames are
+   * @param places what was read before, in whatever run
+   */
+  public Signer(CodeMap code, PlaceMemo places) {
     this.code = Objects.requireNonNull(code);
+    this.places = Objects.requireNonNull(places);
   }
 
   /**
