@@ -163,6 +163,41 @@ class HostileFailureTest {
     assertThat(sign(bounded, null, bounded).key()).isNotEmpty();
   }
 
+  /** Megabytes of lines that each may be a place, and are none. */
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "at| |:1",
+        "at| x|:1",
+        "at|  a|: ",
+        "[1]|\t|: ",
+        "in| |(x:1)",
+        "|a.|:1",
+        "|a:1|",
+        "#1 |a#b|",
+        "'|\"x|' :1",
+        "|f(|:1)",
+        "|a<b|>(:1",
+        "|a->b| #1",
+        "|line |:1",
+        "1: (|a.b:1 (|)",
+        "in method |a::| line 1",
+        "raised |A.| : x:1",
+        "[|[|] in A>>b:1>>",
+        "ORA-06512: at \"|A.|\", line 1",
+        "|A-|ERROR: 1"
+      })
+  void manyLinesAreReadInTime(String shape) {
+    String[] parts = shape.split("\\|", 3);
+    String line = parts[0] + parts[1].repeat(280 / parts[1].length()) + parts[2];
+    StringBuilder text = new StringBuilder();
+    for (int i = 0; i < 15_000; i++) {
+      text.append(line).append(i).append('\n');
+    }
+    Assertions.assertTimeoutPreemptively(
+        Duration.ofSeconds(30), () -> assertThat(sign("E", null, text.toString())).isNotNull());
+  }
+
   /** As many errors as there are tests, all of one cause, or each of its own. */
   @ParameterizedTest
   @ValueSource(booleans = {true, false})

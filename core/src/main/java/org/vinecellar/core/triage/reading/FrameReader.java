@@ -15,6 +15,10 @@ final class FrameReader {
   /** Longer lines are no frames. */
   static final int MAX_LINE = 1_000;
 
+  private static final int MOST_BLANKS = 24;
+  private static final String MANY_BLANKS = " ".repeat(16);
+  private static final Pattern GAPS = Pattern.compile("[ \\t]{9,}");
+
   /** What a line tells, and whether the line after it belongs to it. */
   record Read(Frame frame, boolean two) {}
 
@@ -177,7 +181,7 @@ final class FrameReader {
     if (raw.length() > MAX_LINE || raw.length() < 5) {
       return null;
     }
-    String line = raw.strip();
+    String line = withoutGaps(raw.strip());
     if (line.length() < 5) {
       return null;
     }
@@ -189,6 +193,11 @@ final class FrameReader {
     }
     Read found = byBeginning(line, next);
     return found == null ? ImageStacks.read(line) : found;
+  }
+
+  /** Each of many blanks is one more place where a spelling might begin. */
+  private static String withoutGaps(String line) {
+    return line.contains(MANY_BLANKS) ? GAPS.matcher(line).replaceAll(" ") : line;
   }
 
   private static @Nullable Read byBeginning(String line, @Nullable String next) {
@@ -216,7 +225,7 @@ final class FrameReader {
         return one(jvm.group(1), text(jvm.group(2)), number(jvm.group(3)));
       }
     }
-    if (line.indexOf(':') > 0) {
+    if (mayBeV8(line)) {
       Matcher v8 = V8.matcher(line);
       if (v8.matches() && !v8.group(2).endsWith(".cs")) {
         return one(
@@ -243,6 +252,19 @@ final class FrameReader {
       return one("", php.group(1), number(php.group(2)));
     }
     return plain(line);
+  }
+
+  /** Whether it ends with a number behind a colon, and is no long sentence. */
+  private static boolean mayBeV8(String line) {
+    int end = line.endsWith(")") ? line.length() - 1 : line.length();
+    int digits = end;
+    while (digits > 0 && Character.isDigit(line.charAt(digits - 1))) {
+      digits--;
+    }
+    return digits < end
+        && digits > 3
+        && line.charAt(digits - 1) == ':'
+        && line.chars().filter(c -> c == ' ').count() < MOST_BLANKS;
   }
 
   /** A script without a function around, or a line of it, is no name. */

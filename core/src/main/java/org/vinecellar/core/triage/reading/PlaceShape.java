@@ -16,6 +16,7 @@ import org.jspecify.annotations.Nullable;
 record PlaceShape(String shape, Frame frame) {
   private static final int LONGEST = 300;
   private static final int SHORTEST = 12;
+  private static final int LONGEST_WORD = 150;
 
   private static final Set<String> SMALL =
       Set.of(
@@ -159,6 +160,10 @@ record PlaceShape(String shape, Frame frame) {
         end++;
       }
       int last = end;
+      if (end - at > LONGEST_WORD) {
+        broken = true;
+        return end;
+      }
       while (last > at + 1 && ".:,".indexOf(line.charAt(last - 1)) >= 0) {
         last--;
       }

@@ -18,6 +18,9 @@ public final class TraceReader {
   private static final int MAX_ERRORS = 60;
   private static final int MAX_TEXT = 24_000;
 
+  /** In so many lines that nobody knows a stack would have shown. */
+  private static final int MAX_SHAPES = 10_000;
+
   private static final Pattern DEF = Pattern.compile("^\\s+(?:async )?def (\\w{1,100})\\(.*");
   private static final Pattern RUST_AT =
       Pattern.compile(
@@ -100,6 +103,8 @@ public final class TraceReader {
 
   /** What the line above may be, where it is no place for certain. */
   private @Nullable PlaceShape above;
+
+  private int shapes;
 
   private final SourceLines source = new SourceLines();
   private final PlaceMemo.Walk places;
@@ -279,7 +284,8 @@ public final class TraceReader {
       }
       return read.two();
     }
-    PlaceShape shape = PlaceShape.of(plain);
+    PlaceShape shape = shapes < MAX_SHAPES ? PlaceShape.of(plain) : null;
+    shapes++;
     boolean like = shape != null && (shape.isLike(above) || shape.isLike(below(all, next)));
     above = shape;
     if (shape != null && like) {
