@@ -44,6 +44,8 @@ final class Browsing implements AutoCloseable {
             new Browser.NewContextOptions()
                 .setViewportSize(1280, 800)
                 .setReducedMotion(ReducedMotion.REDUCE));
+    // Two lanes of tests, a portal and two browsers may want the same two cores.
+    context.setDefaultNavigationTimeout(90_000);
     Page page = context.newPage();
     page.onPageError(errors::add);
     return page;
