@@ -83,8 +83,6 @@ final class Libraries {
           tcase_ | _d_ | core.exception. | core.runtime. | std. | GenServer. | srunner_ | g_test | g_assertion | sanitizer | asan_ | tsan_"""
               .split("\\s*\\|\\s*"));
 
-  private static final String OF_IMAGE = "image:";
-
   /** Classes and packages that every image of Smalltalk or Lisp has. */
   private static final Set<String> OF_IMAGES =
       Set.of(
@@ -109,9 +107,10 @@ final class Libraries {
   static boolean isOne(Frame frame) {
     String path = frame.path();
     if (!path.isEmpty()) {
-      if (path.startsWith(OF_IMAGE)) {
+      if (path.startsWith(Frame.OF_IMAGE)) {
         // A function without a name is called by one that has a name.
-        return frame.qualified().isEmpty() || OF_IMAGES.contains(path.substring(OF_IMAGE.length()));
+        return frame.qualified().isEmpty()
+            || OF_IMAGES.contains(path.substring(Frame.OF_IMAGE.length()));
       }
       if (path.startsWith("app:")) {
         return APPS_OF_ELIXIR.contains(path.substring(4, Math.max(4, path.indexOf('/'))));

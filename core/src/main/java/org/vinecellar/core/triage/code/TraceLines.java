@@ -3,7 +3,7 @@ package org.vinecellar.core.triage.code;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.regex.Pattern;
-import org.vinecellar.core.triage.reading.Places;
+import org.vinecellar.core.triage.reading.FrameReader;
 
 /** Tells own places from those of frameworks and libraries, where a trace is shown. */
 public final class TraceLines {
@@ -33,7 +33,7 @@ public final class TraceLines {
       }
       boolean tell = i < MAX_LINES && !text.isBlank();
       String next = i + 1 < texts.length ? withoutReturn(texts[i + 1]) : null;
-      Places.Place place = tell ? Places.in(text, next) : null;
+      FrameReader.Read place = tell ? FrameReader.read(text, next) : null;
       TraceLine.Kind kind =
           place != null && !Libraries.isOne(place.frame())
               ? TraceLine.Kind.OWN

@@ -15,6 +15,9 @@ import java.util.Set;
  * @param line from 1; 0 where unknown
  */
 public record Frame(String qualified, String owner, String function, String path, int line) {
+  /** Stands in the path before a class or package of code that has no file. */
+  public static final String OF_IMAGE = "image:";
+
   /** Names of files that every directory may have. */
   private static final Set<String> OF_DIRECTORIES =
       Set.of("index", "mod", "__init__", "__main__", "main", "page", "route", "layout", "init");

@@ -11,7 +11,7 @@ import org.jspecify.annotations.Nullable;
  *
  * <p>All expressions are anchored and see one line of bounded length, so that none takes long.
  */
-final class FrameReader {
+public final class FrameReader {
   /** Longer lines are no frames. */
   static final int MAX_LINE = 1_000;
 
@@ -20,7 +20,7 @@ final class FrameReader {
   private static final Pattern GAPS = Pattern.compile("[ \\t]{9,}");
 
   /** What a line tells, and whether the line after it belongs to it. */
-  record Read(Frame frame, boolean two) {}
+  public record Read(Frame frame, boolean two) {}
 
   private static final String PLACE =
       "((?:[A-Za-z]:)?[^\\s()\"'`:][^()\"'`:]{0,300}\\.[A-Za-z]\\w{0,5}):(\\d{1,7})";
@@ -177,7 +177,7 @@ final class FrameReader {
    * @param next the line after it; null at the end
    * @return null when the line names no place in code
    */
-  static @Nullable Read read(String raw, @Nullable String next) {
+  public static @Nullable Read read(String raw, @Nullable String next) {
     if (raw.length() > MAX_LINE || raw.length() < 5) {
       return null;
     }
@@ -201,11 +201,9 @@ final class FrameReader {
   }
 
   private static @Nullable Read byBeginning(String line, @Nullable String next) {
-    if (line.contains(">>")) {
-      Read sent = ImageStacks.read(line);
-      if (sent != null) {
-        return sent;
-      }
+    Read sent = ImageStacks.sent(line);
+    if (sent != null) {
+      return sent;
     }
     return switch (line.charAt(0)) {
       case 'a' -> line.startsWith("at ") ? at(line) : other(line, next);

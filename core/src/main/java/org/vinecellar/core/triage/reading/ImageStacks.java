@@ -8,16 +8,13 @@ import org.vinecellar.core.triage.reading.FrameReader.Read;
 /**
  * Places of languages whose code lives in an image or a database, and has no file: Smalltalk, Lisp
  * and what runs inside of a database. Whose they are is told by a class or package, which stands as
- * the path, behind {@value #OF_IMAGE}.
+ * the path, behind {@value Frame#OF_IMAGE}.
  */
 final class ImageStacks {
-  /** Before the class or package that a place belongs to. */
-  static final String OF_IMAGE = "image:";
-
   /** {@code Array(SequenceableCollection)>>do:}, {@code [ … ] in Fares>>priced: (Fares.st:12)}. */
   private static final Pattern SENT =
       Pattern.compile(
-          "^(?:\\[.{0,200}\\] in )?(?:[A-Z]\\w{0,100}(?: class)?\\()?([A-Z]\\w{0,100})(?: class)?\\)?(?:>>|»)#?([\\w:+*/<>=~,@%|&?!\\\\-]{1,200})(?: ?\\([^()]{0,200}\\))?$");
+          "^(?:\\[.{0,200}\\] in )?(?:[A-Z]\\w{0,100}(?: class)?\\()?([A-Z]\\w{0,100})(?: class)?\\)?>>#?([\\w:+*/<>=~,@%|&?!\\\\-]{1,200})(?: ?\\([^()]{0,200}\\))?$");
 
   /** {@code 1: (FARES::PRICED #<BERTH 3>)}, {@code 1: FARES:PRICED}. */
   private static final Pattern CALLED =
@@ -35,6 +32,15 @@ final class ImageStacks {
 
   private ImageStacks() {}
 
+  /** A message of Smalltalk that was sent; others take such a line for something else. */
+  static @Nullable Read sent(String line) {
+    Matcher sent = line.contains(">>") ? SENT.matcher(line) : null;
+    return sent != null && sent.matches()
+        ? of(sent.group(1), sent.group(2).replace(":", ""), 0)
+        : null;
+  }
+
+  /** The others, which nobody else takes for a place. */
   static @Nullable Read read(String line) {
     if (line.length() > 500) {
       return null;
@@ -42,10 +48,6 @@ final class ImageStacks {
     char first = line.charAt(0);
     if (first >= '0' && first <= '9') {
       return called(line);
-    }
-    if (line.contains(">>") || line.indexOf('»') > 0) {
-      Matcher sent = SENT.matcher(line);
-      return sent.matches() ? of(sent.group(1), sent.group(2).replace(":", ""), 0) : null;
     }
     Matcher stored = line.contains("at \"") ? STORED.matcher(line) : null;
     return stored != null && stored.matches()
@@ -55,7 +57,7 @@ final class ImageStacks {
 
   private static Read stored(String name, int line) {
     String schema = name.substring(0, name.indexOf('.'));
-    return new Read(Frame.of(name, OF_IMAGE + schema, line), false);
+    return new Read(Frame.of(name, Frame.OF_IMAGE + schema, line), false);
   }
 
   private static @Nullable Read called(String line) {
@@ -68,6 +70,6 @@ final class ImageStacks {
 
   private static Read of(String home, String function, int line) {
     String qualified = function.isEmpty() ? "" : home.replace('/', '.') + "." + function;
-    return new Read(Frame.of(qualified, OF_IMAGE + home, line), false);
+    return new Read(Frame.of(qualified, Frame.OF_IMAGE + home, line), false);
   }
 }

@@ -33,7 +33,6 @@ import org.vinecellar.core.triage.reading.TraceReader;
  * each thing tells. A pure function; thread-safe.
  */
 public final class Signer {
-  private static final int TELLING_WORDS = SaidText.TELLING_WORDS;
 
   /** So many words of an error are its own, whatever test says them. */
   private static final int ENOUGH_WORDS = 4;
@@ -485,7 +484,7 @@ public final class Signer {
             List.of(),
             "the same test takes longer than it may");
       }
-      if (telling.size() >= TELLING_WORDS) {
+      if (telling.size() >= SaidText.TELLING_WORDS) {
         return made(
             KeyKind.TEXT,
             String.join(" ", telling),
