@@ -1,6 +1,7 @@
 package org.vinecellar.store.ledger;
 
 import java.util.Collection;
+import java.util.stream.Stream;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Record;
@@ -49,17 +50,42 @@ public final class GroupCounts {
           + " coalesce(n.results, 0) - coalesce(o.results, 0) as results,"
           + " coalesce(n.open, 0) - coalesce(o.open, 0) as open,"
           + " (n.group_id is not null)::int - (o.group_id is not null)::int as runs, n.started_at"
-          + " from n full join o on o.group_id = n.group_id)"
+          + " from n full join o on o.group_id = n.group_id)%s"
           + " update failure_group g set results = g.results + d.results, open = g.open + d.open,"
-          + " runs = g.runs + d.runs, last_at = case when d.started_at is not null"
+          + " runs = g.runs + d.runs%s, last_at = case when d.started_at is not null"
           + " and (g.last_at is null or d.started_at >= g.last_at) then d.started_at"
           // All of the group, and not the latest of the project until one is of the group.
           + " else (select max(r.started_at) from (select x.started_at from group_run x"
           + " where x.project_id = g.project_id and x.group_id = g.id offset 0) r) end"
           // Each by its key, however few groups the statistics know of: the rows are held, so that
           // they stay where they are.
-          + " from (select d.*, x.at from d cross join lateral (select y.ctid as at from failure_group y"
+          + " from (select d.*, x.at from %s cross join lateral (select y.ctid as at from failure_group y"
           + " where y.project_id = ? and y.id = d.group_id offset 0) x) d where g.ctid = d.at";
+
+  /**
+   * The tests and the stream that a run adds to groups that it did not have before. The run is read
+   * once, and each of its tests looked up by itself: by the test alone, since a group may have any
+   * number of results.
+   */
+  private static final String WIDER =
+      ", m as materialized (select distinct f.group_id, f.test_id from failure f where f.run_id = ?"
+          + " and f.group_id not in (select o.group_id from o)),"
+          + " t as materialized (select m.group_id, count(*)::int as tests from m left join lateral (select 1 as x"
+          + " from (select f.group_id from failure f where f.test_id = m.test_id and f.run_id <> ? offset 0) o"
+          + " where o.group_id = m.group_id limit 1) o on true where o.x is null group by 1),"
+          + " s as materialized (select gr.group_id, (o.x is null)::int as streams from group_run gr"
+          + " left join lateral (select 1 as x from group_run o where o.project_id = gr.project_id"
+          + " and o.group_id = gr.group_id and o.stream_id = gr.stream_id and o.run_id <> gr.run_id"
+          + " limit 1) o on true where gr.project_id = ? and gr.run_id = ?"
+          + " and gr.group_id not in (select o.group_id from o)),"
+          + " w as (select d.*, coalesce(t.tests, 0) as tests, coalesce(s.streams, 0) as streams from d"
+          + " left join t on t.group_id = d.group_id left join s on s.group_id = d.group_id)";
+
+  private static final String DECIDED = String.format(DIFFERENCE, "", "", "d");
+
+  private static final String OTHERS =
+      String.format(
+          DIFFERENCE, WIDER, ", tests = g.tests + d.tests, streams = g.streams + d.streams", "w d");
 
   /** Each of many rows is found from the one before it, whatever number has the same. */
   private static final String DISTINCT =
@@ -78,25 +104,6 @@ public final class GroupCounts {
               "stream_id",
               "x.project_id = g.project_id and x.group_id = g.id")
           + " where g.project_id = ? and g.id = any(?)";
-
-  /**
-   * What a run adds to them that was not there before. The run is read once, and each of its tests
-   * looked up by itself: by the test alone, since a group may have any number of results.
-   */
-  private static final String WIDER =
-      "with n as materialized (select distinct f.group_id, f.test_id from failure f where f.run_id = ?),"
-          + " t as materialized (select n.group_id, count(*)::int as tests from n left join lateral (select 1 as x"
-          + " from (select f.group_id from failure f where f.test_id = n.test_id and f.run_id <> ? offset 0) o"
-          + " where o.group_id = n.group_id limit 1) o on true where o.x is null group by 1),"
-          + " s as materialized (select gr.group_id, (o.x is null)::int as streams from group_run gr"
-          + " left join lateral (select 1 as x from group_run o where o.project_id = gr.project_id"
-          + " and o.group_id = gr.group_id and o.stream_id = gr.stream_id and o.run_id <> gr.run_id"
-          + " limit 1) o on true where gr.project_id = ? and gr.run_id = ?)"
-          + " update failure_group g set tests = g.tests + d.tests, streams = g.streams + d.streams"
-          + " from (select w.group_id, sum(w.tests)::int as tests, sum(w.streams)::int as streams"
-          + " from (select t.group_id, t.tests, 0 as streams from t union all"
-          + " select s.group_id, 0, s.streams from s) w group by 1) d"
-          + " where g.project_id = ? and g.id = d.group_id and not (g.id = any(?))";
 
   private static final String NOTHING_LEFT =
       "update failure_group g set results = 0, open = 0, runs = 0, tests = 0, streams = 0,"
@@ -139,21 +146,20 @@ public final class GroupCounts {
             projectId,
             run);
     write("f.run_id = ? group by 1, 2", "o.run_id = ?", run, run);
-    dsl.execute(
-        DIFFERENCE,
-        projectId,
-        run,
-        before.intoArray(0, Integer.class),
-        before.intoArray(1, Integer.class),
-        before.intoArray(2, Integer.class),
-        projectId);
-    if (others) {
-      Field<Integer[]> known = Ids.of(before.getValues(0, Integer.class));
-      if (before.isNotEmpty()) {
-        dsl.execute(WIDTH, projectId, known);
-      }
-      dsl.execute(WIDER, run, run, projectId, run, projectId, known);
+    if (others && before.isNotEmpty()) {
+      dsl.execute(WIDTH, projectId, Ids.of(before.getValues(0, Integer.class)));
     }
+    Stream<Object> rows =
+        Stream.of(
+            projectId,
+            run,
+            before.intoArray(0, Integer.class),
+            before.intoArray(1, Integer.class),
+            before.intoArray(2, Integer.class));
+    Stream<Object> wider = others ? Stream.of(run, run, projectId, run) : Stream.of();
+    dsl.execute(
+        others ? OTHERS : DECIDED,
+        Stream.of(rows, wider, Stream.<Object>of(projectId)).flatMap(some -> some).toArray());
   }
 
   /** What is decided of failures of a group in a run is something else now. */

@@ -30,6 +30,7 @@ import org.vinecellar.core.triage.signature.Signer;
 import org.vinecellar.store.ledger.GroupCounts;
 import org.vinecellar.store.triage.rows.CodeRows;
 import org.vinecellar.store.triage.rows.FailingResults;
+import org.vinecellar.store.triage.rows.FailureRows;
 import org.vinecellar.store.triage.rows.GroupRows;
 import org.vinecellar.store.triage.rows.Regroupings;
 import org.vinecellar.store.triage.rules.RuleApplying;
@@ -118,11 +119,7 @@ public final class RunExplaining {
       return;
     }
     Signer signer = new Signer(CodeMap.of(results.suiteNames(), code), PLACES);
-    results.each(
-        one -> {
-          places.add(new Place(one.place(), one.testId(), number(signed(signer, one))));
-          tests.merge(GroupKey.ofTest(one.test()), Set.of(one.testId()), RunExplaining::both);
-        });
+    results.each(some -> add(some, signed(signer, some)));
     List<Signature> settled = Grouping.settled(signatures);
     GroupRows groups = new GroupRows(dsl, projectId, version);
     groups.lock();
@@ -137,6 +134,14 @@ public final class RunExplaining {
     new GroupCounts(dsl, projectId).ofRun(runId);
     // Their rows are held by now, in an order in which nobody waits for another.
     groups.widen(templates(settled, result, ids));
+  }
+
+  private void add(List<FailingResults.One> some, List<Signature> theirs) {
+    for (int i = 0; i < some.size(); i++) {
+      FailingResults.One one = some.get(i);
+      places.add(new Place(one.place(), one.testId(), number(theirs.get(i))));
+      tests.merge(GroupKey.ofTest(one.test()), Set.of(one.testId()), RunExplaining::both);
+    }
   }
 
   private static Set<Integer> both(Set<Integer> some, Set<Integer> others) {
@@ -164,6 +169,11 @@ public final class RunExplaining {
           signatures.add(k);
           return signatures.size() - 1;
         });
+  }
+
+  /** Each by itself, and so on all cores; what comes of it has the order of the run. */
+  private List<Signature> signed(Signer signer, List<FailingResults.One> some) {
+    return some.parallelStream().map(one -> signed(signer, one)).toList();
   }
 
   /** A text that cannot be read is no reason to leave all the others unread. */
@@ -254,48 +264,22 @@ public final class RunExplaining {
     return templates;
   }
 
-  /** What is in its group already stays as it is, with what was decided of it. */
   private void failures(List<Signature> settled, Grouping.Result result, Map<String, Integer> ids) {
-    int n = places.size();
-    Integer[] place = new Integer[n];
-    Integer[] test = new Integer[n];
-    Integer[] group = new Integer[n];
-    Integer[] found = new Integer[n];
     Regroupings said = Regroupings.of(dsl, projectId);
-    Integer[] joined = new Integer[n];
-    Boolean[] carries = new Boolean[n];
-    for (int i = 0; i < n; i++) {
-      Place one = places.get(i);
-      Grouping.Placed placed =
-          Objects.requireNonNull(result.of().get(settled.get(one.signature).key()));
-      place[i] = one.place;
-      test[i] = one.testId;
-      found[i] = Objects.requireNonNull(ids.get(placed.first().key()));
-      group[i] = said.of(found[i], one.testId);
-      joined[i] = placed.joined().code();
-      carries[i] = placed.carries(settled.get(one.signature));
+    List<FailureRows.Row> rows = new ArrayList<>(places.size());
+    for (Place one : places) {
+      Signature signature = settled.get(one.signature);
+      Grouping.Placed placed = Objects.requireNonNull(result.of().get(signature.key()));
+      int found = Objects.requireNonNull(ids.get(placed.first().key()));
+      rows.add(
+          new FailureRows.Row(
+              one.place,
+              one.testId,
+              said.of(found, one.testId),
+              found,
+              placed.joined().code(),
+              placed.carries(signature)));
     }
-    dsl.execute(
-        "with n as (select * from unnest(?::int[], ?::int[], ?::int[], ?::int[], ?::int[], ?::boolean[])"
-            + " as n(place, test_id, group_id, found_group_id, joined, carries)), gone as (delete from failure f"
-            + " where f.run_id = ? and not exists (select 1 from n where n.place = f.place))"
-            + " insert into failure as f (run_id, place, group_id, found_group_id, joined, carries, test_id)"
-            + " select ?, n.place, n.group_id, n.found_group_id, n.joined, n.carries, n.test_id from n"
-            + " on conflict (run_id, place) do update set group_id = excluded.group_id,"
-            + " found_group_id = excluded.found_group_id,"
-            + " joined = excluded.joined, carries = excluded.carries, test_id = excluded.test_id,"
-            + " decision_id = case when f.group_id = excluded.group_id or f.origin = 1"
-            + " then f.decision_id end,"
-            + " origin = case when f.group_id = excluded.group_id or f.origin = 1 then f.origin end"
-            + " where (f.group_id, f.found_group_id, f.joined, f.carries, f.test_id)"
-            + " is distinct from (excluded.group_id, excluded.found_group_id, excluded.joined, excluded.carries, excluded.test_id)",
-        place,
-        test,
-        group,
-        found,
-        joined,
-        carries,
-        runId,
-        runId);
+    new FailureRows(dsl, runId).write(rows);
   }
 }

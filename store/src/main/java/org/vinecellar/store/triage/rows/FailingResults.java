@@ -74,21 +74,21 @@ public final class FailingResults {
   /**
    * In the order of their places; a few at a time are held with their texts.
    *
-   * @param consumer called by one thread at a time, which may be another one: the next few are read
-   *     meanwhile, so that it must not use the connection
+   * @param consumer of these few; called by one thread at a time, which may be another one: the
+   *     next few are read meanwhile, so that it must not use the connection
    */
-  public void each(Consumer<One> consumer) {
+  public void each(Consumer<List<One>> consumer) {
     each(dsl.resultQuery(String.format(SELECT, ""), runId), consumer);
   }
 
   /** Those at some places, in the same way, and under the same terms. */
-  public void at(Collection<Integer> places, Consumer<One> consumer) {
+  public void at(Collection<Integer> places, Consumer<List<One>> consumer) {
     String select = String.format(SELECT, " and r.place = any(?)");
     each(dsl.resultQuery(select, runId, Ids.of(places)), consumer);
   }
 
   /** What belongs to some is asked for at once: no plan for all can be a bad one. */
-  private void each(ResultQuery<Record> query, Consumer<One> consumer) {
+  private void each(ResultQuery<Record> query, Consumer<List<One>> consumer) {
     Alongside alongside = new Alongside("failures of run " + runId, BYTES);
     try (Cursor<Record> rows = query.fetchSize(AT_ONCE).fetchLazy()) {
       while (rows.hasNext()) {
@@ -99,10 +99,10 @@ public final class FailingResults {
           Part next = parts.next();
           List<One> part = read(next.rows, tests);
           if (parts.hasNext() || rows.hasNext()) {
-            alongside.next(() -> part.forEach(consumer), next.bytes);
+            alongside.next(() -> consumer.accept(part), next.bytes);
           } else {
             alongside.end();
-            part.forEach(consumer);
+            consumer.accept(part);
           }
         }
       }

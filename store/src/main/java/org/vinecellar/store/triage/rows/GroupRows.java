@@ -298,11 +298,15 @@ public final class GroupRows {
         "insert into group_key (project_id, use, key_high, key_low, group_id)"
             + " select ?, n.use, n.high, n.low, n.group_id"
             + " from unnest(?::int[], ?::bigint[], ?::bigint[], ?::int[]) as n(use, high, low, group_id)"
+            // Most are there already, and to look is cheaper than to try.
+            + " where not exists (select 1 from group_key k where k.project_id = ? and k.use = n.use"
+            + " and k.key_high = n.high and k.key_low = n.low and k.group_id = n.group_id offset 0)"
             + " on conflict do nothing",
         projectId,
         uses.toArray(Integer[]::new),
         high.toArray(Long[]::new),
         low.toArray(Long[]::new),
-        groups.toArray(Integer[]::new));
+        groups.toArray(Integer[]::new),
+        projectId);
   }
 }

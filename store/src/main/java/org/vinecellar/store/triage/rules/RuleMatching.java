@@ -110,10 +110,12 @@ final class RuleMatching {
       new FailingResults(dsl, projectId, runId)
           .at(
               toRead,
-              one -> {
-                Integer rule = inText(one.place(), one.failures(), filtered, allowed);
-                if (rule != null) {
-                  found.put(one.place(), rule);
+              some -> {
+                for (FailingResults.One one : some) {
+                  Integer rule = inText(one.place(), one.failures(), filtered, allowed);
+                  if (rule != null) {
+                    found.put(one.place(), rule);
+                  }
                 }
               });
     }
