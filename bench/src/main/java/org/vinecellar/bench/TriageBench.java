@@ -28,8 +28,8 @@ final class TriageBench {
   private static final int KNOWN = 200_000;
   private static final int ROUNDS = 5;
 
-  /** So many before they are measured: a service has seen some runs. */
-  private static final int WARM = 3;
+  /** So many before they are measured: a service has seen the runs of a night. */
+  private static final int WARM = 10;
 
   private static final int WIDE = 50_000;
 

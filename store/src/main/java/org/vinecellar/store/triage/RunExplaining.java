@@ -163,12 +163,13 @@ public final class RunExplaining {
       notCompared++;
       kept = signature.keyAlone();
     }
-    return numbers.computeIfAbsent(
-        kept,
-        k -> {
-          signatures.add(k);
-          return signatures.size() - 1;
-        });
+    Integer next = signatures.size();
+    Integer same = numbers.putIfAbsent(kept, next);
+    if (same != null) {
+      return same;
+    }
+    signatures.add(kept);
+    return next;
   }
 
   /** Each by itself, and so on all cores; what comes of it has the order of the run. */
