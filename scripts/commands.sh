@@ -305,5 +305,5 @@ run_bench() {
     VINE_BENCH_DB_PASSWORD="$(cat "$DATA/db.password")" \
     java -Xmx1g -cp "bench/target/bench-0.1.0.jar:client/target/vine.jar:$(ls "$ROOT"/service/target/quarkus-app/lib/main/org.postgresql.postgresql-*.jar)" \
     -Dbench.url="http://127.0.0.1:$port" -Dbench.db="$DB_URL" -Dbench.root="$ROOT" -Dbench.service="$SERVICE_PID" \
-    org.vinecellar.bench.Bench "$@"
+    -Dbench.log="$DATA/service.log" org.vinecellar.bench.Bench "$@"
 }

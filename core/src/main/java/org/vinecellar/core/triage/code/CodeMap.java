@@ -120,13 +120,14 @@ public final class CodeMap {
     return two < 0 ? name.substring(0, one + 1) : name.substring(0, two + 1);
   }
 
-  /** Whose code a frame is. */
+  /** Whose code a frame is, whatever its line. */
   public Role role(Frame frame) {
-    Role known = roles.get(frame);
+    Frame code = frame.anyLine();
+    Role known = roles.get(code);
     if (known == null) {
-      known = find(frame);
+      known = find(code);
       if (roles.size() < MOST) {
-        roles.put(frame, known);
+        roles.put(code, known);
       }
     }
     return known;

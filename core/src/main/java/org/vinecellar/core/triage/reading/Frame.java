@@ -36,6 +36,11 @@ public record Frame(String qualified, String owner, String function, String path
     return new Frame(qualified, name.owner(), name.function(), path, line);
   }
 
+  /** The same code, of which no line is told. */
+  public Frame anyLine() {
+    return line == 0 ? this : new Frame(qualified, owner, function, path, 0);
+  }
+
   /** The name of the file without directories and extension; empty where unknown. */
   public String fileStem() {
     return CodeNames.stem(path);
