@@ -76,17 +76,10 @@ public record Signature(
         strong);
   }
 
-  /** By what tells them apart; the lists say no more. */
-  @Override
-  public int hashCode() {
-    return 31 * key.hashCode() + template.hashCode();
-  }
-
   /** Checks nulls and copies the lists. */
   public Signature {
     Objects.requireNonNull(kind);
     Objects.requireNonNull(key);
-    Objects.requireNonNull(template);
     offers = List.copyOf(offers);
     asks = List.copyOf(asks);
     words = List.copyOf(words);
