@@ -103,7 +103,7 @@ final class TriageBench {
             "the time until the upload is explained",
             String.format(Locale.ROOT, "%.2f", whole),
             "",
-            null));
+            true));
   }
 
   /** How many seconds the service says that it took for the latest run. */
