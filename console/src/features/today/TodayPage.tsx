@@ -47,7 +47,13 @@ export function TodayPage({ project }: { project: string }) {
             {sections.length === 0 && quiet === rows.length
               ? 'Nothing needs you'
               : headline(today.data, rows.length - quiet)}
-            , since you last looked <RelativeTime iso={today.data.since} />.
+            {look.data?.since ? (
+              <>
+                , since you last looked <RelativeTime iso={look.data.since} />.
+              </>
+            ) : (
+              '. You look for the first time: new is what came within a day.'
+            )}
           </p>
         </header>
         {sections.map(({ title, show, groups, total }) => (

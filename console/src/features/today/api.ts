@@ -15,13 +15,14 @@ export function lookQuery(project: string) {
   });
 }
 
-export function todayQuery(project: string, since: string | undefined) {
+/** What is new since then; since a day for null, and nothing yet while that is not known. */
+export function todayQuery(project: string, since: string | null | undefined) {
   return queryOptions({
     queryKey: [...triageKeys.groups(project), 'today', since],
     queryFn: () =>
       unwrap(
         api.GET('/api/v1/projects/{project}/today', {
-          params: { path: { project }, query: since === undefined ? {} : { since } },
+          params: { path: { project }, query: since ? { since } : {} },
         }),
       ),
     enabled: since !== undefined,

@@ -755,7 +755,8 @@ create index regrouping_to on regrouping (project_id, to_group_id);
 create table look (
   project_id integer not null references project (id) on delete cascade,
   who varchar(300) not null,
-  since_at timestamp with time zone not null,
+  -- When they looked before the last time; null for who had not.
+  since_at timestamp with time zone,
   looked_at timestamp with time zone not null,
   primary key (project_id, who)
 );

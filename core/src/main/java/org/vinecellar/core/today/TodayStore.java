@@ -2,6 +2,7 @@ package org.vinecellar.core.today;
 
 import java.time.Duration;
 import java.time.Instant;
+import org.jspecify.annotations.Nullable;
 
 /** Tells what needs somebody. */
 public interface TodayStore {
@@ -14,9 +15,9 @@ public interface TodayStore {
   /**
    * Somebody looks now.
    *
-   * @return when they last looked before that
+   * @return when they last looked before that; null for who never did
    */
-  Instant look(int projectId, String who, Instant now);
+  @Nullable Instant look(int projectId, String who, Instant now);
 
   /**
    * What needs somebody.

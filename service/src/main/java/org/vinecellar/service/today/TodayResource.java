@@ -38,10 +38,10 @@ public class TodayResource {
   /**
    * A look.
    *
-   * @param since when they last looked before that; for who never did, a day before now
+   * @param since when they last looked before that; null for who never did
    */
   @Schema(name = "Look")
-  public record LookBody(Instant since) {}
+  public record LookBody(@Nullable Instant since) {}
 
   @POST
   @Path("look")

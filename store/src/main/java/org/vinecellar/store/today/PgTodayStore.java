@@ -48,22 +48,22 @@ public final class PgTodayStore implements TodayStore {
   }
 
   @Override
-  public Instant look(int projectId, String who, Instant now) {
-    return sql.with(
-        dsl ->
-            dsl.fetchSingle(
-                    "insert into look as l (project_id, who, since_at, looked_at)"
-                        + " values (?, ?, ?::timestamptz, ?::timestamptz) on conflict (project_id, who) do update"
-                        + " set since_at = case when l.looked_at < ?::timestamptz then l.looked_at"
-                        + " else l.since_at end, looked_at = greatest(l.looked_at, excluded.looked_at)"
-                        + " returning since_at",
-                    projectId,
-                    who,
-                    Sql.utc(now.minus(FIRST_LOOK)),
-                    Sql.utc(now),
-                    Sql.utc(now.minus(ONE_LOOK)))
-                .get(0, OffsetDateTime.class)
-                .toInstant());
+  public @Nullable Instant look(int projectId, String who, Instant now) {
+    OffsetDateTime before =
+        sql.with(
+            dsl ->
+                dsl.fetchSingle(
+                        "insert into look as l (project_id, who, since_at, looked_at)"
+                            + " values (?, ?, null, ?::timestamptz) on conflict (project_id, who) do update"
+                            + " set since_at = case when l.looked_at < ?::timestamptz then l.looked_at"
+                            + " else l.since_at end, looked_at = greatest(l.looked_at, excluded.looked_at)"
+                            + " returning since_at",
+                        projectId,
+                        who,
+                        Sql.utc(now),
+                        Sql.utc(now.minus(ONE_LOOK)))
+                    .get(0, OffsetDateTime.class));
+    return before == null ? null : before.toInstant();
   }
 
   @Override
