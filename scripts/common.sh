@@ -21,6 +21,12 @@ free_port() {
   die "found no free port on 127.0.0.1"
 }
 
+# At once, so that nobody reads half of it.
+keep_pid() { # name pid
+  echo "$2" >"$DATA/$1.pid.new"
+  mv -f "$DATA/$1.pid.new" "$DATA/$1.pid"
+}
+
 # Whether a process lives and its command line holds a word: pid files outlive reboots.
 lives() { # pid word
   [ -n "${1:-}" ] && [ -r "/proc/$1/cmdline" ] && { tr '\0' ' ' <"/proc/$1/cmdline"; } 2>/dev/null | grep -q -- "$2"

@@ -29,7 +29,7 @@ service_launch() { # port
     setsid java ${VINE_JAVA_OPTS:--Xmx512m} -XX:+UseG1GC -XX:+ExitOnOutOfMemoryError -Dfile.encoding=UTF-8 \
     -jar "$ROOT/service/target/quarkus-app/quarkus-run.jar" </dev/null >>"$DATA/service.log" 2>&1 9>&- &
   SERVICE_PID=$!
-  echo "$SERVICE_PID" >"$DATA/service.pid"
+  keep_pid service "$SERVICE_PID"
 }
 
 is_ready() { [ "$(http_status "$1" /health/ready 2>/dev/null || true)" = 200 ]; } # port

@@ -12,7 +12,7 @@ tracker_keep() {
     -cp "$ROOT/standins/target/standins-0.1.0.jar:$ROOT/client/target/vine.jar" \
     org.vinecellar.standins.tracker.TrackerStandIn "$(tracker_port)" "$DATA/tracker.json" \
     </dev/null >>"$DATA/tracker.log" 2>&1 9>&- &
-  echo $! >"$DATA/tracker.pid"
+  keep_pid tracker $!
 }
 
 tracker_start() {

@@ -14,7 +14,7 @@ supervisor_start() { # port
   DATA="$DATA" FIRST_PROJECT="$FIRST_PROJECT" FIRST_PROJECT_NAME="$FIRST_PROJECT_NAME" WANT_DB_PORT="${WANT_DB_PORT:-}" \
     setsid bash "$ROOT/cellar" supervise "$1" </dev/null >>"$DATA/supervisor.log" 2>&1 9>&- &
   SUPERVISOR_PID=$!
-  echo "$SUPERVISOR_PID" >"$DATA/supervisor.pid"
+  keep_pid supervisor "$SUPERVISOR_PID"
 }
 
 # The body of the supervisor: one loop over both.
