@@ -6,12 +6,14 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
+import org.vinecellar.bench.figures.Figure;
 import org.vinecellar.bench.grouping.GroupingBench;
+import org.vinecellar.bench.trust.FlakyBench;
 
 /**
  * Runs the parts that are asked for ({@code read}, {@code formats}, {@code grouping}, {@code
- * triage}, {@code client}, {@code collect}, {@code live}, {@code load}, {@code ingest}, {@code
- * pages}, {@code growth}; all by default).
+ * flaky}, {@code triage}, {@code client}, {@code collect}, {@code live}, {@code load}, {@code
+ * ingest}, {@code pages}, {@code growth}; all by default).
  */
 public final class Bench {
   private Bench() {}
@@ -26,6 +28,7 @@ public final class Bench {
                 "read",
                 "formats",
                 "grouping",
+                "flaky",
                 "triage",
                 "ingest",
                 "client",
@@ -46,6 +49,9 @@ public final class Bench {
       }
       if (wanted.contains("grouping")) {
         GroupingBench.figures(folder).forEach(one -> rows.add(row(one)));
+      }
+      if (wanted.contains("flaky")) {
+        FlakyBench.figures().forEach(one -> rows.add(row(one)));
       }
       if (wanted.contains("triage")) {
         rows.addAll(new TriageBench(folder, Target.fromProperties()).run());
@@ -97,7 +103,7 @@ public final class Bench {
     }
   }
 
-  private static Row row(GroupingBench.Figure one) {
+  private static Row row(Figure one) {
     String measured = String.format(Locale.ROOT, "%.3f", one.measured());
     return new Row(one.what(), measured, "", "", "≥ " + one.bar(), one.measured() >= one.bar());
   }

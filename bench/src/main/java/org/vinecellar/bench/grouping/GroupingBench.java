@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.function.BiPredicate;
+import org.vinecellar.bench.figures.Figure;
 
 /**
  * Makes streams of all faces and scores the grouping of each: what may be tuned on, the causes that
@@ -63,13 +64,6 @@ public final class GroupingBench {
     }
     return new Measured(name, score);
   }
-
-  /**
-   * One figure.
-   *
-   * @param bar the least that it shall be
-   */
-  public record Figure(String what, double measured, double bar) {}
 
   /**
    * Measured on the faces of the checkout.

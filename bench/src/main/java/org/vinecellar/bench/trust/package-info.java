@@ -1,0 +1,5 @@
+/** Simulated streams whose flaky tests are known, and how well they are found. */
+@NullMarked
+package org.vinecellar.bench.trust;
+
+import org.jspecify.annotations.NullMarked;
