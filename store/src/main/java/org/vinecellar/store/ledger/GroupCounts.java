@@ -78,12 +78,14 @@ public final class GroupCounts {
           + " and o.group_id = gr.group_id and o.stream_id = gr.stream_id and o.run_id <> gr.run_id"
           + " limit 1) o on true where gr.project_id = ? and gr.run_id = ?"
           + " and gr.group_id not in (select o.group_id from o)),"
-          // Put together without a join: of such rows PostgreSQL expects one, and gets thousands.
+          // Put together without a join: of such rows PostgreSQL expects one, and gets thousands. A
+          // run that is not to be seen has failures and adds nothing.
           + " w as (select u.group_id, sum(u.results)::int as results, sum(u.open)::int as open,"
           + " sum(u.runs)::int as runs, max(u.started_at) as started_at, sum(u.tests)::int as tests,"
           + " sum(u.streams)::int as streams from (select d.*, 0 as tests, 0 as streams from d union all"
-          + " select t.group_id, 0, 0, 0, null, t.tests, 0 from t union all"
-          + " select s.group_id, 0, 0, 0, null, 0, s.streams from s) u group by 1)";
+          + " select t.group_id, null, null, null, null, t.tests, 0 from t union all"
+          + " select s.group_id, null, null, null, null, 0, s.streams from s) u group by 1"
+          + " having count(u.runs) > 0)";
 
   private static final String DECIDED = String.format(DIFFERENCE, "", "", "d");
 

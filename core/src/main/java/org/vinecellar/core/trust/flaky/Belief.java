@@ -12,8 +12,9 @@ import org.jspecify.annotations.Nullable;
  * changes at commits, and only there; what one run tells is weighed by how likely each of them
  * would show it. A pure function of the runs in their order; immutable.
  *
- * <p>The numbers are those of a test that nobody knows anything about. They were set on simulated
- * streams, and within a factor of two they hardly matter.
+ * <p>The numbers are those of a test that nobody knows anything about, set on simulated streams.
+ * How often a sound test fails all the same, and how often a flaky one is steadied, weigh what is
+ * found against who is accused; the others hardly matter within a factor of two.
  */
 public final class Belief {
   /** In the first run. */
@@ -132,10 +133,11 @@ public final class Belief {
   }
 
   /**
-   * The rate of one in so many of the ways in which it may be flaky is not above this.
+   * How often it fails by chance, if it is flaky: the rate below which so much lies of what is
+   * believed.
    *
    * @param share from 0 to 1; 0.05 and 0.95 are the ends of an interval that has the true rate in
-   *     nine of ten cases, if it is flaky
+   *     nine of ten cases
    */
   public double rate(double share) {
     double[] masses = new double[Rates.STEPS];
@@ -251,13 +253,14 @@ public final class Belief {
     double broken = likely(1 - ODD_PASS, sight);
     weights[SOUND] *= sound;
     weights[ALL_BROKEN] *= broken;
-    for (int step = 0; step < Rates.STEPS; step++) {
-      weights[ALL_FLAKY + step] *= likely(Rates.at(step), sight);
-    }
     for (int i = 0; i < environments; i++) {
       weights[brokenIn(i)] *= i == environment ? broken : sound;
-      for (int step = 0; step < Rates.STEPS; step++) {
-        weights[flakyIn(i) + step] *= i == environment ? likely(Rates.at(step), sight) : sound;
+    }
+    for (int step = 0; step < Rates.STEPS; step++) {
+      double flaky = likely(Rates.at(step), sight);
+      weights[ALL_FLAKY + step] *= flaky;
+      for (int i = 0; i < environments; i++) {
+        weights[flakyIn(i) + step] *= i == environment ? flaky : sound;
       }
     }
   }
