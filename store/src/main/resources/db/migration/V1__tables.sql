@@ -911,6 +911,71 @@ create index group_ticket_of on group_ticket (project_id, ticket_id);
 create index decision_of_group on decision (project_id, group_id);
 create index decision_of_rule on decision (project_id, rule_id);
 
+-- What tests did before -----------------------------------------------------------------------------
+
+-- What is known of a stream's tests, and how.
+create table stream_learning (
+  project_id integer not null,
+  stream_id integer not null,
+  -- On which branch its tests are expected to pass, when the runs were learned from; null where none was told.
+  main_branch varchar(300),
+  primary key (project_id, stream_id),
+  foreign key (project_id, stream_id) references stream (project_id, id) on delete cascade
+);
+
+-- Runs that are known, in the order in which they began.
+create table run_learned (
+  project_id integer not null,
+  stream_id integer not null,
+  run_id integer not null,
+  started_at timestamp with time zone not null,
+  number integer not null,
+  -- The run's own, when it was learned from.
+  version integer not null,
+  primary key (run_id),
+  foreign key (project_id, stream_id) references stream (project_id, id) on delete cascade
+);
+
+create index run_learned_in_time on run_learned (project_id, stream_id, started_at, number);
+
+-- What is believed of a test in a stream. A test that never failed by itself has no row: what is believed of such a one follows from how
+-- often it passed.
+create table test_belief (
+  project_id integer not null,
+  stream_id integer not null,
+  test_id integer not null,
+  belief bytea not null,
+  -- 1 flaky, 2 steady, 3 broken, 4 unsure.
+  verdict smallint not null,
+  score real not null,
+  -- How often it fails by chance, with an interval that has the true rate in nine of ten cases; null unless that is likely.
+  rate real,
+  low real,
+  high real,
+  -- How many runs told of it.
+  runs integer not null,
+  -- In how many of them a try of it failed by itself.
+  stumbles integer not null,
+  -- Where alone it is flaky or broken; null for everywhere.
+  only_in varchar(1000),
+  -- The run with the first failure of those that still count; null when none does.
+  since_run_id integer,
+  primary key (project_id, stream_id, test_id),
+  foreign key (project_id, stream_id) references stream (project_id, id) on delete cascade
+);
+
+-- Which tests a stream has had.
+create table test_in_stream (
+  project_id integer not null,
+  stream_id integer not null,
+  test_id integer not null,
+  first_run_id integer not null,
+  primary key (project_id, stream_id, test_id),
+  foreign key (project_id, stream_id) references stream (project_id, id) on delete cascade
+);
+
+create index test_belief_by_verdict on test_belief (project_id, verdict, score);
+
 -- What people write -------------------------------------------------------------------------------
 
 -- What people (or pipelines, by their token) wrote about a run or a test, beside what files tell.

@@ -100,6 +100,7 @@ class RightsTest {
         "GET " + p + "/groups/{group}/tickets/alike",
         "GET " + p + "/groups/{group}/tickets/draft",
         "GET " + p + "/failures",
+        "GET " + p + "/tests/estimates",
         "GET " + p + "/runs/{run}/parts/{part}/files/{file}",
         "GET " + p + "/runs/{run}/attachments/{attachment}",
         "GET " + p + "/{kind}/{id}/note",

@@ -26,6 +26,7 @@ import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.desk.DeskStore;
 import org.vinecellar.core.triage.rules.RuleStore;
 import org.vinecellar.core.triage.tickets.TicketStore;
+import org.vinecellar.core.trust.TrustStore;
 import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.access.PgPeopleStore;
 import org.vinecellar.store.access.PgProjectStore;
@@ -58,6 +59,8 @@ import org.vinecellar.store.triage.RunExplaining;
 import org.vinecellar.store.triage.rules.PgRuleStore;
 import org.vinecellar.store.triage.rules.RuleApplying;
 import org.vinecellar.store.triage.tickets.PgTicketStore;
+import org.vinecellar.store.trust.PgTrustStore;
+import org.vinecellar.store.trust.StreamLearning;
 import org.vinecellar.store.work.PgWorkStore;
 import org.vinecellar.store.work.WorkKind;
 
@@ -144,7 +147,9 @@ public final class Stores {
             Map.entry(WorkKind.APPLY_RULES, RuleApplying::run),
             Map.entry(WorkKind.REMOVE_RUN, RunRemoval::step),
             Map.entry(WorkKind.REMOVE_STREAM, PgRemovalStore::removeRuns),
-            Map.entry(WorkKind.MOVE_STREAM, StreamMove::moveRuns)));
+            Map.entry(WorkKind.MOVE_STREAM, StreamMove::moveRuns),
+            Map.entry(WorkKind.LEARN_RUN, StreamLearning::run),
+            Map.entry(WorkKind.LEARN_STREAM, StreamLearning::anew)));
   }
 
   /** Taking runs and streams away. */
@@ -170,6 +175,11 @@ public final class Stores {
   /** Tickets of failure groups. */
   public TicketStore tickets() {
     return new PgTicketStore(sql);
+  }
+
+  /** What is known of tests. */
+  public TrustStore trust() {
+    return new PgTrustStore(sql);
   }
 
   /** What needs somebody today. */

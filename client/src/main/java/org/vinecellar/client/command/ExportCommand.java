@@ -20,7 +20,7 @@ import picocli.CommandLine.Spec;
 /** Writes what the portal knows as lines for other programs. */
 @Command(
     name = "export",
-    description = "Write failures with their causes as lines for other programs.",
+    description = "Write what the portal knows as lines for other programs.",
     mixinStandardHelpOptions = true,
     synopsisSubcommandLabel = "COMMAND")
 final class ExportCommand implements Runnable {
@@ -41,6 +41,21 @@ final class ExportCommand implements Runnable {
           "result",
           "by");
 
+  private static final List<String> TESTS =
+      List.of(
+          "test",
+          "variant",
+          "verdict",
+          "score",
+          "rate",
+          "low",
+          "high",
+          "runs",
+          "since",
+          "suite",
+          "stumbles",
+          "onlyIn");
+
   /** What a spreadsheet would take for a formula. */
   private static final String FORMULA = "=+-@\t\r";
 
@@ -56,7 +71,8 @@ final class ExportCommand implements Runnable {
 
   @Override
   public void run() {
-    throw new ParameterException(spec.commandLine(), "name what to export: export failures");
+    throw new ParameterException(
+        spec.commandLine(), "name what to export: export failures, export tests");
   }
 
   /** How lines are written. */
@@ -93,11 +109,7 @@ final class ExportCommand implements Runnable {
           ExitCode.WRONG_CALL,
           "--from " + from + " comes after --to " + to + "; no run is between");
     }
-    Portal portal = options.portal(environment, SettingsFile.near(Path.of("")));
-    if (portal.get("streams", Map.of("name", stream)).isEmpty()) {
-      throw new CommandException(
-          ExitCode.NOTHING_FOUND, "there is no stream “" + stream + "” with a run; see vine runs");
-    }
+    Portal portal = portalWith(options, stream);
     Map<String, String> query = new LinkedHashMap<>();
     query.put("stream", stream);
     if (from != null) {
@@ -109,19 +121,54 @@ final class ExportCommand implements Runnable {
     if (suggested) {
       query.put("suggested", "true");
     }
-    if (format == Format.csv) {
-      terminal.line(String.join(",", FAILURES));
-    }
-    portal.pages("failures", query, page -> page.forEach(line -> print(line, format)));
+    lines(portal, "failures", query, FAILURES, format);
     return ExitCode.DONE;
   }
 
-  private void print(JsonNode line, Format format) {
+  @Command(
+      name = "tests",
+      description = {
+        "A line for each test of a stream: whether it can be believed, and how often it fails by",
+        "chance."
+      },
+      mixinStandardHelpOptions = true)
+  int tests(
+      @Mixin PortalOptions options,
+      @Option(names = "--stream", paramLabel = "NAME", required = true, description = "The stream.")
+          String stream,
+      @Option(
+              names = "--format",
+              paramLabel = "FORMAT",
+              defaultValue = "ndjson",
+              description = "ndjson (a JSON object on each line; the usual) or csv (RFC 4180).")
+          Format format) {
+    lines(portalWith(options, stream), "tests/estimates", Map.of("stream", stream), TESTS, format);
+    return ExitCode.DONE;
+  }
+
+  private Portal portalWith(PortalOptions options, String stream) {
+    Portal portal = options.portal(environment, SettingsFile.near(Path.of("")));
+    if (portal.get("streams", Map.of("name", stream)).isEmpty()) {
+      throw new CommandException(
+          ExitCode.NOTHING_FOUND, "there is no stream “" + stream + "” with a run; see vine runs");
+    }
+    return portal;
+  }
+
+  private void lines(
+      Portal portal, String path, Map<String, String> query, List<String> columns, Format format) {
+    if (format == Format.csv) {
+      terminal.line(String.join(",", columns));
+    }
+    portal.pages(path, query, page -> page.forEach(line -> print(line, columns, format)));
+  }
+
+  private void print(JsonNode line, List<String> columns, Format format) {
     if (format == Format.ndjson) {
       terminal.json(line);
     } else {
       terminal.line(
-          FAILURES.stream().map(name -> cell(line.path(name))).collect(Collectors.joining(",")));
+          columns.stream().map(name -> cell(line.path(name))).collect(Collectors.joining(",")));
     }
   }
 

@@ -34,6 +34,7 @@ import org.vinecellar.core.triage.decisions.TriageStore;
 import org.vinecellar.core.triage.desk.DeskStore;
 import org.vinecellar.core.triage.rules.RuleStore;
 import org.vinecellar.core.triage.tickets.TicketStore;
+import org.vinecellar.core.trust.TrustStore;
 import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.Stores;
 
@@ -130,6 +131,12 @@ public class Wiring {
   @Singleton
   TriageStore triageStore(Stores stores) {
     return stores.triage();
+  }
+
+  @Produces
+  @Singleton
+  TrustStore trustStore(Stores stores) {
+    return stores.trust();
   }
 
   @Produces

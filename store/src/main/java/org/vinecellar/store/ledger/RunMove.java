@@ -2,6 +2,7 @@ package org.vinecellar.store.ledger;
 
 import static org.vinecellar.store.generated.Tables.GROUP_RUN;
 import static org.vinecellar.store.generated.Tables.RUN;
+import static org.vinecellar.store.generated.Tables.RUN_LEARNED;
 import static org.vinecellar.store.generated.Tables.STREAM;
 
 import java.time.Instant;
@@ -35,6 +36,11 @@ final class RunMove {
         .returningResult(RUN.ID)
         .fetch(RUN.ID)
         .forEach(next -> WorkRows.ask(dsl, WorkKind.COMPARE_RUN, projectId, next, now));
+    boolean learned =
+        dsl.deleteFrom(RUN_LEARNED).where(RUN_LEARNED.RUN_ID.eq(run.get(RUN.ID))).execute() > 0;
+    if (learned) {
+      WorkRows.ask(dsl, WorkKind.LEARN_STREAM, projectId, run.get(RUN.STREAM_ID), now);
+    }
     if (run.get(RUN.NUMBER) != null) {
       // Last: an upload holds its run when it comes to the stream.
       dsl.update(STREAM)
@@ -64,6 +70,7 @@ final class RunMove {
             run.get(RUN.ID), number, run.get(RUN.STARTED_AT).toInstant(), run.get(RUN.BRANCH));
     Long previous = order.before(here);
     order.around(here, previous, now);
+    WorkRows.ask(dsl, WorkKind.LEARN_RUN, projectId, run.get(RUN.ID), now);
     Map<Field<?>, @Nullable Object> columns = new HashMap<>();
     columns.put(RUN.STREAM_ID, stream);
     columns.put(RUN.NUMBER, number);

@@ -10,6 +10,7 @@ import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.vinecellar.core.runs.Comparison;
 import org.vinecellar.store.ledger.RunComparison;
+import org.vinecellar.store.results.KeptTests;
 import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.sql.Ids;
 

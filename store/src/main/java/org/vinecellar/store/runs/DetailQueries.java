@@ -38,6 +38,7 @@ import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.store.edits.NoteRows;
 import org.vinecellar.store.edits.OverrulingRows;
+import org.vinecellar.store.results.KeptTests;
 import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.results.StepColumns;
 import org.vinecellar.store.results.Tries;

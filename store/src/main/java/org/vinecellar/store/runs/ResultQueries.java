@@ -26,6 +26,7 @@ import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.triage.decisions.Cause;
 import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.filters.PossibleOutcomes;
+import org.vinecellar.store.results.KeptTests;
 import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.triage.CauseQueries;
 

@@ -23,6 +23,7 @@ import org.vinecellar.core.runs.SuiteNode;
 import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.filters.PossibleOutcomes;
 import org.vinecellar.store.ledger.CountColumns;
+import org.vinecellar.store.results.SuitePaths;
 
 /** Suites of a run: as they were added up when it arrived, or added up now behind a filter. */
 final class SuiteQueries {

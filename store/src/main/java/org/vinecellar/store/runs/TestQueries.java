@@ -12,6 +12,7 @@ import org.jooq.impl.DSL;
 import org.vinecellar.core.runs.TestQuery;
 import org.vinecellar.core.runs.TestRow;
 import org.vinecellar.store.filters.Conditions;
+import org.vinecellar.store.results.KeptTests;
 
 /** Tests as pages, by number. */
 final class TestQueries {

@@ -108,6 +108,7 @@ public final class RunExplaining {
         .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
         .execute();
     WorkRows.ask(dsl, WorkKind.CARRY_RUN, projectId, runId, now);
+    WorkRows.ask(dsl, WorkKind.LEARN_RUN, projectId, runId, now);
     dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
   }
 

@@ -4,10 +4,12 @@ import static org.vinecellar.store.generated.Tables.WORK;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.util.Arrays;
 import java.util.EnumMap;
 import java.util.Map;
 import java.util.Objects;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.stream.Collectors;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
@@ -54,7 +56,11 @@ public final class PgWorkStore implements WorkStore {
                     "select w.id, w.kind, w.project_id, w.subject_id, w.tries from work w"
                         + " where w.due_at <= cast(? as timestamptz)"
                         + " and not exists (select 1 from work o where o.subject_id = w.subject_id"
-                        + " and o.id < w.id)"
+                        + " and o.id < w.id and "
+                        + subject("o")
+                        + " = "
+                        + subject("w")
+                        + ")"
                         + " order by w.due_at limit 1 for update skip locked",
                     Sql.utc(now));
             if (row == null) {
@@ -87,6 +93,13 @@ public final class PgWorkStore implements WorkStore {
       return putOff(
           taken.get(), new IllegalStateException("a text nests too deeply to be read", e), now);
     }
+  }
+
+  /** Runs, groups and streams have numbers of their own. */
+  private static String subject(String row) {
+    return Arrays.stream(WorkKind.values())
+        .map(kind -> "when '" + kind.name() + "' then " + kind.subject().ordinal())
+        .collect(Collectors.joining(" ", "case " + row + ".kind ", " end"));
   }
 
   /** One piece that cannot be done must not keep those behind it waiting. */

@@ -1,5 +1,11 @@
 package org.vinecellar.core.trust.flaky;
 
+import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
+import java.io.DataInputStream;
+import java.io.DataOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -55,47 +61,208 @@ public final class Belief {
 
   private static final double SURE = 0.5;
 
+  /** Who is believed to be sound has shown more than one that is not known. */
+  private static final double STEADY = 0.95;
+
+  private static final Sight PASS = new Sight(null, "", 0, 1, false);
+
+  /** More passes in a row change nothing that could be seen. */
+  private static final int MOST_PASSES = 500;
+
+  /** Of the bytes in which it is kept. */
+  private static final int FORM = 1;
+
   private final List<String> environments;
-  private final double[] weights;
+  private final float[] weights;
+  private final @Nullable Beside beside;
+  private final Branches branches;
   private final @Nullable String commit;
   private final int runs;
 
-  private Belief(List<String> environments, double[] weights, @Nullable String commit, int runs) {
+  private Belief(
+      List<String> environments,
+      float[] weights,
+      @Nullable Beside beside,
+      Branches branches,
+      @Nullable String commit,
+      int runs) {
     this.environments = environments;
     this.weights = weights;
+    this.beside = beside;
+    this.branches = branches;
     this.commit = commit;
     this.runs = runs;
   }
 
   /** Of a test that no run has had. */
   public static Belief start() {
-    double[] weights = new double[ALL_FLAKY + Rates.STEPS];
-    weights[SOUND] = 1 - FLAKY - BROKEN;
-    weights[ALL_BROKEN] = BROKEN;
+    float[] weights = new float[ALL_FLAKY + Rates.STEPS];
+    weights[SOUND] = (float) (1 - FLAKY - BROKEN);
+    weights[ALL_BROKEN] = (float) BROKEN;
     spread(weights, ALL_FLAKY, FLAKY);
-    return new Belief(List.of(), weights, null, 0);
+    return new Belief(List.of(), weights, null, Branches.NONE, null, 0);
+  }
+
+  /** Of a test that passed in so many runs, each of a commit of its own, and never failed. */
+  public static Belief ofPasses(int runs) {
+    Belief belief = start();
+    for (int i = 0; i < Math.min(runs, MOST_PASSES); i++) {
+      belief = belief.after(PASS);
+    }
+    return new Belief(belief.environments, belief.weights, null, Branches.NONE, null, runs);
+  }
+
+  /**
+   * What {@link #toBytes} made.
+   *
+   * @throws IllegalArgumentException when it is not that
+   */
+  public static Belief of(byte[] bytes) {
+    try (DataInputStream in = new DataInputStream(new ByteArrayInputStream(bytes))) {
+      if (in.readUnsignedByte() != FORM) {
+        throw new IllegalArgumentException("kept by another version");
+      }
+      int runs = in.readInt();
+      String commit = text(in);
+      List<String> environments = new ArrayList<>();
+      for (int i = in.readUnsignedByte(); i > 0; i--) {
+        environments.add(in.readUTF());
+      }
+      float[] weights = floats(in, brokenIn(environments.size()));
+      Beside beside = null;
+      if (in.readBoolean()) {
+        beside = new Beside(in.readUTF(), text(in), floats(in, weights.length));
+      }
+      Branches branches = new Branches(in.readFloat(), in.readFloat());
+      return new Belief(List.copyOf(environments), weights, beside, branches, commit, runs);
+    } catch (IOException e) {
+      throw new IllegalArgumentException("a belief is cut off", e);
+    }
+  }
+
+  /** All of it, to be kept; some hundred bytes. What is read again is the same. */
+  public byte[] toBytes() {
+    ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+    try (DataOutputStream out = new DataOutputStream(bytes)) {
+      out.writeByte(FORM);
+      out.writeInt(runs);
+      write(out, commit);
+      out.writeByte(environments.size());
+      for (String environment : environments) {
+        out.writeUTF(environment);
+      }
+      write(out, weights);
+      out.writeBoolean(beside != null);
+      if (beside != null) {
+        out.writeUTF(beside.branch());
+        write(out, beside.commit());
+        write(out, beside.broken());
+      }
+      out.writeFloat(branches.left());
+      out.writeFloat(branches.broken());
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    return bytes.toByteArray();
+  }
+
+  private static void write(DataOutputStream out, @Nullable String text) throws IOException {
+    out.writeBoolean(text != null);
+    if (text != null) {
+      out.writeUTF(text);
+    }
+  }
+
+  private static @Nullable String text(DataInputStream in) throws IOException {
+    return in.readBoolean() ? in.readUTF() : null;
+  }
+
+  private static void write(DataOutputStream out, float[] numbers) throws IOException {
+    for (float number : numbers) {
+      out.writeFloat(number);
+    }
+  }
+
+  private static float[] floats(DataInputStream in, int count) throws IOException {
+    float[] numbers = new float[count];
+    for (int i = 0; i < count; i++) {
+      numbers[i] = in.readFloat();
+    }
+    return numbers;
   }
 
   /** With one more run, which began after those before. */
   public Belief after(Sight sight) {
     List<String> known = environments;
-    double[] next = weights.clone();
+    float[] next = weights.clone();
+    Beside side = beside;
+    Branches left = branches;
+    if (side != null && !side.branch().equals(sight.branch())) {
+      left = left.and(sum(side.broken()));
+      side.leave(next);
+      side = null;
+    }
     if (!known.contains(sight.environment()) && known.size() < ENVIRONMENTS) {
       known = new ArrayList<>(known);
       known.add(sight.environment());
       next = withOneMore(next, known.size());
+      side = side == null ? null : side.wider(next.length);
     }
-    if (runs > 0 && (commit == null || !commit.equals(sight.commit()))) {
-      next = changed(next, known.size());
+    String latest = commit;
+    if (sight.branch() != null) {
+      side = beside(next, left.breaks(), side, sight);
+    } else {
+      if (runs > 0 && (commit == null || !commit.equals(sight.commit()))) {
+        next = changed(next, known.size());
+      }
+      latest = sight.commit();
     }
+    int tells = sight.tells() ? 1 : 0;
     if (sight.tells()) {
       weigh(next, known.indexOf(sight.environment()), known.size(), sight);
+      if (side != null) {
+        times(side.broken(), likely(1 - ODD_PASS, sight));
+      }
     }
-    double sum = Arrays.stream(next).sum();
-    for (int i = 0; i < next.length; i++) {
-      next[i] /= sum;
+    double sum = sum(next) + (side == null ? 0 : sum(side.broken()));
+    times(next, 1 / sum);
+    if (side != null) {
+      times(side.broken(), 1 / sum);
     }
-    return new Belief(List.copyOf(known), next, sight.commit(), runs + 1);
+    return new Belief(List.copyOf(known), next, side, left, latest, runs + tells);
+  }
+
+  private static Beside beside(float[] next, double breaks, @Nullable Beside side, Sight sight) {
+    String branch = Objects.requireNonNull(sight.branch());
+    if (side == null) {
+      return Beside.begun(next, breaks, branch, sight.commit());
+    }
+    boolean same = side.commit() != null && side.commit().equals(sight.commit());
+    return same ? side.copy() : side.moved(next, breaks, sight.commit());
+  }
+
+  private static double sum(float[] weights) {
+    double sum = 0;
+    for (float weight : weights) {
+      sum += weight;
+    }
+    return sum;
+  }
+
+  private static void times(float[] weights, double factor) {
+    for (int i = 0; i < weights.length; i++) {
+      weights[i] = (float) (weights[i] * factor);
+    }
+  }
+
+  /** How likely it is each of what it may be, whatever a branch beside the main one does to it. */
+  private float[] everywhere() {
+    if (beside == null) {
+      return weights;
+    }
+    float[] all = weights.clone();
+    beside.leave(all);
+    return all;
   }
 
   /** How many runs told of it. */
@@ -105,18 +272,20 @@ public final class Belief {
 
   /** How likely it is flaky, from 0 to 1. */
   public double flaky() {
-    double flaky = sum(weights, ALL_FLAKY);
+    float[] all = everywhere();
+    double flaky = sum(all, ALL_FLAKY);
     for (int i = 0; i < environments.size(); i++) {
-      flaky += sum(weights, flakyIn(i));
+      flaky += sum(all, flakyIn(i));
     }
     return flaky;
   }
 
   /** How likely it is broken now, anywhere, from 0 to 1. */
   public double broken() {
-    double broken = weights[ALL_BROKEN];
+    float[] all = everywhere();
+    double broken = all[ALL_BROKEN];
     for (int i = 0; i < environments.size(); i++) {
-      broken += weights[brokenIn(i)];
+      broken += all[brokenIn(i)];
     }
     return broken;
   }
@@ -129,7 +298,12 @@ public final class Belief {
     if (broken() >= SURE) {
       return Verdict.BROKEN;
     }
-    return weights[SOUND] >= SURE ? Verdict.STEADY : Verdict.UNSURE;
+    return sound() >= STEADY ? Verdict.STEADY : Verdict.UNSURE;
+  }
+
+  /** How likely it is neither flaky nor broken, from 0 to 1. */
+  public double sound() {
+    return everywhere()[SOUND];
   }
 
   /**
@@ -140,12 +314,13 @@ public final class Belief {
    *     nine of ten cases
    */
   public double rate(double share) {
+    float[] may = everywhere();
     double[] masses = new double[Rates.STEPS];
     double all = 0;
     for (int step = 0; step < Rates.STEPS; step++) {
-      masses[step] = weights[ALL_FLAKY + step];
+      masses[step] = may[ALL_FLAKY + step];
       for (int i = 0; i < environments.size(); i++) {
-        masses[step] += weights[flakyIn(i) + step];
+        masses[step] += may[flakyIn(i) + step];
       }
       all += masses[step];
     }
@@ -171,10 +346,11 @@ public final class Belief {
     if (flaky() + broken() < SURE || environments.size() < 2) {
       return null;
     }
-    double most = sum(weights, ALL_FLAKY) + weights[ALL_BROKEN];
+    float[] all = everywhere();
+    double most = sum(all, ALL_FLAKY) + all[ALL_BROKEN];
     String only = null;
     for (int i = 0; i < environments.size(); i++) {
-      double there = sum(weights, flakyIn(i)) + weights[brokenIn(i)];
+      double there = sum(all, flakyIn(i)) + all[brokenIn(i)];
       if (there > most) {
         most = there;
         only = Objects.requireNonNull(environments.get(i));
@@ -191,7 +367,7 @@ public final class Belief {
     return brokenIn(environment) + 1;
   }
 
-  private static double sum(double[] weights, int from) {
+  private static double sum(float[] weights, int from) {
     double sum = 0;
     for (int step = 0; step < Rates.STEPS; step++) {
       sum += weights[from + step];
@@ -199,24 +375,24 @@ public final class Belief {
     return sum;
   }
 
-  private static void spread(double[] weights, int from, double mass) {
+  private static void spread(float[] weights, int from, double mass) {
     for (int step = 0; step < Rates.STEPS; step++) {
       weights[from + step] += mass / Rates.STEPS;
     }
   }
 
-  private static double[] withOneMore(double[] before, int environments) {
-    double[] weights = Arrays.copyOf(before, brokenIn(environments));
+  private static float[] withOneMore(float[] before, int environments) {
+    float[] weights = Arrays.copyOf(before, brokenIn(environments));
     double sound = before[SOUND];
-    weights[SOUND] = sound * (1 - BROKEN_THERE - FLAKY_THERE);
-    weights[brokenIn(environments - 1)] = sound * BROKEN_THERE;
+    weights[SOUND] = (float) (sound * (1 - BROKEN_THERE - FLAKY_THERE));
+    weights[brokenIn(environments - 1)] = (float) (sound * BROKEN_THERE);
     spread(weights, flakyIn(environments - 1), sound * FLAKY_THERE);
     return weights;
   }
 
   /** What it may be after a commit. */
-  private static double[] changed(double[] before, int environments) {
-    double[] weights = new double[before.length];
+  private static float[] changed(float[] before, int environments) {
+    float[] weights = new float[before.length];
     double sound = before[SOUND];
     double leaves = BREAKS + TURNS_FLAKY;
     weights[ALL_BROKEN] += sound * BREAKS;
@@ -242,13 +418,13 @@ public final class Belief {
   }
 
   private static void stays(
-      double[] before, double[] weights, int what, double mended, double breaks) {
+      float[] before, float[] weights, int what, double mended, double breaks) {
     weights[SOUND] += before[what] * mended;
     weights[ALL_BROKEN] += before[what] * breaks;
     weights[what] += before[what] * (1 - mended - breaks);
   }
 
-  private static void weigh(double[] weights, int environment, int environments, Sight sight) {
+  private static void weigh(float[] weights, int environment, int environments, Sight sight) {
     double sound = likely(ODD_FAILURE, sight);
     double broken = likely(1 - ODD_PASS, sight);
     weights[SOUND] *= sound;
@@ -267,6 +443,9 @@ public final class Belief {
 
   /** Of so many tries in whatever order, at a rate at which one fails. */
   private static double likely(double rate, Sight sight) {
+    if (sight.failed() + sight.passed() == 1) {
+      return sight.failed() == 1 ? rate : 1 - rate;
+    }
     double tries = sight.failed() + (double) sight.passed();
     double counted = Math.min(1, MOST_TRIES / tries);
     return Math.pow(rate, sight.failed() * counted) * Math.pow(1 - rate, sight.passed() * counted);

@@ -15,29 +15,43 @@ class BeliefTest {
   /**
    * What came: {@code +} passed, {@code -} failed, {@code r} failed and passed when tried again,
    * {@code o} failed with many others, {@code n} did not run. A blank is a commit, and a run in
-   * parentheses ran in another environment.
+   * parentheses ran in another environment; one in brackets, on a branch.
    */
   private static Belief seen(String runs) {
     Belief belief = Belief.start();
     int commit = 0;
     String environment = "here";
+    String branch = null;
     for (char one : runs.toCharArray()) {
       switch (one) {
         case ' ' -> commit++;
         case '(' -> environment = "there";
         case ')' -> environment = "here";
+        case '[' -> branch = "b" + commit;
+        case ']' -> branch = null;
         default ->
             belief =
-                belief.after(
-                    new Sight(
-                        "c" + commit,
-                        environment,
-                        "-ro".indexOf(one) >= 0 ? 1 : 0,
-                        "+r".indexOf(one) >= 0 ? 1 : 0,
-                        one == 'o'));
+                kept(belief)
+                    .after(
+                        new Sight(
+                            "c" + commit,
+                            branch,
+                            environment,
+                            "-ro".indexOf(one) >= 0 ? 1 : 0,
+                            "+r".indexOf(one) >= 0 ? 1 : 0,
+                            one == 'o'));
       }
     }
     return belief;
+  }
+
+  /** Whatever is believed can be put away, and taken up as it was. */
+  private static Belief kept(Belief belief) {
+    byte[] bytes = belief.toBytes();
+    Belief again = Belief.of(bytes);
+    assertThat(again.toBytes()).isEqualTo(bytes);
+    assertThat(again.verdict()).isEqualTo(belief.verdict());
+    return again;
   }
 
   @ParameterizedTest
@@ -52,7 +66,11 @@ class BeliefTest {
     "+ + + + o + + o + +, STEADY",
     "+(+)+(+) +(-)+(-) +(-)+(-) +(-)+(-), BROKEN",
     "+(+)+(-)+(+) +(+)+(-)+(+) +(+)+(-) +(+), FLAKY",
-    "n n n n n, STEADY",
+    "n n n n n, UNSURE",
+    "+ + + [- -] + [- - +] + [-] + [- -] + + [-] +, UNSURE",
+    "+ + + [-+] + + [+] + + +, FLAKY",
+    "+ + [- - - - -] [- - -] [- - -] + + + + + + + +, UNSURE",
+    "+ + + - + [+] + - + [+] + + + - +, FLAKY",
   })
   void isTakenForWhatItShows(String runs, Verdict verdict) {
     assertThat(seen(runs).verdict()).as(runs).isEqualTo(verdict);
@@ -69,7 +87,16 @@ class BeliefTest {
   void isClearedAfterEnoughCleanCommits() {
     String flaky = "+ - + + - + - + + r - ";
     assertThat(seen(flaky).verdict()).isEqualTo(Verdict.FLAKY);
-    assertThat(seen(flaky + "+ ".repeat(30)).verdict()).isEqualTo(Verdict.STEADY);
+    assertThat(seen(flaky + "+ ".repeat(30)).verdict()).isNotEqualTo(Verdict.FLAKY);
+    assertThat(seen(flaky + "+ ".repeat(45)).verdict()).isEqualTo(Verdict.STEADY);
+  }
+
+  /** As one that needs what branches do not have. */
+  @Test
+  void whatEveryBranchBreaksIsNotFlaky() {
+    assertThat(seen("+ + + + + [-] ".repeat(20)).flaky()).isLessThan(0.2);
+    assertThat(seen("+ + + + + [--] ".repeat(20)).flaky()).isLessThan(0.1);
+    assertThat(seen("+ + - + + [+] + + + - [-] + + + - + + - ").verdict()).isEqualTo(Verdict.FLAKY);
   }
 
   @ParameterizedTest

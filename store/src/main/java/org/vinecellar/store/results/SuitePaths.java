@@ -1,4 +1,4 @@
-package org.vinecellar.store.runs;
+package org.vinecellar.store.results;
 
 import java.util.ArrayList;
 import java.util.Collection;
@@ -13,12 +13,13 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.store.sql.Ids;
 
 /** Names of suites from the outermost in, looked up for a page at once. */
-final class SuitePaths {
+public final class SuitePaths {
   private final Map<Long, Node> nodes = new HashMap<>();
 
   private record Node(String name, @Nullable Long parent) {}
 
-  SuitePaths(DSLContext dsl, int projectId, Collection<Long> suiteIds) {
+  /** Of these suites. */
+  public SuitePaths(DSLContext dsl, int projectId, Collection<Long> suiteIds) {
     if (suiteIds.isEmpty()) {
       return;
     }
@@ -36,12 +37,13 @@ final class SuitePaths {
     }
   }
 
-  List<String> of(@Nullable Long suiteId) {
+  /** From the outermost in; empty for null. */
+  public List<String> of(@Nullable Long suiteId) {
     return ids(suiteId).stream().map(this::name).toList();
   }
 
   /** A suite and those around it, the outermost first; empty for null. */
-  List<Long> ids(@Nullable Long suiteId) {
+  public List<Long> ids(@Nullable Long suiteId) {
     List<Long> ids = new ArrayList<>();
     Long id = suiteId;
     while (id != null && nodes.containsKey(id)) {
@@ -52,7 +54,8 @@ final class SuitePaths {
     return ids;
   }
 
-  String name(long suiteId) {
+  /** Of one of them, or one around them. */
+  public String name(long suiteId) {
     return Objects.requireNonNull(nodes.get(suiteId)).name();
   }
 }

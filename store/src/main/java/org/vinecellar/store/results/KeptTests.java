@@ -1,4 +1,4 @@
-package org.vinecellar.store.runs;
+package org.vinecellar.store.results;
 
 import static org.vinecellar.store.generated.Tables.TEST;
 import static org.vinecellar.store.generated.Tables.VARIANT;
@@ -17,15 +17,16 @@ import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.store.sql.Json;
 
 /** Tests of rows as values, with their suites and variants looked up together. */
-final class KeptTests {
+public final class KeptTests {
   /** What rows need to have. */
-  static final List<Field<?>> FIELDS =
+  public static final List<Field<?>> FIELDS =
       List.of(TEST.ID, TEST.NAME, TEST.PARAMETERS, TEST.SUITE_ID, TEST.VARIANT_ID);
 
   private final SuitePaths paths;
   private final Map<Long, Map<String, String>> variants = new HashMap<>();
 
-  KeptTests(DSLContext dsl, int projectId, Collection<? extends Record> rows) {
+  /** Of rows that have these fields. */
+  public KeptTests(DSLContext dsl, int projectId, Collection<? extends Record> rows) {
     Set<Long> suites = new HashSet<>();
     Set<Long> wanted = new HashSet<>();
     for (Record row : rows) {
@@ -47,7 +48,8 @@ final class KeptTests {
     }
   }
 
-  KeptTest of(Record row) {
+  /** The test of a row. */
+  public KeptTest of(Record row) {
     return new KeptTest(
         row.get(TEST.ID),
         paths.of(row.get(TEST.SUITE_ID)),
@@ -57,7 +59,7 @@ final class KeptTests {
   }
 
   /** The words of its variant; empty for none. */
-  Map<String, String> variant(Record row) {
+  public Map<String, String> variant(Record row) {
     return variants.getOrDefault(row.get(TEST.VARIANT_ID), Map.of());
   }
 }

@@ -1,0 +1,24 @@
+package org.vinecellar.core.trust.flaky;
+
+import org.jspecify.annotations.Nullable;
+
+/**
+ * How a test has done in a stream so far. Immutable.
+ *
+ * @param stumbles in how many runs a try of it failed by itself
+ * @param since the run with the first of those failures that still count; null when none does
+ */
+public record Conduct(Belief belief, int stumbles, @Nullable Long since) {
+  /** Of a test that no run has had. */
+  public static Conduct start() {
+    return new Conduct(Belief.start(), 0, null);
+  }
+
+  /** With one more run, which began after those before. */
+  public Conduct after(Sight sight, long run) {
+    Belief next = belief.after(sight);
+    Long first = since == null && sight.stumbled() ? (Long) run : since;
+    boolean cleared = next.verdict() == Verdict.STEADY;
+    return new Conduct(next, stumbles + (sight.stumbled() ? 1 : 0), cleared ? null : first);
+  }
+}

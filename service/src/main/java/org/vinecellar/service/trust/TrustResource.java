@@ -1,0 +1,82 @@
+package org.vinecellar.service.trust;
+
+import jakarta.ws.rs.GET;
+import jakarta.ws.rs.Path;
+import jakarta.ws.rs.PathParam;
+import jakarta.ws.rs.Produces;
+import jakarta.ws.rs.QueryParam;
+import jakarta.ws.rs.core.Context;
+import jakarta.ws.rs.core.MediaType;
+import jakarta.ws.rs.core.Response;
+import jakarta.ws.rs.core.UriInfo;
+import java.util.List;
+import org.eclipse.microprofile.openapi.annotations.Operation;
+import org.eclipse.microprofile.openapi.annotations.enums.SchemaType;
+import org.eclipse.microprofile.openapi.annotations.media.Content;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
+import org.eclipse.microprofile.openapi.annotations.tags.Tag;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.access.Project;
+import org.vinecellar.core.access.Right;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.trust.TrustStore;
+import org.vinecellar.service.access.Caller;
+import org.vinecellar.service.web.Pages;
+
+/** Which tests can be believed. */
+@Path("/api/v1/projects/{project}/tests")
+@Tag(name = "trust")
+@Produces(MediaType.APPLICATION_JSON)
+public class TrustResource {
+  private static final int USUAL = 500;
+  private static final int MOST = 2_000;
+
+  private final TrustStore store;
+  private final Caller caller;
+
+  TrustResource(TrustStore store, Caller caller) {
+    this.store = store;
+    this.caller = caller;
+  }
+
+  @GET
+  @Path("estimates")
+  @Operation(
+      operationId = "listEstimates",
+      summary = "The tests of a stream, and whether each can be believed")
+  @APIResponse(
+      responseCode = "200",
+      content =
+          @Content(schema = @Schema(type = SchemaType.ARRAY, implementation = EstimateBody.class)))
+  public Response estimates(
+      @PathParam("project") String key,
+      @QueryParam("stream") @Nullable String stream,
+      @QueryParam("cursor") @Nullable String cursor,
+      @QueryParam("limit") @Nullable Integer limit,
+      @Context UriInfo uri) {
+    Project project = caller.project(key, Right.READ);
+    if (stream == null || stream.isBlank()) {
+      throw invalid("say of which stream: ?stream=booking-api/nightly");
+    }
+    int size = Pages.limit(limit, USUAL, MOST);
+    List<TrustStore.TestLine> lines = store.tests(project.id(), stream, after(cursor), size);
+    String next = lines.size() < size ? null : Long.toString(lines.get(size - 1).test().id());
+    return Pages.page(lines.stream().map(EstimateBody::of).toList(), uri, next).build();
+  }
+
+  private static long after(@Nullable String cursor) {
+    if (cursor == null) {
+      return 0;
+    }
+    if (!cursor.matches("[0-9]{1,10}")) {
+      throw invalid("the cursor is not one of ours; begin again without it");
+    }
+    return Long.parseLong(cursor);
+  }
+
+  private static CellarException invalid(String message) {
+    return new CellarException(ProblemCode.INVALID_VALUE, message);
+  }
+}

@@ -1,0 +1,150 @@
+package org.vinecellar.store.trust;
+
+import java.time.OffsetDateTime;
+import java.util.Collections;
+import java.util.List;
+import java.util.Map;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.trust.evidence.Environments;
+import org.vinecellar.core.trust.evidence.Night;
+import org.vinecellar.store.sql.Ids;
+import org.vinecellar.store.sql.Json;
+
+/** The runs of a stream in the order in which they began. */
+final class Nights {
+  /** Of a test so many runs are looked back at. */
+  static final int LOOKED_BACK = 1_000;
+
+  private static final String SELECT =
+      "select r.id, r.number, r.started_at, r.version, r.commit_id, r.branch,"
+          + " r.passed + r.failed + r.errored as tests, r.failed + r.errored as failing, r.retried,"
+          + " coalesce((select jsonb_object_agg(l.key, l.value) from run_label l"
+          + " where l.run_id = r.id and l.key in ("
+          + inList(Environments.LABELS)
+          + ")), '{}')::text as labels from ";
+
+  private static final String READY =
+      " r.number is not null and r.deleted_at is null and not r.is_open and r.explained";
+
+  private final DSLContext dsl;
+  private final int projectId;
+  private final long streamId;
+  private final @Nullable String main;
+
+  Nights(DSLContext dsl, int projectId, long streamId) {
+    this.dsl = dsl;
+    this.projectId = projectId;
+    this.streamId = streamId;
+    this.main = main();
+  }
+
+  private static String inList(List<String> words) {
+    return "'" + String.join("', '", words) + "'";
+  }
+
+  /**
+   * A run with its place among the others.
+   *
+   * @param retried how many of its tests were tried again
+   */
+  record Known(Night night, OffsetDateTime started, int version, int retried) {}
+
+  /**
+   * The branch on which tests are expected to pass. Where none is known to be that, it is the one
+   * of the first run.
+   *
+   * @return null when no run tells a branch
+   */
+  @Nullable String mainBranch() {
+    return main;
+  }
+
+  private @Nullable String main() {
+    return dsl.fetchSingle(
+            "select coalesce((select main_branch from stream where project_id = ? and id = ?),"
+                + " (select m.name from (values ('main', 1), ('master', 2), ('trunk', 3))"
+                + " as m (name, nr) where exists (select 1 from run r where r.project_id = ?"
+                + " and r.stream_id = ? and r.branch = m.name and r.number is not null)"
+                + " order by nr limit 1),"
+                + " (select r.branch from run r where r.project_id = ? and r.stream_id = ?"
+                + " and r.number is not null order by r.started_at, r.number limit 1))",
+            projectId,
+            streamId,
+            projectId,
+            streamId,
+            projectId,
+            streamId)
+        .get(0, String.class);
+  }
+
+  /** Those after a place that can be learned from, in order. */
+  List<Known> after(@Nullable OffsetDateTime started, int number, int limit) {
+    return known(
+        dsl.fetch(
+            SELECT
+                + "run r where r.project_id = ? and r.stream_id = ? and"
+                + READY
+                + " and (r.started_at, r.number) > (coalesce(?::timestamptz, '-infinity'), ?)"
+                + " order by r.started_at, r.number limit ?",
+            projectId,
+            streamId,
+            started,
+            number,
+            limit));
+  }
+
+  /** The latest that are known, in order. */
+  List<Known> learned(int limit) {
+    List<Known> latest =
+        known(
+            dsl.fetch(
+                SELECT
+                    + "(select run_id from run_learned where project_id = ? and stream_id = ?"
+                    + " order by started_at desc, number desc limit ?) n"
+                    + " join run r on r.project_id = ? and r.id = n.run_id"
+                    + " order by r.started_at desc, r.number desc",
+                projectId,
+                streamId,
+                limit,
+                projectId));
+    Collections.reverse(latest);
+    return latest;
+  }
+
+  /** Notes that they are known. */
+  void learn(List<Known> nights) {
+    dsl.execute(
+        "insert into run_learned (project_id, stream_id, run_id, started_at, number, version)"
+            + " select ?, ?, n.run, r.started_at, r.number, n.version"
+            + " from unnest(?, ?) as n (run, version)"
+            + " join run r on r.project_id = ? and r.id = n.run",
+        projectId,
+        streamId,
+        Ids.of(nights.stream().map(one -> one.night().run()).toList()),
+        Ids.of(nights.stream().map(Known::version).toList()),
+        projectId);
+  }
+
+  private List<Known> known(List<? extends Record> rows) {
+    return new java.util.ArrayList<>(rows.stream().map(this::known).toList());
+  }
+
+  private Known known(Record row) {
+    Map<String, String> labels = Json.map(org.jooq.JSONB.valueOf(row.get("labels", String.class)));
+    String branch = row.get("branch", String.class);
+    return new Known(
+        new Night(
+            row.get("id", Long.class),
+            row.get("number", Integer.class),
+            row.get("commit_id", String.class),
+            branch == null || branch.equals(main) ? null : branch,
+            Environments.of(labels),
+            row.get("tests", Integer.class),
+            row.get("failing", Integer.class)),
+        row.get("started_at", OffsetDateTime.class),
+        row.get("version", Integer.class),
+        row.get("retried", Integer.class));
+  }
+}

@@ -1,0 +1,132 @@
+package org.vinecellar.store.trust;
+
+import static org.vinecellar.store.generated.Tables.STREAM;
+import static org.vinecellar.store.generated.Tables.TEST;
+import static org.vinecellar.store.generated.Tables.TEST_BELIEF;
+import static org.vinecellar.store.generated.Tables.TEST_IN_STREAM;
+
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.trust.Estimate;
+import org.vinecellar.core.trust.TrustStore.TestLine;
+import org.vinecellar.core.trust.flaky.Verdict;
+import org.vinecellar.store.results.KeptTests;
+import org.vinecellar.store.sql.Ids;
+
+/** Tests with what is believed of them. */
+final class TrustQueries {
+  private final DSLContext dsl;
+  private final int projectId;
+
+  TrustQueries(DSLContext dsl, int projectId) {
+    this.dsl = dsl;
+    this.projectId = projectId;
+  }
+
+  List<TestLine> tests(String stream, long after, int limit) {
+    Long id =
+        dsl.select(STREAM.ID)
+            .from(STREAM)
+            .where(STREAM.PROJECT_ID.eq(projectId), STREAM.NAME.eq(stream))
+            .fetchOne(STREAM.ID);
+    return id == null ? List.of() : lines(id, after, limit);
+  }
+
+  private List<TestLine> lines(long stream, long after, int limit) {
+    List<Record> rows =
+        List.copyOf(
+            dsl.select(KeptTests.FIELDS)
+                .select(TEST_BELIEF.asterisk())
+                .from(TEST_IN_STREAM)
+                .join(TEST)
+                .on(
+                    TEST.PROJECT_ID.eq(TEST_IN_STREAM.PROJECT_ID),
+                    TEST.ID.eq(TEST_IN_STREAM.TEST_ID))
+                .leftJoin(TEST_BELIEF)
+                .on(
+                    TEST_BELIEF.PROJECT_ID.eq(TEST_IN_STREAM.PROJECT_ID),
+                    TEST_BELIEF.STREAM_ID.eq(TEST_IN_STREAM.STREAM_ID),
+                    TEST_BELIEF.TEST_ID.eq(TEST_IN_STREAM.TEST_ID))
+                .where(
+                    TEST_IN_STREAM.PROJECT_ID.eq(projectId),
+                    TEST_IN_STREAM.STREAM_ID.eq(stream),
+                    TEST_IN_STREAM.TEST_ID.gt(after))
+                .orderBy(TEST_IN_STREAM.TEST_ID)
+                .limit(limit)
+                .fetch());
+    KeptTests tests = new KeptTests(dsl, projectId, rows);
+    Set<Long> sound = new HashSet<>();
+    Set<Long> since = new HashSet<>();
+    for (Record row : rows) {
+      if (row.get(TEST_BELIEF.VERDICT) == null) {
+        sound.add(row.get(TEST.ID));
+      } else if (row.get(TEST_BELIEF.SINCE_RUN_ID) != null) {
+        since.add(row.get(TEST_BELIEF.SINCE_RUN_ID));
+      }
+    }
+    Map<Long, Integer> runs = told(stream, sound);
+    Map<Long, Integer> numbers = numbers(since);
+    return rows.stream()
+        .map(
+            row ->
+                new TestLine(
+                    tests.of(row),
+                    row.get(TEST_BELIEF.VERDICT) == null
+                        ? Estimate.ofPasses(runs.getOrDefault(row.get(TEST.ID), 0))
+                        : estimate(row),
+                    numbers.get(row.get(TEST_BELIEF.SINCE_RUN_ID))))
+        .toList();
+  }
+
+  private static Estimate estimate(Record row) {
+    return new Estimate(
+        Verdict.ofCode(row.get(TEST_BELIEF.VERDICT)),
+        row.get(TEST_BELIEF.SCORE),
+        wide(row.get(TEST_BELIEF.RATE)),
+        wide(row.get(TEST_BELIEF.LOW)),
+        wide(row.get(TEST_BELIEF.HIGH)),
+        row.get(TEST_BELIEF.RUNS),
+        row.get(TEST_BELIEF.STUMBLES),
+        row.get(TEST_BELIEF.ONLY_IN));
+  }
+
+  private static @Nullable Double wide(@Nullable Float number) {
+    return number == null ? null : Double.valueOf(Float.toString(number));
+  }
+
+  /** In how many of the latest runs each test passed or failed. */
+  private Map<Long, Integer> told(long stream, Set<Long> tests) {
+    Map<Long, Integer> told = new HashMap<>();
+    if (!tests.isEmpty()) {
+      dsl.fetch(
+              "select r.test_id, count(distinct r.run_id)::int from result r where r.run_id = any("
+                  + "array(select run_id from run_learned where project_id = ? and stream_id = ?"
+                  + " order by started_at desc, number desc limit ?)) and r.test_id = any(?)"
+                  + " and not r.superseded and r.outcome <= 2 and r.kind = 0 group by r.test_id",
+              projectId,
+              stream,
+              Nights.LOOKED_BACK,
+              Ids.of(tests))
+          .forEach(row -> told.put(row.get(0, Long.class), row.get(1, Integer.class)));
+    }
+    return told;
+  }
+
+  private Map<Long, Integer> numbers(Set<Long> runs) {
+    Map<Long, Integer> numbers = new HashMap<>();
+    if (!runs.isEmpty()) {
+      dsl.fetch(
+              "select id, number from run where project_id = ? and id = any(?)",
+              projectId,
+              Ids.of(runs))
+          .forEach(row -> numbers.put(row.get(0, Long.class), row.get(1, Integer.class)));
+    }
+    return numbers;
+  }
+}

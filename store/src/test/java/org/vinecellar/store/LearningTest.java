@@ -1,0 +1,204 @@
+package org.vinecellar.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+
+import java.io.ByteArrayInputStream;
+import java.io.InputStream;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import java.util.Map;
+import java.util.Random;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import org.vinecellar.core.formats.csv.CsvColumns;
+import org.vinecellar.core.ingest.SourceFile;
+import org.vinecellar.core.ingest.UploadRequest;
+import org.vinecellar.core.results.Origin;
+import org.vinecellar.core.trust.TrustStore.TestLine;
+import org.vinecellar.core.trust.flaky.Verdict;
+
+/** What is believed of tests is learned from runs, the same in whatever order they come. */
+class LearningTest {
+  private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
+  @RegisterExtension private static final TestStore STORE = new TestStore();
+
+  private final Stores stores = STORE.stores();
+  private final TestUploads uploads = TestUploads.inNewProject(stores, NOW);
+
+  /**
+   * A run.
+   *
+   * @param at its minute
+   * @param tests name and what came of it: P passed, F failed, R passed when tried again, O failed
+   *     for a reason that many have
+   */
+  private record Night(
+      int at,
+      String commit,
+      @Nullable String branch,
+      String environment,
+      Map<String, Character> tests) {
+    String xml() {
+      StringBuilder xml = new StringBuilder("<testsuite name='quay.Bell'>");
+      tests.forEach(
+          (test, came) -> {
+            xml.append("<testcase name='" + test + "' time='0.1'>");
+            switch (came) {
+              case 'F' -> xml.append("<failure message='expected: &lt;1&gt; but was: &lt;2&gt;'/>");
+              case 'O' -> xml.append("<error message='Connection to db-quay:5432 refused'/>");
+              case 'R' ->
+                  xml.append("<flakyFailure message='expected: &lt;1&gt; but was: &lt;2&gt;'/>");
+              default -> {}
+            }
+            xml.append("</testcase>");
+          });
+      // What is the same to the letter has been sent before.
+      return xml.append("<system-out>minute " + at + "</system-out></testsuite>").toString();
+    }
+  }
+
+  private record Text(String text) implements SourceFile {
+    @Override
+    public String name() {
+      return "f.xml";
+    }
+
+    @Override
+    public InputStream open() {
+      return new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8));
+    }
+  }
+
+  private void send(String stream, Night night) {
+    var unused =
+        uploads
+            .ingest()
+            .receive(
+                new UploadRequest(
+                    new UploadRequest.Target(
+                        uploads.project(), stream, null, UploadRequest.PartKey.NONE),
+                    new Origin(night.commit, night.branch, null),
+                    Map.of("env", night.environment),
+                    null,
+                    new UploadRequest.When(
+                        Instant.parse("2026-10-01T00:00:00Z").plusSeconds(night.at * 60L), null),
+                    null,
+                    CsvColumns.NONE,
+                    new UploadRequest.Allowed(false, true),
+                    null),
+                List.of(new Text(night.xml())),
+                List.of(),
+                null);
+  }
+
+  /** All that is believed, with the runs told by their minutes. */
+  private Map<String, String> believed(String stream) {
+    TestDatabase.work(stores);
+    Map<String, String> believed = new TreeMap<>();
+    for (TestLine line : stores.trust().tests(uploads.project(), stream, 0, 1_000)) {
+      Integer since = line.since();
+      String from =
+          since == null
+              ? "-"
+              : stores
+                  .runs()
+                  .run(uploads.project(), stream, since)
+                  .orElseThrow()
+                  .times()
+                  .started()
+                  .toString();
+      believed.put(line.test().name(), line.estimate() + " since " + from);
+    }
+    return believed;
+  }
+
+  private Verdict verdict(String stream, String test) {
+    return stores.trust().tests(uploads.project(), stream, 0, 1_000).stream()
+        .filter(line -> line.test().name().equals(test))
+        .findFirst()
+        .orElseThrow()
+        .estimate()
+        .verdict();
+  }
+
+  /** Sound, flaky, flaky in one environment, broken from a night on, and what an outage hits. */
+  private static List<Night> nights(Random random, int count) {
+    List<Night> nights = new ArrayList<>();
+    int breaks = count / 3 + random.nextInt(count / 3);
+    for (int at = 0; at < count; at++) {
+      boolean outage = random.nextInt(12) == 0;
+      String environment = random.nextInt(3) == 0 ? "pier" : "quay";
+      boolean topic = at > 2 && random.nextInt(6) == 0;
+      Map<String, Character> tests = new TreeMap<>();
+      for (int i = 0; i < 9; i++) {
+        tests.put("sound" + i, outage && i < 7 ? 'O' : 'P');
+      }
+      tests.put("byChance", random.nextInt(4) == 0 ? 'F' : 'P');
+      tests.put("inTheEnd", random.nextInt(4) == 0 ? 'R' : 'P');
+      tests.put("onThePier", environment.equals("pier") && random.nextInt(3) == 0 ? 'F' : 'P');
+      tests.put("broken", at >= breaks ? 'F' : 'P');
+      tests.put("byTheTopic", topic ? 'F' : 'P');
+      if (at > count / 2) {
+        tests.put("young", random.nextInt(5) == 0 ? 'F' : 'P');
+      }
+      nights.add(
+          new Night(
+              at * 10,
+              "c" + (topic ? 100 + at : at / 2),
+              topic ? "topic-" + at : "main",
+              environment,
+              tests));
+    }
+    return nights;
+  }
+
+  @Test
+  void testsAreTakenForWhatTheyShow() {
+    nights(new Random(3), 60).forEach(night -> send("quay/in-order", night));
+    TestDatabase.work(stores);
+    assertThat(verdict("quay/in-order", "byChance")).isEqualTo(Verdict.FLAKY);
+    assertThat(verdict("quay/in-order", "inTheEnd")).isEqualTo(Verdict.FLAKY);
+    assertThat(verdict("quay/in-order", "onThePier")).isEqualTo(Verdict.FLAKY);
+    assertThat(verdict("quay/in-order", "broken")).isEqualTo(Verdict.BROKEN);
+    assertThat(verdict("quay/in-order", "byTheTopic")).isNotEqualTo(Verdict.FLAKY);
+    for (int i = 0; i < 9; i++) {
+      assertThat(verdict("quay/in-order", "sound" + i)).isEqualTo(Verdict.STEADY);
+    }
+  }
+
+  @ParameterizedTest
+  @ValueSource(ints = {1, 2, 3, 4})
+  void whateverOrderRunsComeInTheSameIsBelieved(int seed) {
+    List<Night> nights = nights(new Random(seed), 24);
+    nights.forEach(night -> send("quay/in-order", night));
+    Map<String, String> inOrder = believed("quay/in-order");
+    Random random = new Random(seed);
+    List<Night> shuffled = new ArrayList<>(nights);
+    Collections.shuffle(shuffled, random);
+    Night more =
+        new Night(random.nextInt(24) * 10 + 5, "c7", "main", "quay", nights.get(5).tests());
+    shuffled.add(random.nextInt(24), more);
+    for (Night night : shuffled) {
+      send("quay/any-order", night);
+      if (random.nextInt(3) == 0) {
+        TestDatabase.work(stores);
+      }
+    }
+    // One too many, which goes again.
+    long gone =
+        stores
+            .runs()
+            .run(uploads.project(), "quay/any-order", shuffled.indexOf(more) + 1)
+            .orElseThrow()
+            .id();
+    assertThat(stores.removal().removeRun(uploads.project(), gone, NOW)).isTrue();
+    assertThat(believed("quay/any-order")).isEqualTo(inOrder);
+  }
+}
