@@ -77,6 +77,7 @@ export function run(some: Partial<Run>): Run {
     number: 12,
     open: false,
     explained: true,
+    learned: true,
     version: 1,
     startedAt: '2026-11-20T09:00:00Z',
     changedAt: '2026-11-20T09:05:00Z',

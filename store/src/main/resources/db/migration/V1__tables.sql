@@ -919,6 +919,10 @@ create table stream_learning (
   stream_id integer not null,
   -- On which branch its tests are expected to pass, when the runs were learned from; null where none was told.
   main_branch varchar(300),
+  -- The place of the last run of which nothing new is expected; null for none. What is kept of tests is as it was after that one, and
+  -- those behind it are learned from again and again.
+  settled_at timestamp with time zone,
+  settled_number integer,
   primary key (project_id, stream_id),
   foreign key (project_id, stream_id) references stream (project_id, id) on delete cascade
 );
@@ -930,8 +934,8 @@ create table run_learned (
   run_id integer not null,
   started_at timestamp with time zone not null,
   number integer not null,
-  -- The run's own, when it was learned from.
-  version integer not null,
+  -- As the run says of itself, when it was learned from.
+  changed_at timestamp with time zone not null,
   primary key (run_id),
   foreign key (project_id, stream_id) references stream (project_id, id) on delete cascade
 );
@@ -944,7 +948,8 @@ create table test_belief (
   project_id integer not null,
   stream_id integer not null,
   test_id integer not null,
-  belief bytea not null,
+  -- What was believed when the last run was settled, and the rest as it is now.
+  settled bytea not null,
   -- 1 flaky, 2 steady, 3 broken, 4 unsure.
   verdict smallint not null,
   score real not null,

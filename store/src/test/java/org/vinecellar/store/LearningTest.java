@@ -45,6 +45,13 @@ class LearningTest {
       @Nullable String branch,
       String environment,
       Map<String, Character> tests) {
+    /** With half of its tests. */
+    Night half(boolean first) {
+      Map<String, Character> some = new TreeMap<>(tests);
+      some.keySet().removeIf(test -> first != (test.hashCode() % 2 == 0));
+      return new Night(at, commit, branch, environment, some);
+    }
+
     String xml() {
       StringBuilder xml = new StringBuilder("<testsuite name='quay.Bell'>");
       tests.forEach(
@@ -77,13 +84,16 @@ class LearningTest {
   }
 
   private void send(String stream, Night night) {
+    send(stream, null, UploadRequest.PartKey.NONE, night);
+  }
+
+  private void send(String stream, @Nullable String run, UploadRequest.PartKey part, Night night) {
     var unused =
         uploads
             .ingest()
             .receive(
                 new UploadRequest(
-                    new UploadRequest.Target(
-                        uploads.project(), stream, null, UploadRequest.PartKey.NONE),
+                    new UploadRequest.Target(uploads.project(), stream, run, part),
                     new Origin(night.commit, night.branch, null),
                     Map.of("env", night.environment),
                     null,
@@ -173,6 +183,13 @@ class LearningTest {
     }
   }
 
+  private void sendSome(Night night, String part, Random random) {
+    send("quay/any-order", "at-" + night.at, UploadRequest.PartKey.named(part), night);
+    if (random.nextInt(3) == 0) {
+      TestDatabase.work(stores);
+    }
+  }
+
   @ParameterizedTest
   @ValueSource(ints = {1, 2, 3, 4})
   void whateverOrderRunsComeInTheSameIsBelieved(int seed) {
@@ -185,12 +202,19 @@ class LearningTest {
     Night more =
         new Night(random.nextInt(24) * 10 + 5, "c7", "main", "quay", nights.get(5).tests());
     shuffled.add(random.nextInt(24), more);
+    List<Night> later = new ArrayList<>();
     for (Night night : shuffled) {
-      send("quay/any-order", night);
-      if (random.nextInt(3) == 0) {
-        TestDatabase.work(stores);
+      boolean first = random.nextBoolean();
+      boolean whole = night == more || random.nextInt(3) > 0;
+      sendSome(whole ? night : night.half(first), "a", random);
+      if (!whole) {
+        later.add(night.half(!first));
+      }
+      if (!later.isEmpty() && random.nextInt(4) == 0) {
+        sendSome(later.remove(random.nextInt(later.size())), "b", random);
       }
     }
+    later.forEach(night -> sendSome(night, "b", random));
     // One too many, which goes again.
     long gone =
         stores

@@ -37,9 +37,9 @@ final class SimulatedTest {
   final double rate;
 
   /** Numbers of the first run of a state and of the one after its last. */
-  private final int begins;
+  final int begins;
 
-  private final int ends;
+  final int ends;
 
   /** Null for all. */
   private final @Nullable String environment;

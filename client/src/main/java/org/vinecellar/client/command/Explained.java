@@ -6,7 +6,8 @@ import java.util.Map;
 import org.vinecellar.client.http.Portal;
 
 /**
- * Waits until the portal has grouped the failures of a run, and carried what was decided before.
+ * Waits until the portal has grouped the failures of a run, carried what was decided before, and
+ * learned what it tells of its tests.
  */
 final class Explained {
   /** Grouping takes moments; a portal that is busy with others says so and goes on by itself. */
@@ -28,7 +29,7 @@ final class Explained {
     Duration wait = FIRST;
     Duration waited = Duration.ZERO;
     JsonNode found = portal.get("runs/" + run, Map.of());
-    while (!found.path("explained").asBoolean() && waited.compareTo(LONGEST) < 0) {
+    while (!isKnown(found) && waited.compareTo(LONGEST) < 0) {
       if (!slept(wait)) {
         break;
       }
@@ -37,6 +38,10 @@ final class Explained {
       found = portal.get("runs/" + run, Map.of());
     }
     return found;
+  }
+
+  private static boolean isKnown(JsonNode run) {
+    return run.path("explained").asBoolean() && run.path("learned").asBoolean();
   }
 
   private static boolean slept(Duration wait) {

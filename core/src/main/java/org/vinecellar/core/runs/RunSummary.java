@@ -15,6 +15,7 @@ import org.vinecellar.core.results.Origin;
  * @param overruled how many of its results have an outcome that somebody set
  * @param durationMicros all results together: time spent testing, not time on the clock
  * @param explained whether all its failures are grouped, and explained as far as they can be
+ * @param learned whether what it tells of its tests is known of them
  */
 public record RunSummary(
     long id,
@@ -29,7 +30,8 @@ public record RunSummary(
     long durationMicros,
     Neighbours neighbours,
     ChangeCounts changes,
-    boolean explained) {
+    boolean explained,
+    boolean learned) {
 
   /**
    * When what happened.

@@ -15,6 +15,7 @@ import org.vinecellar.service.web.CountsBody;
  * A run as lists show it.
  *
  * @param explained whether all its failures are grouped, and explained as far as they can be
+ * @param learned whether what it tells of its tests is known of them
  * @param testTimeMs all results together, in milliseconds: time spent testing, not on the clock
  */
 @Schema(name = "Run")
@@ -32,7 +33,8 @@ public record RunBody(
     double testTimeMs,
     @JsonUnwrapped NeighboursBody neighbours,
     ChangesBody changes,
-    boolean explained) {
+    boolean explained,
+    boolean learned) {
 
   /** When what happened; its fields stand among those of the run, as do those of the next three. */
   public record TimesBody(
@@ -87,6 +89,7 @@ public record RunBody(
         new NeighboursBody(
             r.neighbours().previous(), r.neighbours().previousBranch(), r.neighbours().next()),
         ChangesBody.of(r.changes()),
-        r.explained());
+        r.explained(),
+        r.learned());
   }
 }

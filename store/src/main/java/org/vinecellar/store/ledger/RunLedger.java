@@ -290,7 +290,7 @@ public final class RunLedger {
     if (fails && (counted || isOpen() != run.get(RUN.IS_OPEN))) {
       set(RUN.EXPLAINED, false);
       WorkRows.ask(dsl, WorkKind.EXPLAIN_RUN, projectId, runId, now);
-    } else if (!isOpen() && (counted || run.get(RUN.IS_OPEN))) {
+    } else if (counted) {
       WorkRows.ask(dsl, WorkKind.LEARN_RUN, projectId, runId, now);
     }
     dsl.update(RUN)

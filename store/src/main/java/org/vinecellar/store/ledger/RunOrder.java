@@ -98,6 +98,7 @@ public final class RunOrder {
             RUN.PREVIOUS_ID.isNull().or(before.BRANCH.isDistinctFrom(RUN.BRANCH)))
         .fetch(RUN.ID)
         .forEach(run -> WorkRows.ask(dsl, WorkKind.COMPARE_RUN, projectId, run, now));
+    WorkRows.ask(dsl, WorkKind.LEARN_STREAM, projectId, streamId, now);
   }
 
   private @Nullable Long latest(Place run, Condition ofBranch) {

@@ -5,6 +5,7 @@ import static org.vinecellar.store.generated.Tables.NOTE;
 import static org.vinecellar.store.generated.Tables.PART;
 import static org.vinecellar.store.generated.Tables.PART_FILE;
 import static org.vinecellar.store.generated.Tables.RUN;
+import static org.vinecellar.store.generated.Tables.RUN_LEARNED;
 import static org.vinecellar.store.generated.Tables.STREAM;
 
 import com.fasterxml.jackson.core.type.TypeReference;
@@ -69,6 +70,16 @@ public final class PgRunStore implements RunStore {
                   .from(AFTER)
                   .where(AFTER.PROJECT_ID.eq(RUN.PROJECT_ID), AFTER.PREVIOUS_ID.eq(RUN.ID)))
           .as("next_number");
+
+  private static final Field<Boolean> LEARNED =
+      DSL.field(
+              DSL.exists(
+                  DSL.selectOne()
+                      .from(RUN_LEARNED)
+                      .where(
+                          RUN_LEARNED.RUN_ID.eq(RUN.ID),
+                          RUN_LEARNED.CHANGED_AT.eq(RUN.CHANGED_AT))))
+          .as("learned");
 
   private final Sql sql;
   private final BlobStore blobs;
@@ -215,7 +226,7 @@ public final class PgRunStore implements RunStore {
             STREAM.RUNS,
             BEFORE.NUMBER,
             BEFORE.BRANCH)
-        .select(NEXT)
+        .select(NEXT, LEARNED)
         .select(NOTE.DESCRIPTION, NOTE.LABELS, NOTE.TAGS)
         .from(RUN)
         .join(STREAM)
@@ -252,7 +263,8 @@ public final class PgRunStore implements RunStore {
         row.get(RUN.DURATION_US),
         new RunSummary.Neighbours(row.get(BEFORE.NUMBER), row.get(BEFORE.BRANCH), row.get(NEXT)),
         RunRows.changes(row),
-        row.get(RUN.EXPLAINED));
+        row.get(RUN.EXPLAINED),
+        row.get(LEARNED));
   }
 
   @Override

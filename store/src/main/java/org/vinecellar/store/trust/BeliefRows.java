@@ -1,14 +1,15 @@
 package org.vinecellar.store.trust;
 
-import java.util.Collection;
 import java.util.HashMap;
 import java.util.Map;
+import java.util.Objects;
+import java.util.TreeSet;
 import org.jooq.BatchBindStep;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.vinecellar.core.trust.Estimate;
-import org.vinecellar.core.trust.flaky.Belief;
 import org.vinecellar.core.trust.flaky.Conduct;
+import org.vinecellar.store.sql.Ids;
 
 /** What is kept of the tests of a stream that failed by themselves. */
 final class BeliefRows {
@@ -22,47 +23,48 @@ final class BeliefRows {
     this.streamId = streamId;
   }
 
-  Map<Integer, Conduct> all() {
+  /** As they were when the last run was settled. */
+  Map<Integer, Conduct> settled() {
     Map<Integer, Conduct> all = new HashMap<>();
     for (Record row :
         dsl.fetch(
-            "select test_id, belief, stumbles, since_run_id from test_belief"
-                + " where project_id = ? and stream_id = ?",
+            "select test_id, settled from test_belief" + " where project_id = ? and stream_id = ?",
             projectId,
             streamId)) {
-      all.put(
-          row.get(0, Integer.class),
-          new Conduct(
-              Belief.of(row.get(1, byte[].class)),
-              row.get(2, Integer.class),
-              row.get(3, Long.class)));
+      all.put(row.get(0, Integer.class), Conduct.of(row.get(1, byte[].class)));
     }
     return all;
   }
 
-  void write(Map<Integer, Conduct> conducts, Collection<Integer> tests) {
-    if (tests.isEmpty()) {
+  /** These are all that there are. */
+  void write(Map<Integer, Conduct> settled, Map<Integer, Conduct> now) {
+    dsl.execute(
+        "delete from test_belief where project_id = ? and stream_id = ? and not test_id = any(?)",
+        projectId,
+        streamId,
+        Ids.of(now.keySet()));
+    if (now.isEmpty()) {
       return;
     }
     BatchBindStep batch =
         dsl.batch(
-            "insert into test_belief (project_id, stream_id, test_id, belief, verdict, score, rate,"
+            "insert into test_belief (project_id, stream_id, test_id, settled, verdict, score, rate,"
                 + " low, high, runs, stumbles, only_in, since_run_id)"
                 + " values (?, ?, ?, ?, ?, ?, ?::real, ?::real, ?::real, ?, ?, ?::text, ?::int)"
                 + " on conflict (project_id, stream_id, test_id) do update set"
-                + " belief = excluded.belief, verdict = excluded.verdict, score = excluded.score,"
+                + " settled = excluded.settled, verdict = excluded.verdict, score = excluded.score,"
                 + " rate = excluded.rate, low = excluded.low, high = excluded.high,"
                 + " runs = excluded.runs, stumbles = excluded.stumbles,"
                 + " only_in = excluded.only_in, since_run_id = excluded.since_run_id");
-    for (int test : tests) {
-      Conduct conduct = java.util.Objects.requireNonNull(conducts.get(test));
+    for (int test : new TreeSet<>(now.keySet())) {
+      Conduct conduct = Objects.requireNonNull(now.get(test));
       Estimate told = Estimate.of(conduct.belief(), conduct.stumbles());
       batch =
           batch.bind(
               projectId,
               streamId,
               test,
-              conduct.belief().toBytes(),
+              Objects.requireNonNull(settled.get(test)).toBytes(),
               told.verdict().code(),
               (float) told.score(),
               told.rate(),

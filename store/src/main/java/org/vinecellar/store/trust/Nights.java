@@ -1,6 +1,7 @@
 package org.vinecellar.store.trust;
 
 import java.time.OffsetDateTime;
+import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
@@ -9,7 +10,6 @@ import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.trust.evidence.Environments;
 import org.vinecellar.core.trust.evidence.Night;
-import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.sql.Json;
 
 /** The runs of a stream in the order in which they began. */
@@ -18,7 +18,7 @@ final class Nights {
   static final int LOOKED_BACK = 1_000;
 
   private static final String SELECT =
-      "select r.id, r.number, r.started_at, r.version, r.commit_id, r.branch,"
+      "select r.id, r.number, r.started_at, r.changed_at, r.commit_id, r.branch,"
           + " r.passed + r.failed + r.errored as tests, r.failed + r.errored as failing, r.retried,"
           + " coalesce((select jsonb_object_agg(l.key, l.value) from run_label l"
           + " where l.run_id = r.id and l.key in ("
@@ -26,7 +26,7 @@ final class Nights {
           + ")), '{}')::text as labels from ";
 
   private static final String READY =
-      " r.number is not null and r.deleted_at is null and not r.is_open and r.explained";
+      " r.number is not null and r.deleted_at is null and r.explained";
 
   private final DSLContext dsl;
   private final int projectId;
@@ -49,7 +49,7 @@ final class Nights {
    *
    * @param retried how many of its tests were tried again
    */
-  record Known(Night night, OffsetDateTime started, int version, int retried) {}
+  record Known(Night night, OffsetDateTime started, OffsetDateTime changed, int retried) {}
 
   /**
    * The branch on which tests are expected to pass. Where none is known to be that, it is the one
@@ -95,14 +95,17 @@ final class Nights {
             limit));
   }
 
-  /** The latest that are known, in order. */
-  List<Known> learned(int limit) {
+  /** The latest that are settled, in order. */
+  List<Known> settled(int limit) {
     List<Known> latest =
         known(
             dsl.fetch(
                 SELECT
-                    + "(select run_id from run_learned where project_id = ? and stream_id = ?"
-                    + " order by started_at desc, number desc limit ?) n"
+                    + "(select l.run_id from run_learned l join stream_learning s"
+                    + " on s.project_id = l.project_id and s.stream_id = l.stream_id"
+                    + " where l.project_id = ? and l.stream_id = ?"
+                    + " and (l.started_at, l.number) <= (s.settled_at, s.settled_number)"
+                    + " order by l.started_at desc, l.number desc limit ?) n"
                     + " join run r on r.project_id = ? and r.id = n.run_id"
                     + " order by r.started_at desc, r.number desc",
                 projectId,
@@ -113,22 +116,30 @@ final class Nights {
     return latest;
   }
 
-  /** Notes that they are known. */
+  /** Notes that they are known, and that all others behind the settled ones are not. */
   void learn(List<Known> nights) {
     dsl.execute(
-        "insert into run_learned (project_id, stream_id, run_id, started_at, number, version)"
-            + " select ?, ?, n.run, r.started_at, r.number, n.version"
-            + " from unnest(?, ?) as n (run, version)"
-            + " join run r on r.project_id = ? and r.id = n.run",
+        "delete from run_learned l using stream_learning s where l.project_id = ?"
+            + " and l.stream_id = ? and s.project_id = l.project_id and s.stream_id = l.stream_id"
+            + " and (s.settled_at is null"
+            + " or (l.started_at, l.number) > (s.settled_at, s.settled_number))",
         projectId,
-        streamId,
-        Ids.of(nights.stream().map(one -> one.night().run()).toList()),
-        Ids.of(nights.stream().map(Known::version).toList()),
-        projectId);
+        streamId);
+    for (Known one : nights) {
+      dsl.execute(
+          "insert into run_learned (project_id, stream_id, run_id, started_at, number, changed_at)"
+              + " values (?, ?, ?, ?::timestamptz, ?, ?::timestamptz)",
+          projectId,
+          streamId,
+          one.night().run(),
+          one.started(),
+          one.night().number(),
+          one.changed());
+    }
   }
 
   private List<Known> known(List<? extends Record> rows) {
-    return new java.util.ArrayList<>(rows.stream().map(this::known).toList());
+    return new ArrayList<>(rows.stream().map(this::known).toList());
   }
 
   private Known known(Record row) {
@@ -144,7 +155,7 @@ final class Nights {
             row.get("tests", Integer.class),
             row.get("failing", Integer.class)),
         row.get("started_at", OffsetDateTime.class),
-        row.get("version", Integer.class),
+        row.get("changed_at", OffsetDateTime.class),
         row.get("retried", Integer.class));
   }
 }

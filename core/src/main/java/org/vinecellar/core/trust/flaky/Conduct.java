@@ -1,5 +1,6 @@
 package org.vinecellar.core.trust.flaky;
 
+import java.nio.ByteBuffer;
 import org.jspecify.annotations.Nullable;
 
 /**
@@ -12,6 +13,30 @@ public record Conduct(Belief belief, int stumbles, @Nullable Long since) {
   /** Of a test that no run has had. */
   public static Conduct start() {
     return new Conduct(Belief.start(), 0, null);
+  }
+
+  /**
+   * What {@link #toBytes} made.
+   *
+   * @throws IllegalArgumentException when it is not that
+   */
+  public static Conduct of(byte[] bytes) {
+    ByteBuffer buffer = ByteBuffer.wrap(bytes);
+    long since = buffer.getLong();
+    int stumbles = buffer.getInt();
+    byte[] belief = new byte[buffer.remaining()];
+    buffer.get(belief);
+    return new Conduct(Belief.of(belief), stumbles, since < 0 ? null : (Long) since);
+  }
+
+  /** All of it, to be kept. What is read again is the same. */
+  public byte[] toBytes() {
+    byte[] kept = belief.toBytes();
+    return ByteBuffer.allocate(Long.BYTES + Integer.BYTES + kept.length)
+        .putLong(since == null ? -1 : since)
+        .putInt(stumbles)
+        .put(kept)
+        .array();
   }
 
   /** With one more run, which began after those before. */
