@@ -89,14 +89,14 @@ public final class FlakyBench {
 
   private static Sight sight(SimulatedTest test, SimulatedStream.Run run, Random random) {
     if (run.outage() && random.nextBoolean()) {
-      return new Sight(run.commit(), run.environment(), run.retries() ? 2 : 1, 0, true);
+      return new Sight(run.commit(), run.environment(), run.retries() ? 2 : 1, 0, 1);
     }
     int failed = 0;
     int tries = run.retries() ? 2 : 1;
     while (failed < tries && test.fails(run, random)) {
       failed++;
     }
-    return new Sight(run.commit(), run.environment(), failed, failed < tries ? 1 : 0, false);
+    return new Sight(run.commit(), run.environment(), failed, failed < tries ? 1 : 0, 0);
   }
 
   /** On a seed that nothing was tuned on. */

@@ -18,7 +18,7 @@ final class Sights {
   private static final int MANY_RESULTS = 40;
 
   /** So many failures of a cause are counted by their tests. */
-  private static final int COUNTED = 200;
+  private static final int COUNTED = 100;
 
   private final DSLContext dsl;
   private final int projectId;
@@ -105,20 +105,22 @@ final class Sights {
     int tries = Math.max(1, row.get("attempts", Integer.class));
     // Of the tries of a test that passed in the end, the last alone did.
     int stumbles = row.get("stumbled", Boolean.class) ? Math.max(1, tries - 1) : 0;
-    boolean shared = failed && (bad || night.isShared(row.get("reach", Integer.class)));
+    double common = !failed ? 0 : bad ? 1 : night.common(row.get("reach", Integer.class));
     return new Sight(
         night.commit(),
         night.branch(),
         night.environment(),
         failed ? tries : stumbles,
         failed ? 0 : Math.max(1, tries - stumbles),
-        shared);
+        common);
   }
 
-  /** Of several results of a test in a run, all tell; of a shared cause, only the others. */
+  /**
+   * Of several results of a test in a run, all tell; of those with a common cause, only the others.
+   */
   private static Sight both(Sight one, Sight other) {
-    if (one.shared() != other.shared()) {
-      return one.shared() ? other : one;
+    if (one.common() != other.common()) {
+      return one.common() > other.common() ? other : one;
     }
     return new Sight(
         one.commit(),
@@ -126,12 +128,12 @@ final class Sights {
         one.environment(),
         one.failed() + other.failed(),
         one.passed() + other.passed(),
-        one.shared());
+        one.common());
   }
 
   /** What a run tells of a test that it did not have. */
   static Sight none(Night night) {
-    return new Sight(night.commit(), night.branch(), night.environment(), 0, 0, false);
+    return new Sight(night.commit(), night.branch(), night.environment(), 0, 0, 0);
   }
 
   /** What there is of a test in a run. */

@@ -20,8 +20,14 @@ public record Night(
     String environment,
     int tests,
     int failing) {
-  /** A cause that so many tests have is none of theirs. */
+  /** A cause that so many tests have may be none of theirs. */
   private static final int MANY = 5;
+
+  /** A cause that such a share of the tests has tells nothing of any of them. */
+  private static final double LARGE = 0.08;
+
+  /** In a run of any size, so many are a mass. */
+  private static final int MASS = 40;
 
   /** In a small run so many, if they are half of it. */
   private static final int SOME = 3;
@@ -30,12 +36,20 @@ public record Night(
   private static final int FEW = 20;
 
   /**
-   * Whether what failed because of a cause tells of the cause, and not of a test.
+   * How much of the run failed because of a cause: the more, the less that tells of a test.
    *
    * @param reach how many tests of the run have it
+   * @return 0 for few tests, which fail by themselves; 1 for so many that it tells of none
    */
-  public boolean isShared(int reach) {
-    return reach >= MANY || (reach >= SOME && reach * 2 >= tests);
+  public double common(int reach) {
+    if (reach < MANY) {
+      return reach >= SOME && reach * 2 >= tests ? 1 : 0;
+    }
+    if (reach >= MASS) {
+      return 1;
+    }
+    double share = (double) reach / Math.max(reach, tests);
+    return share >= LARGE ? 1 : share;
   }
 
   /**

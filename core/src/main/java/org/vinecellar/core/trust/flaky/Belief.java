@@ -64,7 +64,7 @@ public final class Belief {
   /** Who is believed to be sound has shown more than one that is not known. */
   private static final double STEADY = 0.95;
 
-  private static final Sight PASS = new Sight(null, "", 0, 1, false);
+  private static final Sight PASS = new Sight(null, "", 0, 1, 0);
 
   /** More passes in a row change nothing that could be seen. */
   private static final int MOST_PASSES = 500;
@@ -444,8 +444,13 @@ public final class Belief {
   /** Of so many tries in whatever order, at a rate at which one fails. */
   private static double likely(double rate, Sight sight) {
     if (sight.failed() + sight.passed() == 1) {
-      return sight.failed() == 1 ? rate : 1 - rate;
+      return sight.failed() == 1 ? rate + (1 - rate) * sight.common() : 1 - rate;
     }
+    double own = ofItself(rate, sight);
+    return sight.passed() == 0 ? own + (1 - own) * sight.common() : own;
+  }
+
+  private static double ofItself(double rate, Sight sight) {
     double tries = sight.failed() + (double) sight.passed();
     double counted = Math.min(1, MOST_TRIES / tries);
     return Math.pow(rate, sight.failed() * counted) * Math.pow(1 - rate, sight.passed() * counted);

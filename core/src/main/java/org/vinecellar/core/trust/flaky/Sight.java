@@ -12,8 +12,8 @@ import org.jspecify.annotations.Nullable;
  * @param environment in which it ran; empty where none is told
  * @param failed how many of its tries failed; 0 or more
  * @param passed how many of its tries passed; 0 or more
- * @param shared whether what failed has a cause that many tests of the run have: that tells of the
- *     cause, and nothing of the test
+ * @param common the share of the run's tests that failed for the same cause, if those are many; 0
+ *     when it failed by itself. From 1 on, that tells of the cause, and nothing of the test
  */
 public record Sight(
     @Nullable String commit,
@@ -21,7 +21,7 @@ public record Sight(
     String environment,
     int failed,
     int passed,
-    boolean shared) {
+    double common) {
   /** Checks the numbers. */
   public Sight {
     Objects.requireNonNull(environment);
@@ -31,9 +31,8 @@ public record Sight(
   }
 
   /** On the main branch. */
-  public Sight(
-      @Nullable String commit, String environment, int failed, int passed, boolean shared) {
-    this(commit, null, environment, failed, passed, shared);
+  public Sight(@Nullable String commit, String environment, int failed, int passed, double common) {
+    this(commit, null, environment, failed, passed, common);
   }
 
   /** Whether anything of it failed that tells of the test. */
@@ -42,6 +41,6 @@ public record Sight(
   }
 
   boolean tells() {
-    return !shared && failed + passed > 0;
+    return common < 1 && failed + passed > 0;
   }
 }

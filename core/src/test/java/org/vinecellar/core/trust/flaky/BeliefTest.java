@@ -39,7 +39,7 @@ class BeliefTest {
                             environment,
                             "-ro".indexOf(one) >= 0 ? 1 : 0,
                             "+r".indexOf(one) >= 0 ? 1 : 0,
-                            one == 'o'));
+                            one == 'o' ? 1 : 0));
       }
     }
     return belief;
@@ -102,7 +102,7 @@ class BeliefTest {
   @ParameterizedTest
   @ValueSource(ints = {1, 50, 100_000})
   void anyNumberOfTriesIsWeighed(int tries) {
-    Belief belief = Belief.start().after(new Sight(null, "", tries, tries, false));
+    Belief belief = Belief.start().after(new Sight(null, "", tries, tries, 0));
     assertThat(belief.flaky()).isGreaterThan(0.9).isLessThanOrEqualTo(1);
     assertThat(belief.rate(0.5)).isBetween(0.2, 0.6);
   }
@@ -110,7 +110,7 @@ class BeliefTest {
   @Test
   void aRunThatTellsNothingOfItChangesNothingWithinACommit() {
     Belief before = seen("+ + - + +");
-    Belief after = before.after(new Sight("c4", "here", 1, 0, true));
+    Belief after = before.after(new Sight("c4", "here", 1, 0, 1));
     assertThat(after.flaky()).isEqualTo(before.flaky(), within(1e-12));
     assertThat(after.rate(0.5)).isEqualTo(before.rate(0.5), within(1e-12));
   }
@@ -166,7 +166,8 @@ class BeliefTest {
       boolean failed = out || chance || (run >= breaks && run < mended);
       chances += chance && !out ? 1 : 0;
       belief =
-          belief.after(new Sight(runs.get(run), "", failed ? 1 : 0, failed ? 0 : 1, failed && out));
+          belief.after(
+              new Sight(runs.get(run), "", failed ? 1 : 0, failed ? 0 : 1, failed && out ? 1 : 0));
     }
     boolean said = belief.verdict() == Verdict.FLAKY;
     tally.right += said && flaky ? 1 : 0;

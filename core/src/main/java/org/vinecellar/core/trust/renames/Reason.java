@@ -1,0 +1,21 @@
+package org.vinecellar.core.trust.renames;
+
+/** Why two names are taken for one test's. */
+public enum Reason {
+  /** The name is the same, the suite another one. */
+  SAME_NAME,
+  /** Many tests of the suite went to the same other suite. */
+  SUITE_MOVED,
+  /** All words of the old name that say what is checked are in the new one. */
+  SAME_WORDS,
+  /** Most of them are. */
+  LIKE_WORDS,
+  /** It stands between the same tests. */
+  SAME_PLACE,
+  SAME_PARAMETERS,
+  /** It failed for the same cause. */
+  SAME_FAILURES,
+  SAME_FILE,
+  /** It takes as long. */
+  SAME_DURATION
+}
