@@ -3,6 +3,7 @@ package org.vinecellar.core.trust.renames;
 import java.util.ArrayDeque;
 import java.util.ArrayList;
 import java.util.Collection;
+import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -27,6 +28,9 @@ public final class Matching {
 
   /** Larger knots of pairs are untied best first. */
   private static final int ASSIGNED = 400;
+
+  /** More cases of one test that come at once are made up anew in each run. */
+  private static final int FAMILY = 50;
 
   private static final double OFFERED = 0.6;
 
@@ -110,10 +114,12 @@ public final class Matching {
   private List<Pair> pairs() {
     Map<String, List<Integer>> byWord = new HashMap<>();
     Map<List<String>, List<Integer>> bySuite = new HashMap<>();
-    Map<Face, Integer> places = new HashMap<>();
+    Map<Long, Integer> places = new HashMap<>();
+    Map<List<Object>, Integer> families = new HashMap<>();
+    came.forEach(face -> families.merge(List.of(face.suite(), face.name()), 1, Integer::sum));
     for (int i = 0; i < came.size(); i++) {
       Face face = came.get(i);
-      places.put(face, i);
+      places.put(face.id(), i);
       bySuite.computeIfAbsent(face.suite(), k -> new ArrayList<>()).add(i);
       for (String word : new HashSet<>(names.of(face).content())) {
         if (names.count(word) <= RARE) {
@@ -125,10 +131,16 @@ public final class Matching {
     List<Pair> pairs = new ArrayList<>();
     for (int i = 0; i < gone.size(); i++) {
       Face face = gone.get(i);
+      if (families.getOrDefault(List.of(face.suite(), face.name()), 0) > FAMILY) {
+        // Its parameters are others each time.
+        continue;
+      }
       Set<Integer> with = new LinkedHashSet<>();
-      moves.withNameOf(face).forEach(other -> with.add(Objects.requireNonNull(places.get(other))));
-      boolean named = with.size() == 1;
-      if (!named) {
+      String innermost = face.innermost();
+      List<Face> named = new ArrayList<>(moves.withNameOf(face));
+      named.sort(Comparator.comparing(other -> !isSimply(other.innermost(), innermost)));
+      named.forEach(other -> with.add(Objects.requireNonNull(places.get(other.id()))));
+      if (named.size() != 1) {
         with.addAll(bySuite.getOrDefault(face.suite(), List.of()));
         for (List<String> to : ways.computeIfAbsent(face.suite(), moves::from)) {
           with.addAll(bySuite.getOrDefault(to, List.of()));
@@ -149,6 +161,12 @@ public final class Matching {
       }
     }
     return pairs;
+  }
+
+  /** Whether two suites are called the same but for what is around them. */
+  private static boolean isSimply(String one, String other) {
+    return one.substring(one.lastIndexOf('.') + 1)
+        .equals(other.substring(other.lastIndexOf('.') + 1));
   }
 
   private static List<Pair> knot(

@@ -114,7 +114,8 @@ record NameWords(List<String> content, Set<String> marks) {
           "create make build add insert",
           "remove delete drop erase clear",
           "show display render present print",
-          "compute calculate work-out determine derive",
+          "compute calculate determine derive",
+          "ignore skip omit",
           "save store persist keep write",
           "load fetch read retrieve obtain lookup find",
           "update change modify edit alter adjust",
@@ -145,6 +146,11 @@ record NameWords(List<String> content, Set<String> marks) {
           "first initial",
           "last final",
           "list enumerate");
+
+  private static final List<String> ENDINGS =
+      List.of(
+          "ations", "ation", "ments", "ment", "ings", "ing", "ions", "ion", "edly", "ied", "ies",
+          "ers", "ed", "er", "es", "ly", "al", "s", "e", "y");
 
   private static final Map<String, String> SAME = new HashMap<>();
 
@@ -203,21 +209,17 @@ record NameWords(List<String> content, Set<String> marks) {
     return words;
   }
 
-  private static final List<String> ENDINGS =
-      List.of(
-          "ations", "ation", "ments", "ment", "ings", "ing", "ions", "ion", "edly", "ied", "ies",
-          "ers", "ed", "er", "es", "ly", "al", "s", "e", "y");
-
   /** A word without its endings: what is left need not be a word, but is the same for its forms. */
   static String stem(String word) {
     String stem = word;
     for (String ending : ENDINGS) {
       if (stem.endsWith(ending) && stem.length() - ending.length() >= 3) {
         stem = stem.substring(0, stem.length() - ending.length());
-        if (!ending.equals("s")) {
-          break;
-        }
+        break;
       }
+    }
+    while (stem.length() > 3 && "ey".indexOf(stem.charAt(stem.length() - 1)) >= 0) {
+      stem = stem.substring(0, stem.length() - 1);
     }
     int last = stem.length() - 1;
     boolean doubled =

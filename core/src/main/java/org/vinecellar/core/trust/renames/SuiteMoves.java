@@ -16,6 +16,9 @@ final class SuiteMoves {
     }
   }
 
+  /** A name that more have tells no way. */
+  private static final long PAIRS = 2_500;
+
   private final Map<Way, Integer> ways = new HashMap<>();
   private final Map<List<String>, Integer> went = new HashMap<>();
   private final Map<List<String>, Integer> came = new HashMap<>();
@@ -29,7 +32,11 @@ final class SuiteMoves {
     cameByKey = now.stream().collect(Collectors.groupingBy(Key::of));
     goneByKey.forEach(
         (key, faces) -> {
-          for (Face to : cameByKey.getOrDefault(key, List.of())) {
+          List<Face> same = cameByKey.getOrDefault(key, List.of());
+          if ((long) same.size() * faces.size() > PAIRS) {
+            return;
+          }
+          for (Face to : same) {
             for (Face from : faces) {
               ways.merge(new Way(from.suite(), to.suite()), 1, Integer::sum);
             }

@@ -14,6 +14,11 @@ import org.jspecify.annotations.Nullable;
  */
 final class Weighing {
   private static final double BEFORE = -2;
+
+  /** A name says its check twice over with so many words. */
+  private static final int LONG = 3;
+
+  private static final double ALL_BUT_A_VERB = 0.87;
   private static final Weight NONE = new Weight(-99, List.of());
 
   private final Names names;
@@ -90,6 +95,9 @@ final class Weighing {
     NameWords old = names.of(gone);
     NameWords now = names.of(came);
     double contained = names.contained(old.content(), now.content());
+    if (contained < ALL_BUT_A_VERB && isAnotherVerb(old.content(), now.content())) {
+      contained = ALL_BUT_A_VERB;
+    }
     double back = names.contained(now.content(), old.content());
     if (contained > 0.999) {
       sum.add(3.2, Reason.SAME_WORDS);
@@ -118,6 +126,13 @@ final class Weighing {
         sum.add(common == 1 ? 0.5 : -1.5);
       }
     }
+  }
+
+  /** Whether they differ in the first word alone, of several. */
+  private static boolean isAnotherVerb(List<String> old, List<String> now) {
+    return old.size() >= LONG
+        && old.size() == now.size()
+        && old.subList(1, old.size()).equals(now.subList(1, now.size()));
   }
 
   private static void parameters(@Nullable String old, @Nullable String now, Sum sum) {
