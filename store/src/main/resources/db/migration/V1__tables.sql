@@ -975,9 +975,35 @@ create table test_in_stream (
   stream_id integer not null,
   test_id integer not null,
   first_run_id integer not null,
+  -- The first of its main branch; null for a test that only other branches have.
+  main_run_id integer,
   primary key (project_id, stream_id, test_id),
   foreign key (project_id, stream_id) references stream (project_id, id) on delete cascade
 );
+
+create index test_in_stream_first on test_in_stream (project_id, first_run_id);
+create index test_in_stream_main on test_in_stream (project_id, main_run_id);
+
+-- Tests that go on under another name in a stream.
+create table succession (
+  project_id integer not null,
+  stream_id integer not null,
+  old_test_id integer not null,
+  new_test_id integer not null,
+  -- The first run that has the new name; null when a person joined them.
+  run_id integer,
+  -- 1 joined by itself, 2 offered, 3 joined by a person, 4 kept apart by a person.
+  state smallint not null,
+  likely real not null,
+  -- Why, as words with blanks between.
+  reasons text not null,
+  made_at timestamp with time zone not null,
+  made_by varchar(300),
+  primary key (project_id, stream_id, old_test_id, new_test_id),
+  foreign key (project_id, stream_id) references stream (project_id, id) on delete cascade
+);
+
+create index succession_of on succession (project_id, new_test_id);
 
 create index test_belief_by_verdict on test_belief (project_id, verdict, score);
 

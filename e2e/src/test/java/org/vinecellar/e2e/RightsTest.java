@@ -101,6 +101,7 @@ class RightsTest {
         "GET " + p + "/groups/{group}/tickets/draft",
         "GET " + p + "/failures",
         "GET " + p + "/tests/estimates",
+        "GET " + p + "/tests/renames",
         "GET " + p + "/runs/{run}/parts/{part}/files/{file}",
         "GET " + p + "/runs/{run}/attachments/{attachment}",
         "GET " + p + "/{kind}/{id}/note",

@@ -225,4 +225,62 @@ class LearningTest {
     assertThat(stores.removal().removeRun(uploads.project(), gone, NOW)).isTrue();
     assertThat(believed("quay/any-order")).isEqualTo(inOrder);
   }
+
+  private List<String> renames(String stream) {
+    TestDatabase.work(stores);
+    return stores.trust().renames(uploads.project(), stream).stream()
+        .map(one -> one.old().name() + " > " + one.now().name() + (one.joined() ? "" : " ?"))
+        .sorted()
+        .toList();
+  }
+
+  /** A flaky test is renamed, another one moves away, and one goes for good. */
+  private static List<Night> renamed(Random random) {
+    List<Night> nights = new ArrayList<>();
+    int when = 10 + random.nextInt(5);
+    for (int at = 0; at < 24; at++) {
+      Map<String, Character> tests = new TreeMap<>();
+      for (String name :
+          List.of(
+              "countsCarsOnDeck", "countsGuestsOnDeck", "ringsBeforeDeparture", "opensTheRamp")) {
+        tests.put(name, 'P');
+      }
+      boolean old = at < when;
+      tests.put(
+          old ? "refusesExpiredSeasonPass" : "refusesAnExpiredSeasonPassAtTheGate",
+          random.nextInt(3) == 0 ? 'F' : 'P');
+      tests.put(old ? "warnsOfStrongTide" : "tellsTheCaptainsName", 'P');
+      nights.add(new Night(at * 10, "c" + at, "main", "quay", tests));
+    }
+    return nights;
+  }
+
+  @ParameterizedTest
+  @ValueSource(ints = {1, 2, 3})
+  void aRenamedTestKeepsWhatIsKnownOfItInWhateverOrderItsRunsCome(int seed) {
+    List<Night> nights = renamed(new Random(seed));
+    nights.forEach(night -> send("quay/in-order", night));
+    Map<String, String> inOrder = believed("quay/in-order");
+    assertThat(renames("quay/in-order"))
+        .containsExactly("refusesExpiredSeasonPass > refusesAnExpiredSeasonPassAtTheGate");
+    assertThat(inOrder).doesNotContainKey("refusesExpiredSeasonPass");
+    assertThat(inOrder.get("refusesAnExpiredSeasonPassAtTheGate"))
+        .contains("verdict=FLAKY", "runs=24");
+    Random random = new Random(seed);
+    Collections.shuffle(nights, random);
+    for (Night night : nights) {
+      sendSome(night, "a", random);
+    }
+    assertThat(believed("quay/any-order")).isEqualTo(inOrder);
+    assertThat(renames("quay/any-order")).isEqualTo(renames("quay/in-order"));
+    // The old name is there again: it was another test.
+    Map<String, Character> both = new TreeMap<>(nights.get(0).tests());
+    both.put("refusesExpiredSeasonPass", 'P');
+    both.put("refusesAnExpiredSeasonPassAtTheGate", 'P');
+    send("quay/any-order", new Night(999, "c99", "main", "quay", both));
+    assertThat(renames("quay/any-order")).isEmpty();
+    assertThat(believed("quay/any-order").get("refusesExpiredSeasonPass")).contains("FLAKY");
+    assertThat(believed("quay/any-order").get("refusesAnExpiredSeasonPassAtTheGate"))
+        .doesNotContain("runs=25");
+  }
 }

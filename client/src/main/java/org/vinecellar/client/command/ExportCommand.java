@@ -56,6 +56,9 @@ final class ExportCommand implements Runnable {
           "stumbles",
           "onlyIn");
 
+  private static final List<String> RENAMES =
+      List.of("old", "new", "state", "run", "likely", "byHand", "variant");
+
   /** What a spreadsheet would take for a formula. */
   private static final String FORMULA = "=+-@\t\r";
 
@@ -72,7 +75,7 @@ final class ExportCommand implements Runnable {
   @Override
   public void run() {
     throw new ParameterException(
-        spec.commandLine(), "name what to export: export failures, export tests");
+        spec.commandLine(), "name what to export: export failures, export tests, export renames");
   }
 
   /** How lines are written. */
@@ -143,6 +146,24 @@ final class ExportCommand implements Runnable {
               description = "ndjson (a JSON object on each line; the usual) or csv (RFC 4180).")
           Format format) {
     lines(portalWith(options, stream), "tests/estimates", Map.of("stream", stream), TESTS, format);
+    return ExitCode.DONE;
+  }
+
+  @Command(
+      name = "renames",
+      description = "A line for each test of a stream that goes on under another name.",
+      mixinStandardHelpOptions = true)
+  int renames(
+      @Mixin PortalOptions options,
+      @Option(names = "--stream", paramLabel = "NAME", required = true, description = "The stream.")
+          String stream,
+      @Option(
+              names = "--format",
+              paramLabel = "FORMAT",
+              defaultValue = "ndjson",
+              description = "ndjson (a JSON object on each line; the usual) or csv (RFC 4180).")
+          Format format) {
+    lines(portalWith(options, stream), "tests/renames", Map.of("stream", stream), RENAMES, format);
     return ExitCode.DONE;
   }
 

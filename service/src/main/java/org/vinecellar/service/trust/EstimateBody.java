@@ -1,7 +1,6 @@
 package org.vinecellar.service.trust;
 
 import java.util.List;
-import java.util.stream.Collectors;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.runs.KeptTest;
@@ -44,16 +43,10 @@ public record EstimateBody(
   static EstimateBody of(TrustStore.TestLine line) {
     KeptTest test = line.test();
     Estimate told = line.estimate();
-    List<String> suite = test.suite();
     return new EstimateBody(
         test.id(),
-        (suite.isEmpty() ? "" : suite.get(suite.size() - 1))
-            + "#"
-            + test.name()
-            + (test.parameters() == null ? "" : test.parameters()),
-        test.variant().entrySet().stream()
-            .map(word -> word.getKey() + "=" + word.getValue())
-            .collect(Collectors.joining(",")),
+        TestWords.shortly(test),
+        TestWords.variant(test),
         told.verdict().word(),
         rounded(told.score()),
         round(told.rate()),
@@ -61,7 +54,7 @@ public record EstimateBody(
         round(told.high()),
         told.runs(),
         line.since(),
-        suite,
+        test.suite(),
         told.stumbles(),
         told.onlyIn());
   }

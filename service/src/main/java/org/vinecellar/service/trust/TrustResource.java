@@ -66,6 +66,20 @@ public class TrustResource {
     return Pages.page(lines.stream().map(EstimateBody::of).toList(), uri, next).build();
   }
 
+  @GET
+  @Path("renames")
+  @Operation(
+      operationId = "listRenames",
+      summary = "Tests of a stream that go on under other names")
+  public List<RenameBody> renames(
+      @PathParam("project") String key, @QueryParam("stream") @Nullable String stream) {
+    Project project = caller.project(key, Right.READ);
+    if (stream == null || stream.isBlank()) {
+      throw invalid("say of which stream: ?stream=booking-api/nightly");
+    }
+    return store.renames(project.id(), stream).stream().map(RenameBody::of).toList();
+  }
+
   private static long after(@Nullable String cursor) {
     if (cursor == null) {
       return 0;

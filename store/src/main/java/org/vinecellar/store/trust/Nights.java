@@ -10,6 +10,7 @@ import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.trust.evidence.Environments;
 import org.vinecellar.core.trust.evidence.Night;
+import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.sql.Json;
 
 /** The runs of a stream in the order in which they began. */
@@ -116,15 +117,13 @@ final class Nights {
     return latest;
   }
 
-  /** Notes that they are known, and that all others behind the settled ones are not. */
+  /** Notes that they are known as they are now. */
   void learn(List<Known> nights) {
     dsl.execute(
-        "delete from run_learned l using stream_learning s where l.project_id = ?"
-            + " and l.stream_id = ? and s.project_id = l.project_id and s.stream_id = l.stream_id"
-            + " and (s.settled_at is null"
-            + " or (l.started_at, l.number) > (s.settled_at, s.settled_number))",
+        "delete from run_learned where project_id = ? and stream_id = ? and run_id = any(?)",
         projectId,
-        streamId);
+        streamId,
+        Ids.of(nights.stream().map(one -> one.night().run()).toList()));
     for (Known one : nights) {
       dsl.execute(
           "insert into run_learned (project_id, stream_id, run_id, started_at, number, changed_at)"

@@ -17,4 +17,9 @@ public final class PgTrustStore implements TrustStore {
   public List<TestLine> tests(int projectId, String stream, long after, int limit) {
     return sql.with(dsl -> new TrustQueries(dsl, projectId).tests(stream, after, limit));
   }
+
+  @Override
+  public List<Renamed> renames(int projectId, String stream) {
+    return sql.with(dsl -> new RenameQueries(dsl, projectId).of(stream));
+  }
 }

@@ -22,10 +22,12 @@ final class Sights {
 
   private final DSLContext dsl;
   private final int projectId;
+  private final Lineage lineage;
 
-  Sights(DSLContext dsl, int projectId) {
+  Sights(DSLContext dsl, int projectId, Lineage lineage) {
     this.dsl = dsl;
     this.projectId = projectId;
+    this.lineage = lineage;
   }
 
   /** Tests of a run that failed by themselves, or may have. */
@@ -51,6 +53,7 @@ final class Sights {
                   run)
               .getValues(0, Integer.class));
     }
+    tests.replaceAll(lineage::latest);
     return tests;
   }
 
@@ -84,7 +87,7 @@ final class Sights {
                 + " on f.run_id = m.run_id and f.place = m.place"
                 + " left join reach c on c.run_id = f.run_id and c.group_id = f.group_id",
             Ids.of(byRun.keySet()),
-            Ids.of(tests),
+            Ids.of(lineage.withEarlier(tests)),
             COUNTED,
             projectId)) {
       Night night = byRun.get(row.get("run_id", Long.class));
@@ -92,7 +95,7 @@ final class Sights {
         sights
             .computeIfAbsent(night.run(), run -> new HashMap<>())
             .merge(
-                row.get("test_id", Integer.class),
+                lineage.latest(row.get("test_id", Integer.class)),
                 sight(row, night, bad.contains(night.run())),
                 Sights::both);
       }

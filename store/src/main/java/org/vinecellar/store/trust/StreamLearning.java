@@ -40,17 +40,21 @@ public final class StreamLearning {
   private final int projectId;
   private final long streamId;
   private final Nights nights;
-  private final Sights sights;
+  private Sights sights;
   private final BeliefRows rows;
+  private final Renaming renaming;
+  private Lineage lineage;
   private @Nullable OffsetDateTime settledAt;
   private int settledNumber;
 
-  private StreamLearning(DSLContext dsl, int projectId, long streamId, Record kept) {
+  private StreamLearning(DSLContext dsl, int projectId, long streamId, Record kept, Instant now) {
     this.dsl = dsl;
     this.projectId = projectId;
     this.streamId = streamId;
     this.nights = new Nights(dsl, projectId, streamId);
-    this.sights = new Sights(dsl, projectId);
+    this.renaming = new Renaming(dsl, projectId, streamId, now);
+    this.lineage = Lineage.of(dsl, projectId, streamId);
+    this.sights = new Sights(dsl, projectId, lineage);
     this.rows = new BeliefRows(dsl, projectId, streamId);
     this.settledAt = kept.get("settled_at", OffsetDateTime.class);
     this.settledNumber = settledAt == null ? 0 : kept.get("settled_number", Integer.class);
@@ -87,13 +91,13 @@ public final class StreamLearning {
       }
       return;
     }
-    StreamLearning learning = new StreamLearning(dsl, projectId, stream, kept);
+    StreamLearning learning = new StreamLearning(dsl, projectId, stream, kept, now);
     if (kept.get("settled_at") != null
         && !Objects.equals(kept.get("main_branch"), learning.nights.mainBranch())) {
       WorkRows.ask(dsl, WorkKind.LEARN_STREAM, projectId, stream, now.plus(SHORTLY));
       return;
     }
-    learning.latest();
+    learning.latest(now);
   }
 
   private static boolean isKnown(DSLContext dsl, long runId) {
@@ -114,9 +118,14 @@ public final class StreamLearning {
       dsl.execute(
           "delete from " + table + " where project_id = ? and stream_id = ?", projectId, stream);
     }
-    StreamLearning learning = new StreamLearning(dsl, projectId, stream, kept);
+    dsl.execute(
+        "delete from succession where project_id = ? and stream_id = ? and state in (1, 2)",
+        projectId,
+        stream);
+    StreamLearning learning = new StreamLearning(dsl, projectId, stream, kept, now);
     learning.settle(null, 0);
-    learning.latest();
+    learning.enterAll();
+    learning.latest(now);
   }
 
   /**
@@ -150,8 +159,30 @@ public final class StreamLearning {
         streamId);
   }
 
+  /** First of all who goes on as whom: what is believed of tests follows from that. */
+  private void enterAll() {
+    List<Nights.Known> all = new ArrayList<>();
+    List<Nights.Known> some = nights.after(null, 0, Nights.LOOKED_BACK);
+    while (!some.isEmpty()) {
+      all.addAll(some);
+      Nights.Known last = some.get(some.size() - 1);
+      some = nights.after(last.started(), last.night().number(), Nights.LOOKED_BACK);
+    }
+    enter(all);
+    nights.learn(all);
+  }
+
   /** From the runs that are not settled; settles those that are not of the latest. */
-  private void latest() {
+  private void latest(Instant now) {
+    Lineage before = lineage;
+    learnLatest();
+    if (!lineage.hasAllOf(before)) {
+      // What was believed of one is mixed into what is believed of another.
+      WorkRows.ask(dsl, WorkKind.LEARN_STREAM, projectId, streamId, now.plus(SHORTLY));
+    }
+  }
+
+  private void learnLatest() {
     Map<Integer, Conduct> settled = rows.settled();
     List<Nights.Known> some = nights.after(settledAt, settledNumber, SOME);
     while (some.size() == SOME) {
@@ -162,18 +193,20 @@ public final class StreamLearning {
       settled = settled(settled, some.subList(0, some.size() - LATEST));
       some = some.subList(some.size() - LATEST, some.size());
     }
-    Map<Integer, Conduct> now = after(settled, some);
     enter(some);
+    renamed(settled);
+    Map<Integer, Conduct> now = after(settled, some);
     nights.learn(some);
     now.values().removeIf(conduct -> conduct.stumbles() == 0);
     rows.write(settled, now);
   }
 
   private Map<Integer, Conduct> settled(Map<Integer, Conduct> before, List<Nights.Known> some) {
+    enter(some);
+    renamed(before);
     Map<Integer, Conduct> settled = after(before, some);
     // What only seemed to fail by itself.
     settled.values().removeIf(conduct -> conduct.stumbles() == 0);
-    enter(some);
     nights.learn(some);
     Nights.Known last = some.get(some.size() - 1);
     settle(last.started(), last.night().number());
@@ -237,21 +270,56 @@ public final class StreamLearning {
     return bad;
   }
 
-  /** The tests that the stream has had by then. */
+  /**
+   * The tests that the stream has had by then, and which of them it had under other names. From the
+   * first run on that is new or has changed.
+   */
   private void enter(List<Nights.Known> some) {
-    for (Nights.Known one : some) {
-      if (!isKnown(dsl, one.night().run())) {
-        dsl.execute(
-            "insert into test_in_stream (project_id, stream_id, test_id, first_run_id)"
-                + " select distinct on (r.test_id) ?, ?, r.test_id, r.run_id from result_row r"
-                + " where r.run_id = ? and (r.state >> 6) & 3 = 0 and not exists (select 1 from"
-                + " test_in_stream s where s.project_id = ? and s.stream_id = ?"
-                + " and s.test_id = r.test_id)",
-            projectId,
-            streamId,
-            one.night().run(),
-            projectId,
-            streamId);
+    List<Night> these = some.stream().map(Nights.Known::night).toList();
+    int from = 0;
+    while (from < these.size() && isKnown(dsl, these.get(from).run())) {
+      from++;
+    }
+    if (from == these.size()) {
+      return;
+    }
+    List<Night> anew = these.subList(from, these.size());
+    TestsInStream tests = new TestsInStream(dsl, projectId, streamId);
+    List<Long> runs = anew.stream().map(Night::run).toList();
+    tests.forget(runs);
+    renaming.forget(runs);
+    List<Night> earlier =
+        new ArrayList<>(nights.settled(LATEST).stream().map(Nights.Known::night).toList());
+    earlier.addAll(these.subList(0, from));
+    for (Night night : anew) {
+      tests.enter(night);
+      renaming.apart(night.run());
+      if (!earlier.isEmpty() && night.branch() == null) {
+        renaming.at(night.run(), like(night, earlier).run());
+      }
+      earlier.add(night);
+    }
+  }
+
+  /** The latest of some runs that ran in the same environment; the latest of all when none did. */
+  private static Night like(Night night, List<Night> earlier) {
+    for (int i = earlier.size() - 1; i >= 0; i--) {
+      Night one = earlier.get(i);
+      if (one.branch() == null && one.environment().equals(night.environment())) {
+        return one;
+      }
+    }
+    return earlier.get(earlier.size() - 1);
+  }
+
+  /** What is believed of a test goes on with it. */
+  private void renamed(Map<Integer, Conduct> conducts) {
+    lineage = Lineage.of(dsl, projectId, streamId);
+    sights = new Sights(dsl, projectId, lineage);
+    for (int test : List.copyOf(conducts.keySet())) {
+      int latest = lineage.latest(test);
+      if (latest != test) {
+        conducts.putIfAbsent(latest, Objects.requireNonNull(conducts.remove(test)));
       }
     }
   }

@@ -1,6 +1,7 @@
 package org.vinecellar.store.trust;
 
 import static org.vinecellar.store.generated.Tables.STREAM;
+import static org.vinecellar.store.generated.Tables.SUCCESSION;
 import static org.vinecellar.store.generated.Tables.TEST;
 import static org.vinecellar.store.generated.Tables.TEST_BELIEF;
 import static org.vinecellar.store.generated.Tables.TEST_IN_STREAM;
@@ -12,6 +13,7 @@ import java.util.Map;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.trust.Estimate;
 import org.vinecellar.core.trust.TrustStore.TestLine;
@@ -56,7 +58,16 @@ final class TrustQueries {
                 .where(
                     TEST_IN_STREAM.PROJECT_ID.eq(projectId),
                     TEST_IN_STREAM.STREAM_ID.eq(stream),
-                    TEST_IN_STREAM.TEST_ID.gt(after))
+                    TEST_IN_STREAM.TEST_ID.gt(after),
+                    // What goes on under another name is told under that.
+                    DSL.notExists(
+                        DSL.selectOne()
+                            .from(SUCCESSION)
+                            .where(
+                                SUCCESSION.PROJECT_ID.eq(TEST_IN_STREAM.PROJECT_ID),
+                                SUCCESSION.STREAM_ID.eq(TEST_IN_STREAM.STREAM_ID),
+                                SUCCESSION.OLD_TEST_ID.eq(TEST_IN_STREAM.TEST_ID),
+                                SUCCESSION.STATE.in((short) 1, (short) 3))))
                 .orderBy(TEST_IN_STREAM.TEST_ID)
                 .limit(limit)
                 .fetch());
@@ -104,6 +115,7 @@ final class TrustQueries {
   private Map<Long, Integer> told(long stream, Set<Long> tests) {
     Map<Long, Integer> told = new HashMap<>();
     if (!tests.isEmpty()) {
+      Lineage lineage = Lineage.of(dsl, projectId, stream);
       dsl.fetch(
               "select r.test_id, count(distinct r.run_id)::int from result r where r.run_id = any("
                   + "array(select run_id from run_learned where project_id = ? and stream_id = ?"
@@ -112,8 +124,13 @@ final class TrustQueries {
               projectId,
               stream,
               Nights.LOOKED_BACK,
-              Ids.of(tests))
-          .forEach(row -> told.put(row.get(0, Long.class), row.get(1, Integer.class)));
+              Ids.of(lineage.withEarlier(tests.stream().map(Long::intValue).toList())))
+          .forEach(
+              row ->
+                  told.merge(
+                      (long) lineage.latest(row.get(0, Integer.class)),
+                      row.get(1, Integer.class),
+                      Integer::sum));
     }
     return told;
   }

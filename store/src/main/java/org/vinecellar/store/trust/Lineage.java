@@ -1,0 +1,73 @@
+package org.vinecellar.store.trust;
+
+import java.util.ArrayList;
+import java.util.Collection;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+
+/** Which tests of a stream go on as which others. */
+final class Lineage {
+  private final Map<Integer, Integer> next = new HashMap<>();
+  private final Map<Integer, List<Integer>> before = new HashMap<>();
+
+  private Lineage() {}
+
+  /** As it is joined now. */
+  static Lineage of(DSLContext dsl, int projectId, long streamId) {
+    Lineage lineage = new Lineage();
+    for (Record row :
+        dsl.fetch(
+            "select old_test_id, new_test_id from succession where project_id = ?"
+                + " and stream_id = ? and state in (1, 3) order by state desc, likely desc",
+            projectId,
+            streamId)) {
+      lineage.join(row.get(0, Integer.class), row.get(1, Integer.class));
+    }
+    return lineage;
+  }
+
+  /** Whoever is joined first stays so; what would go round in a circle is left. */
+  private void join(int old, int now) {
+    if (!next.containsKey(old) && latest(now) != old) {
+      next.put(old, now);
+      before.computeIfAbsent(now, k -> new ArrayList<>()).add(old);
+    }
+  }
+
+  /** Whether all that was joined still is. */
+  boolean hasAllOf(Lineage earlier) {
+    return next.entrySet().containsAll(earlier.next.entrySet());
+  }
+
+  /** As what it goes on, after however many names. */
+  int latest(int test) {
+    int latest = test;
+    Integer more = next.get(latest);
+    while (more != null) {
+      latest = more;
+      more = next.get(latest);
+    }
+    return latest;
+  }
+
+  /** Some tests with all that they were before. */
+  Set<Integer> withEarlier(Collection<Integer> tests) {
+    if (next.isEmpty()) {
+      return new HashSet<>(tests);
+    }
+    Set<Integer> all = new HashSet<>();
+    List<Integer> open = new ArrayList<>(tests);
+    while (!open.isEmpty()) {
+      int test = open.remove(open.size() - 1);
+      if (all.add(test)) {
+        open.addAll(before.getOrDefault(test, List.of()));
+      }
+    }
+    return all;
+  }
+}

@@ -1,0 +1,80 @@
+package org.vinecellar.store.trust;
+
+import static org.vinecellar.store.generated.Tables.TEST;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.jooq.impl.DSL;
+import org.vinecellar.core.runs.KeptTest;
+import org.vinecellar.core.trust.TrustStore.Renamed;
+import org.vinecellar.store.results.KeptTests;
+import org.vinecellar.store.sql.Ids;
+
+/** Tests that go on under other names, as they are told. */
+final class RenameQueries {
+  private final DSLContext dsl;
+  private final int projectId;
+
+  RenameQueries(DSLContext dsl, int projectId) {
+    this.dsl = dsl;
+    this.projectId = projectId;
+  }
+
+  List<Renamed> of(String stream) {
+    List<Record> rows =
+        List.copyOf(
+            dsl.fetch(
+                "select s.old_test_id, s.new_test_id, s.state, s.likely, s.reasons, r.number"
+                    + " from stream m join succession s on s.project_id = m.project_id"
+                    + " and s.stream_id = m.id left join run r on r.project_id = s.project_id"
+                    + " and r.id = s.run_id where m.project_id = ? and m.name = ? and s.state <> 4"
+                    + " order by r.number nulls last, s.old_test_id",
+                projectId,
+                stream));
+    Set<Long> ids = new HashSet<>();
+    for (Record row : rows) {
+      ids.add(row.get(0, Long.class));
+      ids.add(row.get(1, Long.class));
+    }
+    Map<Long, KeptTest> tests = tests(ids);
+    List<Renamed> renamed = new ArrayList<>();
+    for (Record row : rows) {
+      KeptTest old = tests.get(row.get(0, Long.class));
+      KeptTest now = tests.get(row.get(1, Long.class));
+      int state = row.get(2, Integer.class);
+      if (old != null && now != null) {
+        renamed.add(
+            new Renamed(
+                old,
+                now,
+                state != 2,
+                state == 3,
+                row.get(3, Double.class),
+                Renaming.reasons(row.get(4, String.class)),
+                row.get(5, Integer.class)));
+      }
+    }
+    return renamed;
+  }
+
+  private Map<Long, KeptTest> tests(Set<Long> ids) {
+    List<Record> rows =
+        List.copyOf(
+            dsl.select(KeptTests.FIELDS)
+                .from(TEST)
+                .where(
+                    TEST.PROJECT_ID.eq(projectId),
+                    DSL.condition("{0} = any({1})", TEST.ID, Ids.of(ids)))
+                .fetch());
+    KeptTests kept = new KeptTests(dsl, projectId, rows);
+    Map<Long, KeptTest> tests = new HashMap<>();
+    rows.forEach(row -> tests.put(row.get(TEST.ID), kept.of(row)));
+    return tests;
+  }
+}
