@@ -1,5 +1,10 @@
 package org.vinecellar.bench.trust;
 
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Duration;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
@@ -7,6 +12,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Random;
 import java.util.Set;
 import java.util.TreeMap;
@@ -115,7 +121,61 @@ public final class RenameBench {
     return sorted.stream().map(Made::id).toList();
   }
 
-  private void step() {
+  /** Writes a stream of them as files, with the truth beside it. */
+  static void write(Path to, long seed) throws IOException {
+    RenameBench stream = new RenameBench(new Random(seed), new Said());
+    stream.unique();
+    StringBuilder truth = new StringBuilder();
+    for (int run = 1; run <= STEPS; run++) {
+      Path at = to.resolve(String.format(Locale.ROOT, "runs/run-%04d", run));
+      Files.createDirectories(at);
+      Files.writeString(at.resolve("results.xml"), stream.results());
+      Files.writeString(
+          at.resolve("run.json"),
+          String.format(
+              Locale.ROOT,
+              "{\"commit\":\"c%d\",\"branch\":\"main\",\"started_at\":\"%s\"}%n",
+              run,
+              Instant.parse("2026-06-01T03:00:00Z").plus(Duration.ofDays(run))));
+      if (run < STEPS) {
+        Map<Long, Made> old =
+            stream.tests.stream().collect(Collectors.toMap(Made::id, test -> test));
+        stream
+            .step()
+            .forEach(
+                (id, now) ->
+                    truth.append(
+                        String.format(
+                            Locale.ROOT,
+                            "{\"old\":\"%s\",\"new\":\"%s\"}%n",
+                            stream.called(Objects.requireNonNull(old.get(id))),
+                            stream.called(now))));
+      }
+    }
+    Files.writeString(to.resolve("truth_moves.jsonl"), truth);
+  }
+
+  private String called(Made test) {
+    return test.suite + "#" + name(test) + (test.parameters == null ? "" : test.parameters);
+  }
+
+  private String results() {
+    StringBuilder xml = new StringBuilder("<testsuite name=\"all\">\n");
+    Map<Long, Made> byId = tests.stream().collect(Collectors.toMap(Made::id, test -> test));
+    for (long id : order(tests)) {
+      Made test = Objects.requireNonNull(byId.get(id));
+      xml.append(
+          String.format(
+              Locale.ROOT,
+              "<testcase classname=\"%s\" name=\"%s\" time=\"%.3f\"/>%n",
+              test.suite,
+              called(test).substring(test.suite.length() + 1),
+              face(test).millis() / 1000));
+    }
+    return xml.append("</testsuite>\n").toString();
+  }
+
+  private Map<Long, Made> step() {
     List<Made> before = new ArrayList<>(tests);
     Map<Long, Made> truth = new HashMap<>();
     for (int i = 1 + random.nextInt(4); i > 0; i--) {
@@ -130,6 +190,7 @@ public final class RenameBench {
     List<Face> came = tests.stream().filter(t -> !old.contains(t.id)).map(this::face).toList();
     List<String> others = tests.stream().filter(t -> old.contains(t.id)).map(this::name).toList();
     judge(Matching.of(gone, came, others, order(before), order(tests)), truth, before);
+    return truth;
   }
 
   /** No two tests are called the same in one suite; such a change is left out. */
@@ -318,7 +379,7 @@ public final class RenameBench {
     for (int nr = 0; nr < streams; nr++) {
       RenameBench stream = new RenameBench(new Random(seed * 1_000 + nr), said);
       for (int step = 0; step < STEPS; step++) {
-        stream.step();
+        Map<Long, Made> unused = stream.step();
       }
     }
     return said;
@@ -333,11 +394,15 @@ public final class RenameBench {
   }
 
   /**
-   * Prints what is said of streams.
+   * Prints what is said of streams, or writes one.
    *
    * @param args a seed and a number of streams; a third word prints what is wrong
    */
-  public static void main(String[] args) {
+  public static void main(String[] args) throws IOException {
+    if (args.length > 0 && args[0].equals("write")) {
+      write(Path.of(args[1]), Long.parseLong(args[2]));
+      return;
+    }
     Said said =
         of(
             args.length > 0 ? Long.parseLong(args[0]) : 1,
