@@ -950,6 +950,7 @@ create table test_belief (
   test_id integer not null,
   -- What was believed when the last run was settled, and the rest as it is now.
   settled bytea not null,
+  belief bytea not null,
   -- 1 flaky, 2 steady, 3 broken, 4 unsure.
   verdict smallint not null,
   score real not null,

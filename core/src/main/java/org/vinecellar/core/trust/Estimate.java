@@ -52,6 +52,15 @@ public record Estimate(
     return new Estimate(belief.verdict(), belief.flaky(), 0.0, 0.0, high, runs, 0, null);
   }
 
+  /**
+   * How many more runs in which it passes it takes until a test is called steady that passed in so
+   * many; 0 when it is.
+   */
+  public static int cleanRunsAfter(int runs) {
+    Belief belief = Belief.ofPasses(runs);
+    return belief.verdict() == Verdict.STEADY ? 0 : belief.cleanRunsLeft();
+  }
+
   /** What happens no more often than that shows in so many runs in nine of ten cases. */
   private static double unseen(int runs) {
     return runs == 0 ? 1 : 1 - Math.pow(1 - (HIGH - LOW), 1.0 / runs);

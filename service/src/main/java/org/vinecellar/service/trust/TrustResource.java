@@ -22,6 +22,7 @@ import org.vinecellar.core.access.Right;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.trust.TrustStore;
+import org.vinecellar.core.trust.flaky.Verdict;
 import org.vinecellar.service.access.Caller;
 import org.vinecellar.service.web.Pages;
 
@@ -64,6 +65,81 @@ public class TrustResource {
     List<TrustStore.TestLine> lines = store.tests(project.id(), stream, after(cursor), size);
     String next = lines.size() < size ? null : Long.toString(lines.get(size - 1).test().id());
     return Pages.page(lines.stream().map(EstimateBody::of).toList(), uri, next).build();
+  }
+
+  @GET
+  @Path("taken")
+  @Operation(
+      operationId = "listTaken",
+      summary = "Tests that are taken for flaky, broken or neither yet, the most certain first")
+  @APIResponse(
+      responseCode = "200",
+      content =
+          @Content(schema = @Schema(type = SchemaType.ARRAY, implementation = TakenBody.class)))
+  public Response taken(
+      @PathParam("project") String key,
+      @QueryParam("verdict") @Nullable String verdict,
+      @QueryParam("stream") @Nullable String stream,
+      @QueryParam("cursor") @Nullable String cursor,
+      @QueryParam("limit") @Nullable Integer limit,
+      @Context UriInfo uri) {
+    Project project = caller.project(key, Right.READ);
+    int size = Pages.limit(limit, 100, 500);
+    int after = (int) Math.min(after(cursor), 1_000_000);
+    List<TrustStore.InStream> tests =
+        store.taken(project.id(), verdict(verdict), stream, after, size);
+    String next = tests.size() < size ? null : Integer.toString(after + size);
+    return Pages.page(tests.stream().map(TakenBody::of).toList(), uri, next).build();
+  }
+
+  private static Verdict verdict(@Nullable String word) {
+    for (Verdict verdict : Verdict.values()) {
+      if (word == null ? verdict == Verdict.FLAKY : verdict.word().equals(word)) {
+        return verdict;
+      }
+    }
+    throw invalid("verdict is “" + word + "”; it can be flaky, steady, broken or unsure");
+  }
+
+  @GET
+  @Path("{test}")
+  @Operation(operationId = "getTest", summary = "A test with what is known of it")
+  public TestDetailBody test(@PathParam("project") String key, @PathParam("test") long test) {
+    Project project = caller.project(key, Right.READ);
+    return TestDetailBody.of(found(project, test));
+  }
+
+  @GET
+  @Path("{test}/history")
+  @Operation(
+      operationId = "getTestHistory",
+      summary = "What a test did in the latest runs of a stream, under whatever name")
+  public HistoryBody history(
+      @PathParam("project") String key,
+      @PathParam("test") long test,
+      @QueryParam("stream") @Nullable String stream,
+      @QueryParam("branch") @Nullable String branch,
+      @QueryParam("limit") @Nullable Integer limit) {
+    Project project = caller.project(key, Right.READ);
+    if (stream == null || stream.isBlank()) {
+      throw invalid("say of which stream: ?stream=booking-api/nightly");
+    }
+    int size = Pages.limit(limit, 100, 500);
+    TrustStore.InStream known =
+        found(project, test).streams().stream()
+            .filter(one -> one.stream().equals(stream))
+            .findFirst()
+            .orElse(null);
+    return HistoryBody.of(store.history(project.id(), test, stream, branch, size), known);
+  }
+
+  private TrustStore.TestDetail found(Project project, long test) {
+    return store
+        .test(project.id(), test)
+        .orElseThrow(
+            () ->
+                new CellarException(
+                    ProblemCode.NOT_FOUND, "there is no test " + test + " in this project"));
   }
 
   @GET

@@ -48,11 +48,11 @@ final class BeliefRows {
     }
     BatchBindStep batch =
         dsl.batch(
-            "insert into test_belief (project_id, stream_id, test_id, settled, verdict, score, rate,"
+            "insert into test_belief (project_id, stream_id, test_id, settled, belief, verdict, score, rate,"
                 + " low, high, runs, stumbles, only_in, since_run_id)"
-                + " values (?, ?, ?, ?, ?, ?, ?::real, ?::real, ?::real, ?, ?, ?::text, ?::int)"
+                + " values (?, ?, ?, ?, ?, ?, ?, ?::real, ?::real, ?::real, ?, ?, ?::text, ?::int)"
                 + " on conflict (project_id, stream_id, test_id) do update set"
-                + " settled = excluded.settled, verdict = excluded.verdict, score = excluded.score,"
+                + " settled = excluded.settled, belief = excluded.belief, verdict = excluded.verdict, score = excluded.score,"
                 + " rate = excluded.rate, low = excluded.low, high = excluded.high,"
                 + " runs = excluded.runs, stumbles = excluded.stumbles,"
                 + " only_in = excluded.only_in, since_run_id = excluded.since_run_id");
@@ -65,6 +65,7 @@ final class BeliefRows {
               streamId,
               test,
               Objects.requireNonNull(settled.get(test)).toBytes(),
+              conduct.belief().toBytes(),
               told.verdict().code(),
               (float) told.score(),
               told.rate(),

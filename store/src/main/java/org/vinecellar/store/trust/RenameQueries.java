@@ -18,6 +18,9 @@ import org.vinecellar.store.sql.Ids;
 
 /** Tests that go on under other names, as they are told. */
 final class RenameQueries {
+  private static final String SELECT =
+      "select s.old_test_id, s.new_test_id, s.state, s.likely, s.reasons, r.number";
+
   private final DSLContext dsl;
   private final int projectId;
 
@@ -27,16 +30,39 @@ final class RenameQueries {
   }
 
   List<Renamed> of(String stream) {
-    List<Record> rows =
+    return renamed(
         List.copyOf(
             dsl.fetch(
-                "select s.old_test_id, s.new_test_id, s.state, s.likely, s.reasons, r.number"
+                SELECT
                     + " from stream m join succession s on s.project_id = m.project_id"
                     + " and s.stream_id = m.id left join run r on r.project_id = s.project_id"
                     + " and r.id = s.run_id where m.project_id = ? and m.name = ? and s.state <> 4"
                     + " order by r.number nulls last, s.old_test_id",
                 projectId,
-                stream));
+                stream)));
+  }
+
+  /** Those that lead to a test, however many there are, and from it, in whatever stream. */
+  List<Renamed> around(long test) {
+    return renamed(
+        List.copyOf(
+            dsl.fetch(
+                "with recursive back (id, depth) as (select ?::integer, 0 union"
+                    + " select s.old_test_id, b.depth + 1 from back b join succession s"
+                    + " on s.project_id = ? and s.new_test_id = b.id and s.state in (1, 3)"
+                    + " where b.depth < 100) "
+                    + SELECT
+                    + " from succession s left join run r on r.project_id = s.project_id"
+                    + " and r.id = s.run_id where s.project_id = ? and s.state <> 4"
+                    + " and (s.new_test_id in (select id from back) or s.old_test_id = ?)"
+                    + " order by s.made_at desc, s.old_test_id",
+                test,
+                projectId,
+                projectId,
+                test)));
+  }
+
+  private List<Renamed> renamed(List<Record> rows) {
     Set<Long> ids = new HashSet<>();
     for (Record row : rows) {
       ids.add(row.get(0, Long.class));

@@ -11,12 +11,15 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.trust.Estimate;
+import org.vinecellar.core.trust.TrustStore.InStream;
 import org.vinecellar.core.trust.TrustStore.TestLine;
+import org.vinecellar.core.trust.flaky.Belief;
 import org.vinecellar.core.trust.flaky.Verdict;
 import org.vinecellar.store.results.KeptTests;
 import org.vinecellar.store.sql.Ids;
@@ -95,6 +98,60 @@ final class TrustQueries {
         .toList();
   }
 
+  List<InStream> taken(Verdict verdict, @Nullable String stream, int after, int limit) {
+    return inStreams(
+        TEST_BELIEF
+            .VERDICT
+            .eq((short) verdict.code())
+            .and(stream == null ? DSL.noCondition() : STREAM.NAME.eq(stream)),
+        after,
+        limit);
+  }
+
+  /** Of a test, in all streams in which it failed by itself. */
+  List<InStream> of(long test) {
+    return inStreams(TEST_BELIEF.TEST_ID.eq(test), 0, 1_000);
+  }
+
+  private List<InStream> inStreams(Condition which, int after, int limit) {
+    List<Record> rows =
+        List.copyOf(
+            dsl.select(KeptTests.FIELDS)
+                .select(TEST_BELIEF.asterisk())
+                .select(STREAM.NAME)
+                .from(TEST_BELIEF)
+                .join(STREAM)
+                .on(
+                    STREAM.PROJECT_ID.eq(TEST_BELIEF.PROJECT_ID),
+                    STREAM.ID.eq(TEST_BELIEF.STREAM_ID))
+                .join(TEST)
+                .on(TEST.PROJECT_ID.eq(TEST_BELIEF.PROJECT_ID), TEST.ID.eq(TEST_BELIEF.TEST_ID))
+                .where(TEST_BELIEF.PROJECT_ID.eq(projectId), STREAM.DELETED_AT.isNull(), which)
+                .orderBy(TEST_BELIEF.SCORE.desc(), TEST_BELIEF.TEST_ID, TEST_BELIEF.STREAM_ID)
+                .limit(limit)
+                .offset(after)
+                .fetch());
+    KeptTests tests = new KeptTests(dsl, projectId, rows);
+    Set<Long> since = new HashSet<>();
+    rows.forEach(
+        row -> {
+          if (row.get(TEST_BELIEF.SINCE_RUN_ID) != null) {
+            since.add(row.get(TEST_BELIEF.SINCE_RUN_ID));
+          }
+        });
+    Map<Long, Integer> numbers = numbers(since);
+    return rows.stream()
+        .map(
+            row ->
+                new InStream(
+                    tests.of(row),
+                    row.get(STREAM.NAME),
+                    estimate(row),
+                    numbers.get(row.get(TEST_BELIEF.SINCE_RUN_ID)),
+                    Belief.of(row.get(TEST_BELIEF.BELIEF)).cleanRunsLeft()))
+        .toList();
+  }
+
   private static Estimate estimate(Record row) {
     return new Estimate(
         Verdict.ofCode(row.get(TEST_BELIEF.VERDICT)),
@@ -112,7 +169,7 @@ final class TrustQueries {
   }
 
   /** In how many of the latest runs each test passed or failed. */
-  private Map<Long, Integer> told(long stream, Set<Long> tests) {
+  Map<Long, Integer> told(long stream, Set<Long> tests) {
     Map<Long, Integer> told = new HashMap<>();
     if (!tests.isEmpty()) {
       Lineage lineage = Lineage.of(dsl, projectId, stream);

@@ -20,7 +20,7 @@ public record Night(
     String environment,
     int tests,
     int failing) {
-  /** A cause that so many tests have may be none of theirs. */
+  /** A cause that so many tests have is none of theirs, if they are some part of the run. */
   private static final int MANY = 5;
 
   /** A cause that such a share of the tests has tells nothing of any of them. */
@@ -32,6 +32,8 @@ public record Night(
   /** In a small run so many, if they are half of it. */
   private static final int SOME = 3;
 
+  private static final double HALF = 0.5;
+
   /** Fewer failures than these are no bad night, whatever share of a small run they are. */
   private static final int FEW = 20;
 
@@ -39,17 +41,15 @@ public record Night(
    * How much of the run failed because of a cause: the more, the less that tells of a test.
    *
    * @param reach how many tests of the run have it
-   * @return 0 for few tests, which fail by themselves; 1 for so many that it tells of none
+   * @return 0 for a test that fails by itself; 1 for so many that it tells of none
    */
   public double common(int reach) {
-    if (reach < MANY) {
-      return reach >= SOME && reach * 2 >= tests ? 1 : 0;
-    }
-    if (reach >= MASS) {
-      return 1;
+    if (reach < 2) {
+      return 0;
     }
     double share = (double) reach / Math.max(reach, tests);
-    return share >= LARGE ? 1 : share;
+    boolean large = reach >= MANY ? share >= LARGE : reach >= SOME && share >= HALF;
+    return large || reach >= MASS ? 1 : share;
   }
 
   /**

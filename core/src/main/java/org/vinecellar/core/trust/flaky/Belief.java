@@ -34,14 +34,16 @@ public final class Belief {
   private static final double BROKEN_THERE = 0.003;
 
   /** At each commit. */
-  private static final double BREAKS = 0.0015;
+  private static final double BREAKS = 0.0022;
 
   private static final double BREAKS_SOMEWHERE = 0.0005;
   private static final double TURNS_FLAKY = 0.001;
   private static final double TURNS_FLAKY_SOMEWHERE = 0.0001;
+  private static final double BREAKS_AGAIN = 0.02;
+  private static final double IS_PRONE_NO_MORE = 0.005;
   private static final double IS_MENDED = 0.12;
   private static final double IS_MENDED_HALF = 0.002;
-  private static final double IS_STEADIED = 0.004;
+  private static final double IS_STEADIED = 0.0037;
   private static final double FLAKY_BREAKS = 0.001;
 
   /** A sound test fails all the same, and a broken one passes. */
@@ -57,7 +59,11 @@ public final class Belief {
 
   private static final int SOUND = 0;
   private static final int ALL_BROKEN = 1;
-  private static final int ALL_FLAKY = 2;
+
+  /** Passes, and was broken before: what was mended once breaks again sooner than others. */
+  private static final int PRONE = 2;
+
+  private static final int ALL_FLAKY = 3;
 
   private static final double SURE = 0.5;
 
@@ -70,7 +76,7 @@ public final class Belief {
   private static final int MOST_PASSES = 500;
 
   /** Of the bytes in which it is kept. */
-  private static final int FORM = 1;
+  private static final int FORM = 2;
 
   private final List<String> environments;
   private final float[] weights;
@@ -301,9 +307,31 @@ public final class Belief {
     return sound() >= STEADY ? Verdict.STEADY : Verdict.UNSURE;
   }
 
+  /**
+   * How many more runs in which it passes, each of a commit of its own, it takes until another
+   * verdict is given.
+   *
+   * @return 0 when so many that they are not counted
+   */
+  public int cleanRunsLeft() {
+    Verdict now = verdict();
+    String where = onlyIn();
+    List<String> ran = environments.isEmpty() ? List.of("") : environments;
+    Belief next = this;
+    for (int runs = 1; runs <= MOST_PASSES; runs++) {
+      String environment = where == null ? ran.get(runs % ran.size()) : where;
+      next = next.after(new Sight(null, environment, 0, 1, 0));
+      if (next.verdict() != now) {
+        return runs;
+      }
+    }
+    return 0;
+  }
+
   /** How likely it is neither flaky nor broken, from 0 to 1. */
   public double sound() {
-    return everywhere()[SOUND];
+    float[] all = everywhere();
+    return all[SOUND] + all[PRONE];
   }
 
   /**
@@ -407,7 +435,13 @@ public final class Belief {
       }
     }
     weights[SOUND] += sound * (1 - leaves);
-    stays(before, weights, ALL_BROKEN, IS_MENDED, 0);
+    double prone = before[PRONE];
+    weights[ALL_BROKEN] += prone * BREAKS_AGAIN;
+    weights[SOUND] += prone * IS_PRONE_NO_MORE;
+    spread(weights, ALL_FLAKY, prone * TURNS_FLAKY);
+    weights[PRONE] += prone * (1 - BREAKS_AGAIN - IS_PRONE_NO_MORE - TURNS_FLAKY);
+    weights[PRONE] += before[ALL_BROKEN] * IS_MENDED;
+    weights[ALL_BROKEN] += before[ALL_BROKEN] * (1 - IS_MENDED);
     double half = before[ALL_BROKEN] * IS_MENDED_HALF;
     weights[ALL_BROKEN] -= half;
     spread(weights, ALL_FLAKY, half);
@@ -428,6 +462,7 @@ public final class Belief {
     double sound = likely(ODD_FAILURE, sight);
     double broken = likely(1 - ODD_PASS, sight);
     weights[SOUND] *= sound;
+    weights[PRONE] *= sound;
     weights[ALL_BROKEN] *= broken;
     for (int i = 0; i < environments; i++) {
       weights[brokenIn(i)] *= i == environment ? broken : sound;
