@@ -9,6 +9,7 @@ const KEYS: [string, string][] = [
   ['n', 'next failing result that is new; among groups, the next unsorted one'],
   ['/', 'filter the results'],
   ['f', 'find in the result'],
+  ['h', 'what the test did before, at any result'],
   ['p', 'pin the result, to set another one beside it'],
   ['s', 'switch between list and suites'],
   ['g', 'failures by group, or as a list'],

@@ -40,6 +40,9 @@ export function Shell() {
               <Link to="/$project/triage" params={{ project }} {...AREA}>
                 Triage
               </Link>
+              <Link to="/$project/tests" params={{ project }} {...AREA}>
+                Tests
+              </Link>
             </>
           ) : null}
         </nav>

@@ -13,6 +13,7 @@ import { useState } from 'react';
 import { readSignInSearch } from '../features/access/model';
 import { readRunSearch, readRunsSearch } from '../features/runs/model';
 import { readDeskSearch, readRulesSearch } from '../features/triage/model';
+import { readTestsSearch } from '../features/trust/model';
 import { projectsQuery, sessionQuery } from '../shared/session/api';
 import { Empty, Failed } from '../shared/ui/States';
 import { Shell } from './Shell';
@@ -52,6 +53,7 @@ const TriagePage = lazyRouteComponent(
   () => import('../features/triage/desk/TriagePage'),
   'TriagePage',
 );
+const TestsPage = lazyRouteComponent(() => import('../features/trust/list/TestsPage'), 'TestsPage');
 const RulesPage = lazyRouteComponent(
   () => import('../features/triage/rules/RulesPage'),
   'RulesPage',
@@ -242,6 +244,17 @@ const triage = createRoute({
   },
 });
 
+const tests = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/tests',
+  validateSearch: readTestsSearch,
+  component: function Tests() {
+    return (
+      <TestsPage project={tests.useParams().project} search={readTestsSearch(tests.useSearch())} />
+    );
+  },
+});
+
 const rules = createRoute({
   getParentRoute: () => inside,
   path: '/$project/triage/rules',
@@ -320,6 +333,7 @@ export function createAppRouter(client: QueryClient) {
         projectHome,
         today,
         triage,
+        tests,
         rules,
         categories,
         code,

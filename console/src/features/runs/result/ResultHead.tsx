@@ -1,4 +1,5 @@
-import { PencilLine, Scale } from 'lucide-react';
+import { Link, useNavigate } from '@tanstack/react-router';
+import { History, PencilLine, Scale } from 'lucide-react';
 import { useState } from 'react';
 import type { Detail } from '../../../shared/attempts/types';
 import { NoteDialog } from '../../../shared/edits/NoteDialog';
@@ -6,6 +7,7 @@ import { NoteWords } from '../../../shared/edits/NoteWords';
 import { OverruleDialog } from '../../../shared/edits/OverruleDialog';
 import { Overruled } from '../../../shared/edits/Overruled';
 import { duration } from '../../../shared/lib/format';
+import { useKey } from '../../../shared/lib/keys';
 import { useMayEdit } from '../../../shared/session/may';
 import { CopyButton } from '../../../shared/ui/CopyButton';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
@@ -29,6 +31,16 @@ export function ResultHead({
   const mayEdit = useMayEdit(project);
   const [dialog, setDialog] = useState<'note' | 'outcome'>();
   const close = () => setDialog(undefined);
+  const navigate = useNavigate();
+  useKey('h', () => {
+    if (!detail.result.setUp) {
+      void navigate({
+        to: '/$project/tests',
+        params: { project },
+        search: { test: detail.result.testId, in: run.stream },
+      });
+    }
+  });
   const { result } = detail;
   const outcome = asOutcome(result.outcome);
   return (
@@ -69,6 +81,16 @@ export function ResultHead({
           labels={detail.note.labels}
           tags={[...new Set([...detail.tags, ...detail.note.tags])]}
         />
+        {result.setUp ? null : (
+          <Link
+            to="/$project/tests"
+            params={{ project }}
+            search={{ test: result.testId, in: run.stream }}
+            className="inline-flex items-center gap-1 text-quiet hover:text-base-content"
+          >
+            <History size={14} aria-hidden /> history
+          </Link>
+        )}
         {result.setUp || !mayEdit ? null : (
           <QuietButton icon={Scale} word="overrule" onClick={() => setDialog('outcome')} />
         )}

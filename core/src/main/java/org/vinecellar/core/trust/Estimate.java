@@ -52,13 +52,17 @@ public record Estimate(
     return new Estimate(belief.verdict(), belief.flaky(), 0.0, 0.0, high, runs, 0, null);
   }
 
+  /** Of a test that fails for a cause that many others have, in run after run. */
+  public static Estimate brokenByOthers(int runs) {
+    return new Estimate(Verdict.BROKEN, 0, null, null, null, runs, 0, null);
+  }
+
   /**
-   * How many more runs in which it passes it takes until a test is called steady that passed in so
-   * many; 0 when it is.
+   * Of a test that never failed by itself, how many more runs in which it passes it takes until it
+   * is called steady; 0 when it is.
    */
-  public static int cleanRunsAfter(int runs) {
-    Belief belief = Belief.ofPasses(runs);
-    return belief.verdict() == Verdict.STEADY ? 0 : belief.cleanRunsLeft();
+  public int cleanRunsLeft() {
+    return verdict == Verdict.UNSURE ? Belief.ofPasses(runs).cleanRunsLeft() : 0;
   }
 
   /** What happens no more often than that shows in so many runs in nine of ten cases. */

@@ -112,10 +112,11 @@ final class TestQueries {
       String name = row.get(1, String.class);
       InStream one = known.get(name);
       if (one == null) {
-        int runs =
-            queries.told(row.get(0, Long.class), Set.of(test.id())).getOrDefault(test.id(), 0);
-        one =
-            new InStream(test, name, Estimate.ofPasses(runs), null, Estimate.cleanRunsAfter(runs));
+        long stream = row.get(0, Long.class);
+        Set<Long> only = Set.of(test.id());
+        Map<Long, Integer> runs = queries.told(stream, only);
+        Estimate told = TrustQueries.sound(test.id(), runs, queries.failing(stream, only));
+        one = new InStream(test, name, told, null, told.cleanRunsLeft());
       }
       all.add(one);
     }

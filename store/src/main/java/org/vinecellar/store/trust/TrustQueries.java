@@ -26,6 +26,9 @@ import org.vinecellar.store.sql.Ids;
 
 /** Tests with what is believed of them. */
 final class TrustQueries {
+  /** What failed in so many runs is broken, whatever else was. */
+  private static final int LATEST = 3;
+
   private final DSLContext dsl;
   private final int projectId;
 
@@ -85,6 +88,7 @@ final class TrustQueries {
       }
     }
     Map<Long, Integer> runs = told(stream, sound);
+    Set<Long> failing = failing(stream, sound);
     Map<Long, Integer> numbers = numbers(since);
     return rows.stream()
         .map(
@@ -92,7 +96,7 @@ final class TrustQueries {
                 new TestLine(
                     tests.of(row),
                     row.get(TEST_BELIEF.VERDICT) == null
-                        ? Estimate.ofPasses(runs.getOrDefault(row.get(TEST.ID), 0))
+                        ? sound(row.get(TEST.ID), runs, failing)
                         : estimate(row),
                     numbers.get(row.get(TEST_BELIEF.SINCE_RUN_ID))))
         .toList();
@@ -166,6 +170,28 @@ final class TrustQueries {
 
   private static @Nullable Double wide(@Nullable Float number) {
     return number == null ? null : Double.valueOf(Float.toString(number));
+  }
+
+  static Estimate sound(long test, Map<Long, Integer> runs, Set<Long> failing) {
+    int told = runs.getOrDefault(test, 0);
+    return failing.contains(test) ? Estimate.brokenByOthers(told) : Estimate.ofPasses(told);
+  }
+
+  /** Tests that failed in all of the latest runs, even if many others did for the same cause. */
+  Set<Long> failing(long stream, Set<Long> tests) {
+    return new HashSet<>(
+        dsl.fetch(
+                "with last as (select run_id from run_learned where project_id = ?"
+                    + " and stream_id = ? order by started_at desc, number desc limit ?)"
+                    + " select f.test_id from failure f where f.run_id = any(array("
+                    + "select run_id from last)) and f.test_id = any(?) group by f.test_id"
+                    + " having count(distinct f.run_id) = ?",
+                projectId,
+                stream,
+                LATEST,
+                Ids.of(tests),
+                LATEST)
+            .getValues(0, Long.class));
   }
 
   /** In how many of the latest runs each test passed or failed. */

@@ -30,18 +30,29 @@ public final class Why {
                   + runs(told.runs())
                   + ", and has been clean for long enough.";
       case UNSURE ->
-          told.stumbles() == 0
-              ? "Cannot say yet: "
-                  + (told.runs() == 0 ? "no run" : "only " + runs(told.runs()))
-                  + " told of it."
-                  + more(cleanRuns, " it is called steady")
-              : "Cannot say: it failed by itself in "
-                  + told.stumbles()
-                  + " of "
-                  + runs(told.runs())
-                  + ", which may be chance or a fault that was mended."
-                  + more(cleanRuns, " it is called steady");
+          since != null
+              ? failing(told, since)
+              : told.stumbles() == 0
+                  ? "Cannot say yet: "
+                      + (told.runs() == 0 ? "no run" : "only " + runs(told.runs()))
+                      + " told of it."
+                      + more(cleanRuns, " it is called steady")
+                  : "Cannot say: it failed by itself in "
+                      + told.stumbles()
+                      + " of "
+                      + runs(told.runs())
+                      + ", which may be chance or a fault that was mended."
+                      + more(cleanRuns, " it is called steady");
     };
+  }
+
+  private static String failing(Estimate told, Since since) {
+    return "Fails since #"
+        + since.firstBad().run().number()
+        + ", in "
+        + runs(since.runs())
+        + "; it is too early to say whether it is broken or fails by chance"
+        + (told.stumbles() > since.runs() ? ", since it failed before too." : ".");
   }
 
   private static String flaky(Estimate told, List<Evidence> evidence, int cleanRuns) {

@@ -1,0 +1,64 @@
+import { useQuery } from '@tanstack/react-query';
+import { streamNamesQuery } from '../api';
+import { SHOWS, type Show, type TestsSearch } from '../model';
+
+const WORDS: Record<Show, string> = {
+  flaky: 'Flaky',
+  broken: 'Broken',
+  unsure: 'Not known yet',
+  renamed: 'Renamed',
+};
+
+/** Which tests are listed, and of which stream. */
+export function TestsHead(props: {
+  project: string;
+  show: Show;
+  stream: string | undefined;
+  onChange: (next: Pick<TestsSearch, 'show' | 'stream'>) => void;
+}) {
+  const streams = useQuery(streamNamesQuery(props.project));
+  return (
+    <header className="shrink-0 px-5 pt-4">
+      <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
+        <h1 className="font-serif text-2xl">Tests</h1>
+        <p className="text-[15px] text-quiet">Which of them can be believed</p>
+        <label className="ml-auto flex items-baseline gap-2 text-sm">
+          <span className="text-quiet">of</span>
+          <select
+            className="select select-sm w-auto"
+            value={props.stream ?? ''}
+            onChange={(e) =>
+              props.onChange({ show: props.show, stream: e.target.value || undefined })
+            }
+          >
+            <option value="">all streams</option>
+            {(streams.data ?? []).map((name) => (
+              <option key={name} value={name}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      <div className="mt-2 flex gap-1">
+        {SHOWS.map((one) => (
+          <button
+            key={one}
+            type="button"
+            aria-pressed={one === props.show}
+            onClick={() =>
+              props.onChange({ show: one === 'flaky' ? undefined : one, stream: props.stream })
+            }
+            className={`border-b-2 px-3 py-1.5 ${
+              one === props.show
+                ? 'border-primary font-semibold text-primary'
+                : 'border-transparent hover:bg-base-200'
+            }`}
+          >
+            {WORDS[one]}
+          </button>
+        ))}
+      </div>
+    </header>
+  );
+}

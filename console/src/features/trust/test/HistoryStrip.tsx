@@ -1,0 +1,61 @@
+import { Link } from '@tanstack/react-router';
+import { duration, exactTime, plural } from '../../../shared/lib/format';
+import { asOutcome, OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
+import type { PastResult } from '../api';
+
+/** What it did in the latest runs, the oldest first, with a line where the commit changes. */
+export function HistoryStrip(props: { project: string; stream: string; results: PastResult[] }) {
+  const results = [...props.results].reverse();
+  if (results.length === 0) {
+    return <p className="text-sm text-quiet">No run of this stream has it.</p>;
+  }
+  return (
+    <div>
+      <h3 className="font-semibold">
+        The latest {plural(results.length, 'run')}{' '}
+        <span className="text-sm font-normal text-quiet">
+          oldest first; a gap is another commit, a ring around a point a try that failed
+        </span>
+      </h3>
+      <ol aria-label="Latest runs, oldest first" className="mt-2 flex flex-wrap gap-y-1.5">
+        {results.map((one, at) => (
+          <li
+            key={`${one.run} ${one.result}`}
+            className={at > 0 && results[at - 1]?.commit !== one.commit ? 'ml-1' : ''}
+          >
+            <Link
+              to="/$project/runs/$"
+              params={{ project: props.project, _splat: `${props.stream}/${one.run}` }}
+              search={{ result: one.result }}
+              title={words(one)}
+              aria-label={`Run ${one.run}: ${one.outcome}${retried(one) ? ', after a try that failed' : ''}`}
+              className={`flex h-6 w-[17px] items-center justify-center rounded-full hover:bg-base-300 ${
+                retried(one) ? 'outline-2 -outline-offset-3 outline-errored' : ''
+              }`}
+            >
+              <OutcomeGlyph outcome={asOutcome(one.outcome)} size={12} />
+            </Link>
+          </li>
+        ))}
+      </ol>
+    </div>
+  );
+}
+
+function retried(one: PastResult): boolean {
+  return one.outcome === 'passed' && one.stumbled;
+}
+
+function words(one: PastResult): string {
+  return [
+    `#${one.run}, ${exactTime(one.startedAt)}`,
+    retried(one) ? 'passed when tried again' : one.outcome,
+    one.durationMs === null ? undefined : duration(one.durationMs),
+    one.branch === null ? undefined : `branch ${one.branch}`,
+    one.commit === null ? undefined : `commit ${one.commit.slice(0, 12)}`,
+    ...Object.entries(one.environment).map(([key, value]) => `${key}=${value}`),
+    one.called === null ? undefined : `called ${one.called} then`,
+  ]
+    .filter((part) => part !== undefined)
+    .join(' · ');
+}

@@ -1,0 +1,103 @@
+import { useQuery } from '@tanstack/react-query';
+import { CopyButton } from '../../../shared/ui/CopyButton';
+import { Failed, Loading } from '../../../shared/ui/States';
+import { historyQuery, type TestDetail, testQuery } from '../api';
+import type { TestsSearch } from '../model';
+import { DurationChart } from './DurationChart';
+import { EvidenceList } from './EvidenceList';
+import { HistoryStrip } from './HistoryStrip';
+import { LabelTable } from './LabelTable';
+import { NamesBefore } from './NamesBefore';
+import { StreamChoice } from './StreamChoice';
+import { Verdict } from './Verdict';
+
+/** One test: what it is taken for, why, and what it did before. */
+export function TestPanel(props: {
+  project: string;
+  test: number;
+  stream: string;
+  branch: string | undefined;
+  onChange: (next: Partial<TestsSearch>) => void;
+}) {
+  const { project, stream } = props;
+  const test = useQuery(testQuery(project, props.test));
+  return (
+    <section aria-label="Test" className="flex min-h-0 min-w-0 flex-col">
+      {test.isPending ? <Loading lines={8} /> : null}
+      {test.error ? <Failed error={test.error} retry={() => test.refetch()} /> : null}
+      {test.data ? (
+        <>
+          <Head detail={test.data} />
+          <div className="min-h-0 grow space-y-6 px-6 pb-6 min-[900px]:overflow-y-auto">
+            <StreamChoice
+              detail={test.data}
+              stream={stream}
+              branch={props.branch}
+              onChange={props.onChange}
+            />
+            <History {...props} detail={test.data} />
+            <NamesBefore
+              project={project}
+              stream={stream}
+              detail={test.data}
+              onChange={props.onChange}
+            />
+          </div>
+        </>
+      ) : null}
+    </section>
+  );
+}
+
+function Head({ detail }: { detail: TestDetail }) {
+  const name = `${detail.name}${detail.parameters ?? ''}`;
+  return (
+    <div className="shrink-0 px-6 pt-4 pb-3">
+      <p className="text-sm break-words text-quiet">{detail.suite.join(' › ')}</p>
+      <div className="mt-0.5 flex items-start gap-2">
+        <h2 className="line-clamp-3 min-w-0 font-serif text-xl break-words" title={name}>
+          {detail.name}
+          {detail.parameters ? <span className="text-quiet">{detail.parameters}</span> : null}
+        </h2>
+        <CopyButton text={name} what="the name of the test" />
+      </div>
+      <p className="mt-1 flex flex-wrap items-baseline gap-x-4 gap-y-1 text-sm text-quiet">
+        {Object.entries(detail.variant).map(([key, value]) => (
+          <span key={key} className="badge badge-xs badge-outline border-base-content/30">
+            {key}={value}
+          </span>
+        ))}
+        {detail.file ? <code className="break-all">{detail.file}</code> : null}
+        {detail.tags.length > 0 ? <span>{detail.tags.join(', ')}</span> : null}
+      </p>
+    </div>
+  );
+}
+
+function History(props: {
+  project: string;
+  test: number;
+  stream: string;
+  branch: string | undefined;
+  detail: TestDetail;
+}) {
+  const { project, stream } = props;
+  const history = useQuery(historyQuery(project, props.test, stream, props.branch));
+  const taken = props.detail.streams.find((one) => one.stream === stream);
+  if (history.isPending) {
+    return <Loading lines={6} />;
+  }
+  if (history.error) {
+    return <Failed error={history.error} retry={() => history.refetch()} />;
+  }
+  const { data } = history;
+  return (
+    <>
+      <Verdict project={project} stream={stream} taken={taken} history={data} />
+      <HistoryStrip project={project} stream={stream} results={data.results} />
+      <EvidenceList project={project} stream={stream} evidence={data.evidence} />
+      <LabelTable labels={data.labels} />
+      <DurationChart project={project} stream={stream} history={data} />
+    </>
+  );
+}
