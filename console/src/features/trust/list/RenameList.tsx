@@ -64,13 +64,13 @@ function OfStream(props: {
           }`}
         >
           <span className="block truncate text-[13px] text-quiet" title={row.old}>
-            {row.old}
+            {shortly(row.old)}
           </span>
           <span className="flex min-w-0 items-baseline gap-1.5">
             <ArrowDown size={13} className="shrink-0 self-center text-quiet" aria-hidden />
             <span className="sr-only">goes on as</span>
             <span className="min-w-0 truncate font-semibold" title={row.new}>
-              {row.new}
+              {shortly(row.new)}
             </span>
           </span>
           <span className="flex items-baseline gap-2 text-[13px] text-quiet">
@@ -84,4 +84,11 @@ function OfStream(props: {
       )}
     </KeyedList>
   );
+}
+
+/** Without the packages around its class: what differs is at the end. */
+function shortly(test: string): string {
+  const hash = test.indexOf('#');
+  const suite = test.slice(0, hash);
+  return suite.slice(suite.lastIndexOf('.') + 1) + test.slice(hash);
 }

@@ -6,6 +6,7 @@ import type { PastResult } from '../api';
 /** What it did in the latest runs, the oldest first, with a line where the commit changes. */
 export function HistoryStrip(props: { project: string; stream: string; results: PastResult[] }) {
   const results = [...props.results].reverse();
+  const sharesCommits = new Set(results.map((one) => one.commit)).size < results.length;
   if (results.length === 0) {
     return <p className="text-sm text-quiet">No run of this stream has it.</p>;
   }
@@ -13,15 +14,15 @@ export function HistoryStrip(props: { project: string; stream: string; results: 
     <div>
       <h3 className="font-semibold">
         The latest {plural(results.length, 'run')}{' '}
-        <span className="text-sm font-normal text-quiet">
-          oldest first; a gap is another commit, a ring around a point a try that failed
-        </span>
+        <span className="text-sm font-normal text-quiet">{explained(results)}</span>
       </h3>
       <ol aria-label="Latest runs, oldest first" className="mt-2 flex flex-wrap gap-y-1.5">
         {results.map((one, at) => (
           <li
             key={`${one.run} ${one.result}`}
-            className={at > 0 && results[at - 1]?.commit !== one.commit ? 'ml-1' : ''}
+            className={
+              sharesCommits && at > 0 && results[at - 1]?.commit !== one.commit ? 'ml-1.5' : ''
+            }
           >
             <Link
               to="/$project/runs/$"
@@ -42,6 +43,18 @@ export function HistoryStrip(props: { project: string; stream: string; results: 
   );
 }
 
+/** Only what is to be seen is explained. */
+function explained(results: PastResult[]): string {
+  const commits = new Set(results.map((one) => one.commit));
+  return [
+    'oldest first',
+    commits.size > 1 && commits.size < results.length ? 'a gap is another commit' : undefined,
+    results.some(retried) ? 'ringed where a try failed' : undefined,
+  ]
+    .filter((part) => part !== undefined)
+    .join('; ');
+}
+
 function retried(one: PastResult): boolean {
   return one.outcome === 'passed' && one.stumbled;
 }
@@ -50,6 +63,7 @@ function words(one: PastResult): string {
   return [
     `#${one.run}, ${exactTime(one.startedAt)}`,
     retried(one) ? 'passed when tried again' : one.outcome,
+    one.alike > 1 ? `with ${one.alike - 1} others for the same cause` : undefined,
     one.durationMs === null ? undefined : duration(one.durationMs),
     one.branch === null ? undefined : `branch ${one.branch}`,
     one.commit === null ? undefined : `commit ${one.commit.slice(0, 12)}`,

@@ -9,6 +9,7 @@ import java.util.Locale;
 import org.vinecellar.bench.figures.Figure;
 import org.vinecellar.bench.grouping.GroupingBench;
 import org.vinecellar.bench.trust.FlakyBench;
+import org.vinecellar.bench.trust.RenameBench;
 
 /**
  * Runs the parts that are asked for ({@code read}, {@code formats}, {@code grouping}, {@code
@@ -52,6 +53,7 @@ public final class Bench {
       }
       if (wanted.contains("flaky")) {
         FlakyBench.figures().forEach(one -> rows.add(row(one)));
+        RenameBench.figures().forEach(one -> rows.add(row(one)));
       }
       if (wanted.contains("triage")) {
         rows.addAll(new TriageBench(folder, Target.fromProperties()).run());

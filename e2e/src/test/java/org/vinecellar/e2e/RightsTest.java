@@ -103,6 +103,7 @@ class RightsTest {
         "GET " + p + "/tests/estimates",
         "GET " + p + "/tests/renames",
         "GET " + p + "/tests/taken",
+        "GET " + p + "/tests/named",
         "GET " + p + "/tests/{test}",
         "GET " + p + "/tests/{test}/history",
         "GET " + p + "/runs/{run}/parts/{part}/files/{file}",

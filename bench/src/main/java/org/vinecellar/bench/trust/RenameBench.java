@@ -209,8 +209,8 @@ public final class RenameBench {
     switch (random.nextInt(8)) {
       case 0, 1 -> reword(truth);
       case 2 -> replace();
-      case 3 -> move(truth, 1, false);
-      case 4 -> move(truth, 2 + random.nextInt(8), false);
+      case 3 -> move(truth, 1);
+      case 4 -> move(truth, 2 + random.nextInt(8));
       case 5 -> suite(truth);
       case 6 -> parameters(truth);
       default -> {
@@ -266,7 +266,7 @@ public final class RenameBench {
     }
   }
 
-  private void move(Map<Long, Made> truth, int count, boolean unused) {
+  private void move(Map<Long, Made> truth, int count) {
     Made one = tests.get(random.nextInt(tests.size()));
     String to =
         random.nextBoolean()
@@ -322,8 +322,8 @@ public final class RenameBench {
     Map<Long, Made> now = tests.stream().collect(Collectors.toMap(Made::id, test -> test));
     Map<Long, Long> said = new HashMap<>();
     for (Succession one : found) {
-      Made true1 = truth.get(one.old());
-      boolean right = true1 != null && true1.id == one.now();
+      Made meant = truth.get(one.old());
+      boolean right = meant != null && meant.id == one.now();
       said.put(one.old(), one.now());
       all.right += right ? 1 : 0;
       all.wrong += right ? 0 : 1;
@@ -332,7 +332,7 @@ public final class RenameBench {
       if (!right) {
         Made from = old.get(one.old());
         Made to = now.get(one.now());
-        all.wrongBy.merge(true1 == null ? "none" : true1.how, 1, Integer::sum);
+        all.wrongBy.merge(meant == null ? "none" : meant.how, 1, Integer::sum);
         if (from != null && to != null) {
           all.examples.add(
               String.format(

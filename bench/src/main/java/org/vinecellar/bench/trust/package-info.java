@@ -1,4 +1,4 @@
-/** Simulated streams whose flaky tests are known, and how well they are found. */
+/** Simulated streams whose flaky and renamed tests are known, and how well they are found. */
 @NullMarked
 package org.vinecellar.bench.trust;
 

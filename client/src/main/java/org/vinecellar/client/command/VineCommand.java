@@ -46,6 +46,8 @@ public final class VineCommand implements Runnable {
           "tests",
           "show",
           "groups",
+          "history",
+          "flaky",
           "wait",
           "triage",
           "export",
@@ -153,6 +155,8 @@ public final class VineCommand implements Runnable {
       case "show" -> new ShowCommand(terminal, environment);
       case "wait" -> new WaitCommand(terminal, environment);
       case "groups" -> new GroupsCommand(terminal, environment);
+      case "history" -> new HistoryCommand(terminal, environment);
+      case "flaky" -> new FlakyCommand(terminal, environment);
       case "triage" -> new TriageCommand(terminal, environment);
       case "export" -> new ExportCommand(terminal, environment);
       case "describe" -> new DescribeCommand(terminal, environment);

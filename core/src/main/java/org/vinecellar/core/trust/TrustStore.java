@@ -93,6 +93,14 @@ public interface TrustStore {
       @Nullable Integer run) {}
 
   /**
+   * The tests of a stream that are called so, one for each variant; those that go on under another
+   * name are told under that.
+   *
+   * @param test the innermost suite's name, a hash and the test's name with its parameters
+   */
+  List<TestLine> named(int projectId, String stream, String test);
+
+  /**
    * A test of a stream and what is believed of it.
    *
    * @param since the number of the run with the first failure of those that still count; null when

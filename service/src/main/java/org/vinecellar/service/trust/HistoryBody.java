@@ -49,6 +49,7 @@ public record HistoryBody(
    * @param result its ID in the run
    * @param durationMs null when not told
    * @param stumbled whether a try of it failed
+   * @param alike how many results of its run have its failure group; 0 for none
    * @param called its name then, if that was another one
    */
   @Schema(name = "PastResult")
@@ -65,6 +66,7 @@ public record HistoryBody(
       int attempts,
       boolean stumbled,
       @Schema(nullable = true) @Nullable Long group,
+      int alike,
       @Schema(nullable = true) @Nullable String called) {
     static PastBody of(PastResult one) {
       return new PastBody(
@@ -80,6 +82,7 @@ public record HistoryBody(
           one.attempts(),
           one.stumbled(),
           one.group(),
+          one.alike(),
           one.called());
     }
   }

@@ -1,5 +1,6 @@
 package org.vinecellar.service.trust;
 
+import com.fasterxml.jackson.annotation.JsonProperty;
 import java.util.List;
 import java.util.Locale;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
@@ -21,7 +22,7 @@ import org.vinecellar.core.trust.TrustStore;
 @Schema(name = "Rename")
 public record RenameBody(
     String old,
-    @Schema(name = "new") @com.fasterxml.jackson.annotation.JsonProperty("new") String now,
+    @Schema(name = "new") @JsonProperty("new") String now,
     @Schema(enumeration = {"joined", "offered"}) String state,
     @Schema(nullable = true) @Nullable Integer run,
     double likely,

@@ -102,6 +102,23 @@ public class TrustResource {
   }
 
   @GET
+  @Path("named")
+  @Operation(
+      operationId = "findTests",
+      summary = "The tests of a stream that are called so, one for each variant")
+  public List<EstimateBody> named(
+      @PathParam("project") String key,
+      @QueryParam("stream") @Nullable String stream,
+      @QueryParam("test") @Nullable String test) {
+    Project project = caller.project(key, Right.READ);
+    if (stream == null || stream.isBlank() || test == null || test.isBlank()) {
+      throw invalid(
+          "say of which stream, and which test: ?stream=booking-api/nightly&test=FareTest%23rounds");
+    }
+    return store.named(project.id(), stream, test).stream().map(EstimateBody::of).toList();
+  }
+
+  @GET
   @Path("{test}")
   @Operation(operationId = "getTest", summary = "A test with what is known of it")
   public TestDetailBody test(@PathParam("project") String key, @PathParam("test") long test) {

@@ -107,9 +107,11 @@ final class PastQueries {
     for (Record row :
         dsl.fetch(
             "select x.run_id, x.place, x.test_id, x.outcome, x.duration_us, x.attempts, x.stumbled,"
-                + " f.group_id from result x left join failure f on f.run_id = x.run_id"
-                + " and f.place = x.place where x.run_id = any(?) and x.test_id = any(?)"
+                + " f.group_id, g.results from result x left join failure f on f.run_id = x.run_id"
+                + " and f.place = x.place left join group_run g on g.project_id = ?"
+                + " and g.group_id = f.group_id and g.run_id = f.run_id where x.run_id = any(?) and x.test_id = any(?)"
                 + " and not x.superseded and x.kind = 0 order by x.place",
+            projectId,
             Ids.of(runs.stream().map(row -> row.get("id", Long.class)).toList()),
             Ids.of(names))) {
       byRun.computeIfAbsent(row.get("run_id", Long.class), k -> new ArrayList<>()).add(row);
@@ -154,6 +156,7 @@ final class PastQueries {
         row.get("attempts", Integer.class),
         row.get("stumbled", Boolean.class),
         row.get("group_id", Long.class),
+        row.get("results") == null ? 0 : row.get("results", Integer.class),
         called.get(row.get("test_id", Long.class)));
   }
 }

@@ -23,6 +23,11 @@ public final class PgTrustStore implements TrustStore {
   }
 
   @Override
+  public List<TestLine> named(int projectId, String stream, String test) {
+    return sql.with(dsl -> new TrustQueries(dsl, projectId).named(stream, test));
+  }
+
+  @Override
   public List<InStream> taken(
       int projectId, Verdict verdict, @Nullable String stream, int after, int limit) {
     return sql.with(dsl -> new TrustQueries(dsl, projectId).taken(verdict, stream, after, limit));

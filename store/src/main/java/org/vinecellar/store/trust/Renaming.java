@@ -16,6 +16,7 @@ import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.core.trust.renames.Face;
@@ -202,7 +203,7 @@ final class Renaming {
                 .on(TEST_FACTS.TEST_ID.eq(TEST.ID), TEST_FACTS.VERSION.eq(TEST.FACTS))
                 .where(
                     TEST.PROJECT_ID.eq(projectId),
-                    org.jooq.impl.DSL.condition("{0} = any({1})", TEST.ID, Ids.of(tests)))
+                    DSL.condition("{0} = any({1})", TEST.ID, Ids.of(tests)))
                 .orderBy(TEST.ID)
                 .fetch());
     KeptTests kept = new KeptTests(dsl, projectId, rows);

@@ -29,6 +29,8 @@ final class TrustQueries {
   /** What failed in so many runs is broken, whatever else was. */
   private static final int LATEST = 3;
 
+  private static final int VARIANTS = 100;
+
   private final DSLContext dsl;
   private final int projectId;
 
@@ -38,15 +40,44 @@ final class TrustQueries {
   }
 
   List<TestLine> tests(String stream, long after, int limit) {
-    Long id =
-        dsl.select(STREAM.ID)
-            .from(STREAM)
-            .where(STREAM.PROJECT_ID.eq(projectId), STREAM.NAME.eq(stream))
-            .fetchOne(STREAM.ID);
-    return id == null ? List.of() : lines(id, after, limit);
+    Long id = idOf(stream);
+    return id == null ? List.of() : lines(id, TEST_IN_STREAM.TEST_ID.gt(after), limit);
   }
 
-  private List<TestLine> lines(long stream, long after, int limit) {
+  List<TestLine> named(String stream, String test) {
+    Long id = idOf(stream);
+    if (id == null) {
+      return List.of();
+    }
+    Lineage lineage = Lineage.of(dsl, projectId, id);
+    Set<Integer> found = new HashSet<>();
+    for (Record row :
+        dsl.fetch(
+            "select t.id from test_in_stream x join test t on t.project_id = x.project_id"
+                + " and t.id = x.test_id left join suite s on s.project_id = t.project_id"
+                + " and s.id = t.suite_id where x.project_id = ? and x.stream_id = ?"
+                + " and coalesce(s.name, '') || '#' || t.name || coalesce(t.parameters, '') = ?"
+                + " limit ?",
+            projectId,
+            id,
+            test,
+            VARIANTS)) {
+      found.add(lineage.latest(row.get(0, Integer.class)));
+    }
+    return found.isEmpty()
+        ? List.of()
+        : lines(
+            id, DSL.condition("{0} = any({1})", TEST_IN_STREAM.TEST_ID, Ids.of(found)), VARIANTS);
+  }
+
+  private @Nullable Long idOf(String stream) {
+    return dsl.select(STREAM.ID)
+        .from(STREAM)
+        .where(STREAM.PROJECT_ID.eq(projectId), STREAM.NAME.eq(stream))
+        .fetchOne(STREAM.ID);
+  }
+
+  private List<TestLine> lines(long stream, Condition which, int limit) {
     List<Record> rows =
         List.copyOf(
             dsl.select(KeptTests.FIELDS)
@@ -64,7 +95,7 @@ final class TrustQueries {
                 .where(
                     TEST_IN_STREAM.PROJECT_ID.eq(projectId),
                     TEST_IN_STREAM.STREAM_ID.eq(stream),
-                    TEST_IN_STREAM.TEST_ID.gt(after),
+                    which,
                     // What goes on under another name is told under that.
                     DSL.notExists(
                         DSL.selectOne()

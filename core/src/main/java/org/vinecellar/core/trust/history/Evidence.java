@@ -4,6 +4,8 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeMap;
+import org.jspecify.annotations.Nullable;
 
 /**
  * Results that show that a test fails by chance, the strongest first.
@@ -45,12 +47,12 @@ public record Evidence(Kind kind, PastResult result) {
     return all;
   }
 
-  private static @org.jspecify.annotations.Nullable Kind kindOf(
+  private static @Nullable Kind kindOf(
       PastResult one, List<PastResult> all, int at, Map<String, boolean[]> commits) {
     if (one.passedOnRetry()) {
       return Kind.PASSED_ON_RETRY;
     }
-    if (!one.failed()) {
+    if (!one.failedByItself()) {
       return null;
     }
     boolean[] came = commits.get(where(one));
@@ -67,6 +69,6 @@ public record Evidence(Kind kind, PastResult result) {
         + "\n"
         + one.run().branch()
         + "\n"
-        + new java.util.TreeMap<>(one.run().environment());
+        + new TreeMap<>(one.run().environment());
   }
 }

@@ -15,6 +15,7 @@ import org.vinecellar.core.results.ResultId;
  * @param attempts how many tries it took
  * @param stumbled whether one of them failed
  * @param group its failure group; null unless it failed
+ * @param alike how many results of its run have that group; 0 for none
  * @param called its name then, if that was another one
  */
 public record PastResult(
@@ -25,7 +26,11 @@ public record PastResult(
     int attempts,
     boolean stumbled,
     @Nullable Long group,
+    int alike,
     @Nullable String called) {
+  /** A cause that so many results of a run have tells nothing of a test. */
+  private static final int MANY = 5;
+
   /**
    * Its run.
    *
@@ -58,6 +63,11 @@ public record PastResult(
   /** Whether that tells anything of the test. */
   public boolean tells() {
     return passed() || failed();
+  }
+
+  /** Whether it failed, and few others did for the same cause. */
+  public boolean failedByItself() {
+    return failed() && alike < MANY;
   }
 
   /** Passed, after a try that failed. */

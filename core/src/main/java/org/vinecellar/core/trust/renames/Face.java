@@ -2,6 +2,7 @@ package org.vinecellar.core.trust.renames;
 
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -37,6 +38,6 @@ public record Face(
   }
 
   boolean hasSameName(Face other) {
-    return name.equals(other.name) && java.util.Objects.equals(parameters, other.parameters);
+    return name.equals(other.name) && Objects.equals(parameters, other.parameters);
   }
 }

@@ -4,6 +4,7 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
 
@@ -80,7 +81,7 @@ final class Slots {
     if (one == null || other == null) {
       return 0;
     }
-    return (java.util.Objects.equals(one.before, other.before) ? 1 : 0)
-        + (java.util.Objects.equals(one.after, other.after) ? 1 : 0);
+    return (Objects.equals(one.before, other.before) ? 1 : 0)
+        + (Objects.equals(one.after, other.after) ? 1 : 0);
   }
 }
