@@ -183,6 +183,28 @@ class LearningTest {
     }
   }
 
+  /** Whatever else fails for the same cause: what is red night after night is not called steady. */
+  @Test
+  void whatFailsWithManyOthersIsBrokenWhenItGoesOnFailing() {
+    for (int at = 0; at < 30; at++) {
+      Map<String, Character> tests = new TreeMap<>();
+      for (int i = 0; i < 9; i++) {
+        tests.put("sound" + i, 'P');
+        tests.put("down" + i, at == 10 || at > 26 ? 'O' : 'P');
+      }
+      tests.put("mended", at > 4 && at < 9 ? 'F' : at > 26 ? 'O' : 'P');
+      send("quay/down", new Night(at * 10, "c" + at, "main", "quay", tests));
+      if (at == 28) {
+        TestDatabase.work(stores);
+        assertThat(verdict("quay/down", "down1")).isEqualTo(Verdict.STEADY);
+      }
+    }
+    TestDatabase.work(stores);
+    assertThat(verdict("quay/down", "down1")).isEqualTo(Verdict.BROKEN);
+    assertThat(verdict("quay/down", "mended")).isEqualTo(Verdict.BROKEN);
+    assertThat(verdict("quay/down", "sound1")).isEqualTo(Verdict.STEADY);
+  }
+
   private void sendSome(Night night, String part, Random random) {
     send("quay/any-order", "at-" + night.at, UploadRequest.PartKey.named(part), night);
     if (random.nextInt(3) == 0) {

@@ -52,9 +52,16 @@ public record Estimate(
     return new Estimate(belief.verdict(), belief.flaky(), 0.0, 0.0, high, runs, 0, null);
   }
 
-  /** Of a test that fails for a cause that many others have, in run after run. */
-  public static Estimate brokenByOthers(int runs) {
-    return new Estimate(Verdict.BROKEN, 0, null, null, null, runs, 0, null);
+  /**
+   * The same of a test that fails in run after run, even if for a cause that many others have: that
+   * is no chance, and nobody would call it steady.
+   *
+   * @param always whether it failed in all of the latest runs
+   */
+  public Estimate failing(boolean always) {
+    return !always || verdict == Verdict.FLAKY
+        ? this
+        : new Estimate(Verdict.BROKEN, score, null, null, null, runs, stumbles, onlyIn);
   }
 
   /**

@@ -3,9 +3,13 @@ package org.vinecellar.store.trust;
 import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.Collections;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
+import org.jooq.BatchBindStep;
 import org.jooq.DSLContext;
+import org.jooq.JSONB;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.trust.evidence.Environments;
@@ -124,17 +128,35 @@ final class Nights {
         projectId,
         streamId,
         Ids.of(nights.stream().map(one -> one.night().run()).toList()));
-    for (Known one : nights) {
-      dsl.execute(
-          "insert into run_learned (project_id, stream_id, run_id, started_at, number, changed_at)"
-              + " values (?, ?, ?, ?::timestamptz, ?, ?::timestamptz)",
-          projectId,
-          streamId,
-          one.night().run(),
-          one.started(),
-          one.night().number(),
-          one.changed());
+    if (nights.isEmpty()) {
+      return;
     }
+    BatchBindStep batch =
+        dsl.batch(
+            "insert into run_learned (project_id, stream_id, run_id, started_at, number,"
+                + " changed_at) values (?, ?, ?, ?::timestamptz, ?, ?::timestamptz)");
+    for (Known one : nights) {
+      batch =
+          batch.bind(
+              projectId,
+              streamId,
+              one.night().run(),
+              one.started(),
+              one.night().number(),
+              one.changed());
+    }
+    int[] unused = batch.execute();
+  }
+
+  /** Which of some runs are known as they are now. */
+  Set<Long> areKnown(List<Night> some) {
+    return new HashSet<>(
+        dsl.fetch(
+                "select r.id from run r join run_learned l on l.run_id = r.id"
+                    + " and l.changed_at = r.changed_at where r.project_id = ? and r.id = any(?)",
+                projectId,
+                Ids.of(some.stream().map(Night::run).toList()))
+            .getValues(0, Long.class));
   }
 
   private List<Known> known(List<? extends Record> rows) {
@@ -142,7 +164,7 @@ final class Nights {
   }
 
   private Known known(Record row) {
-    Map<String, String> labels = Json.map(org.jooq.JSONB.valueOf(row.get("labels", String.class)));
+    Map<String, String> labels = Json.map(JSONB.valueOf(row.get("labels", String.class)));
     String branch = row.get("branch", String.class);
     return new Known(
         new Night(

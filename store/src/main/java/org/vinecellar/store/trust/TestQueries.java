@@ -110,13 +110,17 @@ final class TestQueries {
             test.id(),
             STREAMS)) {
       String name = row.get(1, String.class);
+      long stream = row.get(0, Long.class);
+      Set<Long> only = Set.of(test.id());
+      boolean failing = !queries.failing(stream, only).isEmpty();
       InStream one = known.get(name);
       if (one == null) {
-        long stream = row.get(0, Long.class);
-        Set<Long> only = Set.of(test.id());
-        Map<Long, Integer> runs = queries.told(stream, only);
-        Estimate told = TrustQueries.sound(test.id(), runs, queries.failing(stream, only));
+        int runs = queries.told(stream, only).getOrDefault(test.id(), 0);
+        Estimate told = Estimate.ofPasses(runs).failing(failing);
         one = new InStream(test, name, told, null, told.cleanRunsLeft());
+      } else if (failing) {
+        Estimate told = one.estimate().failing(true);
+        one = new InStream(test, name, told, one.since(), one.cleanRuns());
       }
       all.add(one);
     }

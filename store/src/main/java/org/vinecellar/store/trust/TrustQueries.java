@@ -109,9 +109,11 @@ final class TrustQueries {
                 .limit(limit)
                 .fetch());
     KeptTests tests = new KeptTests(dsl, projectId, rows);
+    Set<Long> all = new HashSet<>();
     Set<Long> sound = new HashSet<>();
     Set<Long> since = new HashSet<>();
     for (Record row : rows) {
+      all.add(row.get(TEST.ID));
       if (row.get(TEST_BELIEF.VERDICT) == null) {
         sound.add(row.get(TEST.ID));
       } else if (row.get(TEST_BELIEF.SINCE_RUN_ID) != null) {
@@ -119,16 +121,14 @@ final class TrustQueries {
       }
     }
     Map<Long, Integer> runs = told(stream, sound);
-    Set<Long> failing = failing(stream, sound);
+    Set<Long> failing = failing(stream, all);
     Map<Long, Integer> numbers = numbers(since);
     return rows.stream()
         .map(
             row ->
                 new TestLine(
                     tests.of(row),
-                    row.get(TEST_BELIEF.VERDICT) == null
-                        ? sound(row.get(TEST.ID), runs, failing)
-                        : estimate(row),
+                    told(row, runs).failing(failing.contains(row.get(TEST.ID))),
                     numbers.get(row.get(TEST_BELIEF.SINCE_RUN_ID))))
         .toList();
   }
@@ -203,9 +203,10 @@ final class TrustQueries {
     return number == null ? null : Double.valueOf(Float.toString(number));
   }
 
-  static Estimate sound(long test, Map<Long, Integer> runs, Set<Long> failing) {
-    int told = runs.getOrDefault(test, 0);
-    return failing.contains(test) ? Estimate.brokenByOthers(told) : Estimate.ofPasses(told);
+  private static Estimate told(Record row, Map<Long, Integer> runs) {
+    return row.get(TEST_BELIEF.VERDICT) == null
+        ? Estimate.ofPasses(runs.getOrDefault(row.get(TEST.ID), 0))
+        : estimate(row);
   }
 
   /** Tests that failed in all of the latest runs, even if many others did for the same cause. */
