@@ -7,9 +7,10 @@ help() {
 ./cellar stop      stops what was started from here (or --data DIR: that one)
 ./cellar status    what runs, and where
 ./cellar test      every test; further words go to Maven (./cellar test -pl core -Dtest=SecondsTest)
-./cellar bench     speed, as ratios measured in one run (./cellar bench read | formats | grouping | flaky | triage | ingest | collect | live | load | pages | growth)
+./cellar bench     speed, as ratios measured in one run (./cellar bench read | formats | grouping | flaky | triage | learn | ingest | collect | live | load | pages | growth)
 ./cellar database  the address of the running portal's own database, for pg_dump and psql; the password stays in its file
 ./cellar build     only builds
+./cellar tidy      formats all code the way the tests want it
 ./cellar help      this
 
 Options of demo and start:
@@ -35,6 +36,7 @@ main() {
     bench) run_bench "$@" ;;
     database) database_uri "$@" ;;
     build) build && say "built" ;;
+    tidy) tidy ;;
     supervise) supervise "$@" ;;
     help | --help | -h) help ;;
     *)
@@ -282,6 +284,15 @@ run_tests() {
   VINE_TEST_DB_URL="jdbc:postgresql://127.0.0.1:$DB_PORT/postgres" VINE_TEST_DB_USER=postgres \
     VINE_TEST_DB_PASSWORD="$(cat "$DATA/db.owner.password")" \
     PLAYWRIGHT_SKIP_BROWSER_DOWNLOAD=1 mvn -B -ntp verify "$@"
+}
+
+tidy() {
+  need_tools
+  cd "$ROOT"
+  mvn -q -B -ntp spotless:apply
+  cd console
+  [ -d node_modules ] || npm ci --silent
+  npm run --silent format
 }
 
 run_bench() {

@@ -10,6 +10,7 @@ const KEYS: [string, string][] = [
   ['/', 'filter the results'],
   ['f', 'find in the result'],
   ['h', 'what the test did before, at any result'],
+  ['q', 'put the chosen test into quarantine'],
   ['p', 'pin the result, to set another one beside it'],
   ['s', 'switch between list and suites'],
   ['g', 'failures by group, or as a list'],

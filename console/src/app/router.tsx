@@ -13,7 +13,7 @@ import { useState } from 'react';
 import { readSignInSearch } from '../features/access/model';
 import { readRunSearch, readRunsSearch } from '../features/runs/model';
 import { readDeskSearch, readRulesSearch } from '../features/triage/model';
-import { readTestsSearch } from '../features/trust/model';
+import { readGridSearch, readTestsSearch } from '../features/trust/model';
 import { projectsQuery, sessionQuery } from '../shared/session/api';
 import { Empty, Failed } from '../shared/ui/States';
 import { Shell } from './Shell';
@@ -53,6 +53,7 @@ const TriagePage = lazyRouteComponent(
   () => import('../features/triage/desk/TriagePage'),
   'TriagePage',
 );
+const GridPage = lazyRouteComponent(() => import('../features/trust/grid/GridPage'), 'GridPage');
 const TestsPage = lazyRouteComponent(() => import('../features/trust/list/TestsPage'), 'TestsPage');
 const RulesPage = lazyRouteComponent(
   () => import('../features/triage/rules/RulesPage'),
@@ -255,6 +256,17 @@ const tests = createRoute({
   },
 });
 
+const grid = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/tests/grid',
+  validateSearch: readGridSearch,
+  component: function Grid() {
+    return (
+      <GridPage project={grid.useParams().project} search={readGridSearch(grid.useSearch())} />
+    );
+  },
+});
+
 const rules = createRoute({
   getParentRoute: () => inside,
   path: '/$project/triage/rules',
@@ -334,6 +346,7 @@ export function createAppRouter(client: QueryClient) {
         today,
         triage,
         tests,
+        grid,
         rules,
         categories,
         code,

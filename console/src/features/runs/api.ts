@@ -1,6 +1,7 @@
 import { infiniteQueryOptions, queryOptions } from '@tanstack/react-query';
 import { ApiError, api, done, type Schemas, unwrap, unwrapPage } from '../../shared/api/client';
 import { runKeys } from '../../shared/runs/keys';
+import { trustKeys } from '../../shared/trust/keys';
 
 export type Stream = Schemas['Stream'];
 export type Run = Schemas['Run'];
@@ -83,6 +84,19 @@ export function runQuery(project: string, stream: string, number: number) {
       return run;
     },
     refetchInterval: (query) => (query.state.data?.open ? OPEN_MS : false),
+  });
+}
+
+/** How many failing results of a run fail no gate. */
+export function quarantinedQuery(project: string, run: Run) {
+  return queryOptions({
+    queryKey: [...trustKeys.all(project), 'in run', run.id, run.version],
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/v1/projects/{project}/quarantine/runs/{run}', {
+          params: { path: { project, run: run.id } },
+        }),
+      ),
   });
 }
 

@@ -8,8 +8,9 @@ import { RelativeTime } from '../../shared/ui/RelativeTime';
 import { Failed, Loading } from '../../shared/ui/States';
 import { lookQuery, type Today, todayQuery } from './api';
 import { GroupLines } from './GroupLines';
-import { isQuiet, rowsOf } from './model';
+import { isQuiet, rowsOf, some } from './model';
 import { StreamLines } from './StreamLines';
+import { FlakyLines, GoneLines, QuarantineLines, SlowerLines } from './TestLines';
 
 /** What needs who looks, since they last looked: causes first, then streams. */
 export function TodayPage({ project }: { project: string }) {
@@ -44,7 +45,7 @@ export function TodayPage({ project }: { project: string }) {
         <header>
           <h1 className="font-serif text-3xl">Today</h1>
           <p className="mt-1 text-quiet" role="status">
-            {sections.length === 0 && quiet === rows.length
+            {sections.length === 0 && quiet === rows.length && testsOf(today.data) === 0
               ? 'Nothing needs you'
               : headline(today.data, rows.length - quiet)}
             {look.data?.since ? (
@@ -67,6 +68,16 @@ export function TodayPage({ project }: { project: string }) {
             categories={categories.data}
           />
         ))}
+        {today.data.flaky.length > 0 ? (
+          <FlakyLines project={project} flaky={today.data.flaky} />
+        ) : null}
+        {today.data.slower.length > 0 ? (
+          <SlowerLines project={project} slower={today.data.slower} />
+        ) : null}
+        {today.data.gone.length > 0 ? <GoneLines project={project} gone={today.data.gone} /> : null}
+        {today.data.quarantine.length > 0 ? (
+          <QuarantineLines project={project} quarantine={today.data.quarantine} />
+        ) : null}
         <section>
           <div className="flex items-baseline justify-between">
             <h2 className="font-serif text-xl">Streams</h2>
@@ -117,10 +128,19 @@ function sectionsOf(today: Today): Section[] {
   return all.filter((one) => one.groups.length > 0);
 }
 
+/** How many tests need somebody. */
+function testsOf(today: Today): number {
+  return today.flaky.length + today.slower.length + today.gone.length + today.quarantine.length;
+}
+
 function headline(today: Today, streams: number): string {
   const words = [
     today.returned.total > 0 ? `${count(today.returned.total)} back` : '',
     today.fresh.total > 0 ? plural(today.fresh.total, 'new cause') : '',
+    today.flaky.length > 0 ? `${some(today.flaky.length)} newly flaky` : '',
+    today.slower.length > 0 ? `${some(today.slower.length)} newly slower` : '',
+    today.gone.length > 0 ? `${some(today.gone.length)} vanished` : '',
+    today.quarantine.length > 0 ? `${some(today.quarantine.length)} in quarantine to look at` : '',
     streams > 0 ? `${plural(streams, 'stream needs', 'streams need')} somebody` : '',
   ].filter((one) => one !== '');
   return words.length === 0 ? 'Nothing new' : words.join(', ');

@@ -48,3 +48,19 @@ export function isQuiet({ stream, today }: Row): boolean {
     (today === undefined || (today.open === 0 && today.outage === null && today.explained))
   );
 }
+
+/** The portal tells so many tests of a kind at most. */
+export const MOST_TOLD = 20;
+
+/** How many there are, never as fewer: as in “3”, or “20 or more” where no more are told. */
+export function some(told: number): string {
+  return told >= MOST_TOLD ? `${MOST_TOLD} or more` : `${told}`;
+}
+
+/** What leads to the whole list from the first of those that are told. */
+export function further(told: number, shown: number, all: string): string {
+  if (told >= MOST_TOLD) {
+    return 'and more, in the list';
+  }
+  return told > shown ? `and ${told - shown} more, in the list` : all;
+}

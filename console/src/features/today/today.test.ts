@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { StreamToday } from './api';
-import { doubt, isQuiet, rowsOf, type Stream } from './model';
+import { doubt, further, isQuiet, rowsOf, type Stream, some } from './model';
 
 function stream(
   name: string,
@@ -91,5 +91,17 @@ describe('streams of today', () => {
     expect(isQuiet({ stream: stream('a', { tests: 1, skipped: 1 }), today: undefined })).toBe(
       false,
     );
+  });
+});
+
+describe('tests that are told of', () => {
+  it.each([
+    [3, '3', 'all'],
+    [9, '9', 'and 1 more, in the list'],
+    [19, '19', 'and 11 more, in the list'],
+    [20, '20 or more', 'and more, in the list'],
+  ])('are never told as fewer: %i', (told, words, link) => {
+    expect(some(told)).toBe(words);
+    expect(further(told, 8, 'all')).toBe(link);
   });
 });

@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect } from 'react';
 import { triageKeys } from '../triage/keys';
+import { trustKeys } from '../trust/keys';
 import { runKeys, runsChanged } from './keys';
 
 /** News in quick succession are answered together, after so long. */
@@ -18,6 +19,7 @@ export function useRunNews(project: string, run?: number): void {
       void runsChanged(queries, project);
       void queries.invalidateQueries({ queryKey: triageKeys.groups(project) });
       void queries.invalidateQueries({ queryKey: triageKeys.rules(project) });
+      void queries.invalidateQueries({ queryKey: trustKeys.all(project) });
       if (decided) {
         decided = false;
         void queries.invalidateQueries({ queryKey: runKeys.results(project) });

@@ -1,8 +1,11 @@
 // What tests of components talk to in place of a portal. To be imported before what they test: the
 // API client takes `fetch` and `Request` as it is loaded.
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { render } from '@testing-library/react';
+import { configure, render } from '@testing-library/react';
 import type { ReactNode } from 'react';
+
+// What is waited for comes, however busy the machine is: a test fails by what it finds, not by when.
+configure({ asyncUtilTimeout: 10_000 });
 
 interface Call {
   method: string;

@@ -1,3 +1,4 @@
+import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from '@tanstack/react-router';
 import { History, PencilLine, Scale } from 'lucide-react';
 import { useState } from 'react';
@@ -13,9 +14,9 @@ import { CopyButton } from '../../../shared/ui/CopyButton';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { asOutcome, OutcomeGlyph, outcomeColour } from '../../../shared/ui/OutcomeGlyph';
 import { QuietButton } from '../../../shared/ui/QuietButton';
-import type { Run } from '../api';
+import { quarantinedQuery, type Run } from '../api';
 import { VariantWords } from '../components/VariantWords';
-import { displayName } from '../model';
+import { displayName, isFailing } from '../model';
 import { CauseLine } from './CauseLine';
 
 /** Which test it is, how it ended, and what people say of it. */
@@ -42,6 +43,7 @@ export function ResultHead({
     }
   });
   const { result } = detail;
+  const quarantined = useQuery({ ...quarantinedQuery(project, run), enabled: isFailing(result) });
   const outcome = asOutcome(result.outcome);
   return (
     <>
@@ -67,6 +69,11 @@ export function ResultHead({
           {outcome}
           {result.change ? <span className="font-normal">({result.change})</span> : null}
         </span>
+        {isFailing(result) && quarantined.data?.tests.includes(result.testId) ? (
+          <span className="badge badge-sm badge-outline" title="It fails no gate">
+            in quarantine
+          </span>
+        ) : null}
         {result.durationMs === null ? null : (
           <span className="text-quiet">{duration(result.durationMs)}</span>
         )}

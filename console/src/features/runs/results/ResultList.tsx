@@ -3,7 +3,8 @@ import { useEffect, useMemo } from 'react';
 import { KeyedList } from '../../../shared/layout/KeyedList';
 import { categoriesQuery } from '../../../shared/triage/api';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
-import { type Result, type Run, resultsQuery } from '../api';
+import { quarantinedQuery, type Result, type Run, resultsQuery } from '../api';
+import { isFailing } from '../model';
 import { ResultLink } from './ResultLink';
 import { ResultRow } from './ResultRow';
 
@@ -21,6 +22,10 @@ export function ResultList(props: {
   const { project, run, onFirst } = props;
   const query = useInfiniteQuery(resultsQuery(project, run, props.filter));
   const categories = useQuery(categoriesQuery(project));
+  const quarantined = useQuery({
+    ...quarantinedQuery(project, run),
+    enabled: run.counts.failed + run.counts.errored > 0,
+  });
   const rows = useMemo(() => query.data?.pages.flatMap((page) => page.items) ?? [], [query.data]);
   const first = rows[0]?.id;
   useEffect(() => onFirst(first), [first, onFirst]);
@@ -57,7 +62,12 @@ export function ResultList(props: {
           className="h-full px-4"
           everyTab={false}
         >
-          <ResultRow result={row} withSuite categories={categories.data} />
+          <ResultRow
+            result={row}
+            withSuite
+            categories={categories.data}
+            quarantined={isFailing(row) && quarantined.data?.tests.includes(row.testId)}
+          />
         </ResultLink>
       )}
     </KeyedList>

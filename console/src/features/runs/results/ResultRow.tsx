@@ -12,6 +12,8 @@ export function ResultRow(props: {
   result: Result;
   withSuite: boolean;
   categories: Category[] | undefined;
+  /** Whether its failure fails no gate. */
+  quarantined?: boolean | undefined;
 }) {
   const { result, withSuite } = props;
   const suite = result.suite.at(-1);
@@ -39,6 +41,9 @@ export function ResultRow(props: {
             >
               <CategoryMark name={result.cause.said.category} categories={props.categories} />
             </span>
+          ) : null}
+          {props.quarantined ? (
+            <span className="badge badge-xs badge-outline shrink-0">in quarantine</span>
           ) : null}
           {result.reported ? (
             <span

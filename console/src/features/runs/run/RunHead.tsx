@@ -20,7 +20,7 @@ import { CopyButton } from '../../../shared/ui/CopyButton';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { QuietButton } from '../../../shared/ui/QuietButton';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
-import { deleteRun, partsQuery, type Run } from '../api';
+import { deleteRun, partsQuery, quarantinedQuery, type Run } from '../api';
 import { DeleteDialog } from '../components/DeleteDialog';
 import { RunAbout } from '../components/RunAbout';
 import { failingWords, mayBeOut, needsALook, partNames, type RunSearch, runAbout } from '../model';
@@ -121,6 +121,9 @@ export function RunHead(props: {
           </button>
         ) : null}
       </p>
+      {run.counts.failed + run.counts.errored + run.counts.setUps > 0 ? (
+        <Quarantined project={project} run={run} />
+      ) : null}
       {mayBeOut(run.counts) ? <RunOutage project={project} run={run} /> : null}
       <div className="mt-1.5 flex flex-wrap items-center gap-x-4 gap-y-1 text-sm text-quiet">
         <span>
@@ -276,4 +279,25 @@ function RunOutage({ project, run }: { project: string; run: Run }) {
       <OutageLine project={project} outage={outage} />
     </div>
   ) : null;
+}
+
+/** Failures that are known to be let pass for a while: seen, and counted apart. */
+function Quarantined({ project, run }: { project: string; run: Run }) {
+  const told = useQuery(quarantinedQuery(project, run));
+  if (!told.data || told.data.failing === 0) {
+    return null;
+  }
+  return (
+    <p className="mt-1 text-sm">
+      <Link
+        to="/$project/runs/$"
+        params={{ project, _splat: `${run.stream}/${run.number}` }}
+        search={{ filter: 'quarantined eq true and (outcome eq "failed" or outcome eq "errored")' }}
+        className="link"
+      >
+        {told.data.failing} of them in quarantine
+      </Link>
+      , which fail no gate
+    </p>
+  );
 }

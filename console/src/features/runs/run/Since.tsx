@@ -1,4 +1,5 @@
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
 import { X } from 'lucide-react';
 import { useState } from 'react';
 import { exactTime } from '../../../shared/lib/format';
@@ -37,6 +38,16 @@ export function Since(props: {
         )
       ) : other ? (
         <Words changes={other.changes} open={run.open} onChange={props.onChange} />
+      ) : null}
+      {run.counts.failed + run.counts.errored > 0 ? (
+        <Link
+          to="/$project/tests/grid"
+          params={{ project }}
+          search={{ stream: run.stream, run: run.number }}
+          className="link-hover text-sm text-quiet"
+        >
+          what fails, by runs
+        </Link>
       ) : null}
       {choosing ? (
         <Choice

@@ -1,12 +1,11 @@
 import { plural } from '../../../shared/lib/format';
+import { TestName } from '../../../shared/trust/TestName';
 import type { Taken } from '../api';
 import { interval, percent } from '../model';
 
 /** A test in the list: how often it fails by chance, which one it is, and how that is known. */
 export function TestRow({ taken }: { taken: Taken }) {
   const { estimate } = taken;
-  const hash = estimate.test.indexOf('#');
-  const suite = estimate.test.slice(0, hash);
   return (
     <span className="flex min-w-0 items-start gap-3">
       <span className="w-14 shrink-0 text-right tabular-nums">
@@ -24,19 +23,11 @@ export function TestRow({ taken }: { taken: Taken }) {
         )}
       </span>
       <span className="min-w-0 grow">
-        <span className="flex min-w-0 items-baseline gap-2">
-          <span className="min-w-0 truncate font-semibold" title={estimate.test}>
-            {estimate.test.slice(hash + 1)}
-          </span>
-          {estimate.variant === '' ? null : (
-            <span className="badge badge-xs badge-outline max-w-40 shrink-0 border-base-content/30">
-              <span className="truncate">{estimate.variant}</span>
-            </span>
-          )}
-        </span>
-        <span className="block truncate text-[13px] text-quiet" title={suite}>
-          {suite}
-        </span>
+        <TestName
+          test={estimate.test}
+          variant={estimate.variant}
+          quarantined={taken.quarantined !== null}
+        />
         <span className="flex min-w-0 items-baseline gap-2 text-[13px] text-quiet">
           <span className="min-w-0 truncate">
             failed in {estimate.stumbles} of {plural(estimate.runs, 'run')}

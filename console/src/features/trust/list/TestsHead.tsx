@@ -1,9 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
+import { Link } from '@tanstack/react-router';
 import { streamNamesQuery } from '../api';
-import { SHOWS, type Show, type TestsSearch } from '../model';
+import { MORE_SHOWS, SHOWS, type Show, type TestsSearch } from '../model';
+import { RANK_WORDS } from '../ranks/words';
 
 const WORDS: Record<Show, string> = {
+  ...RANK_WORDS,
   flaky: 'Flaky',
+  quarantine: 'Quarantine',
   broken: 'Broken',
   unsure: 'Not known yet',
   renamed: 'Renamed',
@@ -17,12 +21,21 @@ export function TestsHead(props: {
   onChange: (next: Pick<TestsSearch, 'show' | 'stream'>) => void;
 }) {
   const streams = useQuery(streamNamesQuery(props.project));
+  const isMore = MORE_SHOWS.some((one) => one === props.show);
   return (
     <header className="shrink-0 px-5 pt-4">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h1 className="font-serif text-2xl">Tests</h1>
         <p className="text-[15px] text-quiet">Which of them can be believed</p>
-        <label className="ml-auto flex items-baseline gap-2 text-sm">
+        <Link
+          to="/$project/tests/grid"
+          params={{ project: props.project }}
+          search={props.stream === undefined ? {} : { stream: props.stream }}
+          className="link ml-auto text-sm"
+        >
+          by runs
+        </Link>
+        <label className="flex items-baseline gap-2 text-sm">
           <span className="text-quiet">of</span>
           <select
             className="select select-sm w-auto"
@@ -58,6 +71,26 @@ export function TestsHead(props: {
             {WORDS[one]}
           </button>
         ))}
+        <label className="ml-2 self-center">
+          <span className="sr-only">More lists</span>
+          <select
+            className={`select select-sm w-auto ${isMore ? 'font-semibold text-primary' : ''}`}
+            value={isMore ? props.show : ''}
+            onChange={(e) => {
+              const show = MORE_SHOWS.find((one) => one === e.target.value);
+              if (show) props.onChange({ show, stream: props.stream });
+            }}
+          >
+            <option value="" disabled>
+              More
+            </option>
+            {MORE_SHOWS.map((one) => (
+              <option key={one} value={one}>
+                {WORDS[one]}
+              </option>
+            ))}
+          </select>
+        </label>
       </div>
     </header>
   );

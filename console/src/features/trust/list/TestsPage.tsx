@@ -4,8 +4,11 @@ import { KeyedList } from '../../../shared/layout/KeyedList';
 import { SplitPage } from '../../../shared/layout/SplitPage';
 import { useRunNews } from '../../../shared/runs/news';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
-import { type Taken, takenQuery } from '../api';
+import { type Taken, takenQuery, type Verdict } from '../api';
 import { cleaned, type Show, type TestsSearch } from '../model';
+import { QuarantineList } from '../quarantine/QuarantineList';
+import { RankedList } from '../ranks/RankedList';
+import { RANKS, type Rank } from '../ranks/words';
 import { TestPanel } from '../test/TestPanel';
 import { RenameList } from './RenameList';
 import { TestRow } from './TestRow';
@@ -25,7 +28,8 @@ export function TestsPage({ project, search }: { project: string; search: TestsS
       search: cleaned({ ...search, ...next }),
       replace: true,
     });
-  const open = (test: number, stream: string) => change({ test, in: stream, branch: undefined });
+  const open = (test: number, stream: string | undefined) =>
+    change({ test, in: stream, branch: undefined });
   return (
     <SplitPage
       head={
@@ -34,7 +38,13 @@ export function TestsPage({ project, search }: { project: string; search: TestsS
           show={show}
           stream={search.stream}
           onChange={(next) =>
-            change({ ...next, test: undefined, in: undefined, branch: undefined })
+            change({
+              ...next,
+              test: undefined,
+              in: undefined,
+              branch: undefined,
+              filter: undefined,
+            })
           }
         />
       }
@@ -45,11 +55,15 @@ export function TestsPage({ project, search }: { project: string; search: TestsS
       >
         {show === 'renamed' ? (
           <RenameList project={project} search={search} onOpen={open} />
+        ) : show === 'quarantine' ? (
+          <QuarantineList project={project} search={search} onOpen={open} />
+        ) : isRank(show) ? (
+          <RankedList project={project} by={show} search={search} onChange={change} onOpen={open} />
         ) : (
           <TakenList project={project} show={show} search={search} onOpen={open} />
         )}
       </section>
-      {search.test === undefined || search.in === undefined ? (
+      {search.test === undefined ? (
         <Empty title="No test chosen">
           What a test did before is shown here: choose one with <kbd className="kbd kbd-sm">j</kbd>{' '}
           and <kbd className="kbd kbd-sm">k</kbd>, or press <kbd className="kbd kbd-sm">h</kbd> at
@@ -71,7 +85,7 @@ export function TestsPage({ project, search }: { project: string; search: TestsS
 
 function TakenList(props: {
   project: string;
-  show: Exclude<Show, 'renamed'>;
+  show: Verdict;
   search: TestsSearch;
   onOpen: (test: number, stream: string) => void;
 }) {
@@ -110,6 +124,10 @@ function TakenList(props: {
       )}
     </KeyedList>
   );
+}
+
+function isRank(show: Show): show is Rank {
+  return RANKS.some((one) => one === show);
 }
 
 function keyOf(row: Taken): string {

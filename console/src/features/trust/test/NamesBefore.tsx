@@ -1,4 +1,7 @@
-import type { TestDetail } from '../api';
+import { useMutation } from '@tanstack/react-query';
+import { useMayEdit } from '../../../shared/session/may';
+import { Wrong } from '../../../shared/ui/Form';
+import { type Rename, sayRename, type TestDetail, useLearnedAnew } from '../api';
 import type { TestsSearch } from '../model';
 import { RunNumber } from './RunNumber';
 
@@ -10,6 +13,18 @@ export function NamesBefore(props: {
   onChange: (next: Partial<TestsSearch>) => void;
 }) {
   const { names, becomes } = props.detail;
+  const mayEdit = useMayEdit(props.project);
+  const learned = useLearnedAnew(props.project);
+  const saying = useMutation({
+    mutationFn: (one: Rename) =>
+      sayRename(props.project, {
+        stream: props.stream,
+        oldTest: one.oldTest,
+        newTest: one.newTest,
+        joined: one.state !== 'joined',
+      }),
+    onSettled: learned,
+  });
   if (names.length === 0 && becomes === null) {
     return null;
   }
@@ -28,24 +43,50 @@ export function NamesBefore(props: {
         {names.map((one) => (
           <li key={`${one.oldTest} ${one.newTest}`}>
             <span className="break-words">{one.old}</span>
-            <span className="block text-quiet">
-              {one.state === 'joined' ? 'until ' : 'perhaps until '}
-              {one.run === null ? (
-                'somebody joined them'
-              ) : (
-                <RunNumber
-                  project={props.project}
-                  stream={props.stream}
-                  run={one.run}
-                  filter={undefined}
-                />
-              )}
-              {one.reasons.length > 0 ? `: ${one.reasons.join(', ')}` : ''}
-              {one.state === 'joined' ? '' : ` (${Math.round(one.likely * 100)} %)`}
+            <span className="flex flex-wrap items-baseline gap-x-3 text-quiet">
+              <span>
+                <Until project={props.project} stream={props.stream} rename={one} />
+              </span>
+              {mayEdit ? (
+                <button
+                  type="button"
+                  className="link"
+                  disabled={saying.isPending}
+                  onClick={() => saying.mutate(one)}
+                >
+                  {one.state === 'joined' ? 'these are two tests' : 'this is the same test'}
+                </button>
+              ) : null}
             </span>
           </li>
         ))}
       </ul>
+      <Wrong error={saying.error} />
     </div>
+  );
+}
+
+/** Until when it was called so, and why that is thought. */
+function Until(props: { project: string; stream: string; rename: Rename }) {
+  const { rename } = props;
+  if (rename.state === 'apart') {
+    return 'another test, as somebody said';
+  }
+  return (
+    <>
+      {rename.state === 'joined' ? 'until ' : 'perhaps until '}
+      {rename.run === null ? (
+        'somebody joined them'
+      ) : (
+        <RunNumber
+          project={props.project}
+          stream={props.stream}
+          run={rename.run}
+          filter={undefined}
+        />
+      )}
+      {rename.reasons.length > 0 ? `: ${rename.reasons.join(', ')}` : ''}
+      {rename.state === 'joined' ? '' : ` (${Math.round(rename.likely * 100)} %)`}
+    </>
   );
 }

@@ -3,11 +3,14 @@ import { CopyButton } from '../../../shared/ui/CopyButton';
 import { Failed, Loading } from '../../../shared/ui/States';
 import { historyQuery, type TestDetail, testQuery } from '../api';
 import type { TestsSearch } from '../model';
+import { QuarantineBox } from '../quarantine/QuarantineBox';
 import { DurationChart } from './DurationChart';
 import { EvidenceList } from './EvidenceList';
 import { HistoryStrip } from './HistoryStrip';
 import { LabelTable } from './LabelTable';
+import { MomentList } from './MomentList';
 import { NamesBefore } from './NamesBefore';
+import { RanBefore } from './RanBefore';
 import { StreamChoice } from './StreamChoice';
 import { Verdict } from './Verdict';
 
@@ -15,12 +18,14 @@ import { Verdict } from './Verdict';
 export function TestPanel(props: {
   project: string;
   test: number;
-  stream: string;
+  /** In which it is looked at; the one that had it last when none is said. */
+  stream: string | undefined;
   branch: string | undefined;
   onChange: (next: Partial<TestsSearch>) => void;
 }) {
-  const { project, stream } = props;
+  const { project } = props;
   const test = useQuery(testQuery(project, props.test));
+  const stream = props.stream ?? test.data?.streams[0]?.stream ?? '';
   return (
     <section aria-label="Test" className="flex min-h-0 min-w-0 flex-col">
       {test.isPending ? <Loading lines={8} /> : null}
@@ -35,7 +40,20 @@ export function TestPanel(props: {
               branch={props.branch}
               onChange={props.onChange}
             />
-            <History {...props} detail={test.data} />
+            {stream === '' ? (
+              <p className="text-quiet">No run that was learned from has had it.</p>
+            ) : (
+              <>
+                <QuarantineBox
+                  project={project}
+                  test={props.test}
+                  stream={stream}
+                  taken={test.data.streams.find((one) => one.stream === stream)}
+                />
+                <History {...props} stream={stream} detail={test.data} />
+                <MomentList project={project} test={props.test} stream={stream} />
+              </>
+            )}
             <NamesBefore
               project={project}
               stream={stream}
@@ -80,6 +98,7 @@ function History(props: {
   stream: string;
   branch: string | undefined;
   detail: TestDetail;
+  onChange: (next: Partial<TestsSearch>) => void;
 }) {
   const { project, stream } = props;
   const history = useQuery(historyQuery(project, props.test, stream, props.branch));
@@ -96,6 +115,7 @@ function History(props: {
       <Verdict project={project} stream={stream} taken={taken} history={data} />
       <HistoryStrip project={project} stream={stream} results={data.results} />
       <EvidenceList project={project} stream={stream} evidence={data.evidence} />
+      <RanBefore order={data.order} onChange={props.onChange} />
       <LabelTable labels={data.labels} />
       <DurationChart project={project} stream={stream} history={data} />
     </>

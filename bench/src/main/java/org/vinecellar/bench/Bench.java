@@ -13,8 +13,8 @@ import org.vinecellar.bench.trust.RenameBench;
 
 /**
  * Runs the parts that are asked for ({@code read}, {@code formats}, {@code grouping}, {@code
- * flaky}, {@code triage}, {@code client}, {@code collect}, {@code live}, {@code load}, {@code
- * ingest}, {@code pages}, {@code growth}; all by default).
+ * flaky}, {@code triage}, {@code learn}, {@code client}, {@code collect}, {@code live}, {@code
+ * load}, {@code ingest}, {@code pages}, {@code growth}; all by default).
  */
 public final class Bench {
   private Bench() {}
@@ -31,6 +31,7 @@ public final class Bench {
                 "grouping",
                 "flaky",
                 "triage",
+                "learn",
                 "ingest",
                 "client",
                 "collect",
@@ -57,6 +58,9 @@ public final class Bench {
       }
       if (wanted.contains("triage")) {
         rows.addAll(new TriageBench(folder, Target.fromProperties()).run());
+      }
+      if (wanted.contains("learn")) {
+        rows.addAll(new LearnBench(folder, Target.fromProperties()).run());
       }
       if (wanted.contains("client")) {
         rows.addAll(new ClientBench(folder, Target.fromProperties()).run());

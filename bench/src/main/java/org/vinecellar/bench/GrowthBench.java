@@ -22,13 +22,19 @@ import org.vinecellar.client.command.VineCommand;
 /**
  * The calls behind every page with 100 thousand results and with 10 million: 20 streams whose runs
  * have 5 000 results each, first one run a stream, then 100. The first is sent; the others are
- * copies of it that the database makes, with other tests failing.
+ * copies of it that the database makes, with other tests failing. Beside them is a stream that does
+ * not grow, by which is measured what is longer where there are more runs.
  */
 final class GrowthBench {
   private static final int STREAMS = 20;
   private static final int RESULTS = 5_000;
   private static final int RUNS = Integer.getInteger("bench.growth.runs", 100);
   private static final int CALLS = 200;
+
+  /** A stream that does not grow, with so many runs of 200 tests. */
+  private static final String SAME = "same/s";
+
+  private static final int SAME_RUNS = 100;
 
   private final Path folder;
   private final Target target;
@@ -40,15 +46,22 @@ final class GrowthBench {
 
   List<Bench.Row> run() throws Exception {
     for (int stream = 0; stream < STREAMS; stream++) {
-      push(stream);
+      push("growth/s" + stream, RESULTS, stream);
+    }
+    // Of it, what is asked for is as long both times.
+    push(SAME, 200, STREAMS);
+    earlier(SAME, SAME_RUNS);
+    for (int run = 2; run <= SAME_RUNS; run++) {
+      copyRuns(SAME, run);
     }
     analyze();
+    learnt();
     Bench.progress("asking with 100 thousand results");
     Map<String, Double> few = measured();
-    earlier();
+    earlier("growth/%", RUNS);
     long begun = System.nanoTime();
     for (int run = 2; run <= RUNS; run++) {
-      copyRuns(run);
+      copyRuns("growth/%", run);
       if (run % 10 == 0) {
         Bench.progress(
             String.format(
@@ -59,12 +72,37 @@ final class GrowthBench {
       }
     }
     analyze();
+    Bench.progress(String.format(Locale.ROOT, "all learned anew in %.0f s", learnt()));
     Bench.progress("asking with " + RUNS * STREAMS * RESULTS + " results");
     Map<String, Double> many = measured();
     List<Bench.Row> rows = new ArrayList<>();
     many.forEach((what, p95) -> rows.add(row(what, few.getOrDefault(what, p95), p95)));
     rows.addAll(sizes());
     return rows;
+  }
+
+  /** All streams are learned of from nothing; how many seconds that took. */
+  private double learnt() throws SQLException, InterruptedException {
+    long begun = System.nanoTime();
+    try (Connection connection =
+            DriverManager.getConnection(target.database(), "vine", target.password());
+        Statement statement = connection.createStatement()) {
+      statement.execute(
+          "insert into work (kind, project_id, subject_id, asked_at, due_at, tries)"
+              + " select 'LEARN_STREAM', project_id, id, now(), now(), 0 from stream"
+              + " where name like 'growth/%' or name like 'same/%'");
+      boolean busy = true;
+      while (busy) {
+        Thread.sleep(200);
+        try (ResultSet left =
+            statement.executeQuery(
+                "select count(*) from work where due_at <= now() + interval '10 seconds'")) {
+          left.next();
+          busy = left.getLong(1) > 0;
+        }
+      }
+    }
+    return (System.nanoTime() - begun) / 1e9;
   }
 
   private static Bench.Row row(String what, double few, double many) {
@@ -107,6 +145,17 @@ final class GrowthBench {
     calls.put("failures of a stream", "failures?limit=100&stream=growth/s7");
     calls.put("a failed result", run + "/results/" + failed);
     calls.put("a passed result", run + "/results/" + passed);
+    calls.put("a test", "tests/" + test);
+    String same = first("\"id\":(\\d+)", target.get("runs?limit=1&stream=" + SAME));
+    String known = first("\"testId\":(\\d+)", target.get("runs/" + same + "/results?limit=1"));
+    calls.put("100 results of a test", "tests/" + known + "/history?stream=" + SAME);
+    calls.put("what happened to it", "tests/" + known + "/moments?stream=" + SAME);
+    calls.put("200 tests by 100 runs", "tests/grid?stream=" + SAME);
+    calls.put("flaky tests", "tests/taken?limit=100");
+    for (String by :
+        List.of("failing", "costly", "slowing", "slowest", "steady", "missing", "newest")) {
+      calls.put("tests, " + by, "tests/ranked?limit=100&by=" + by);
+    }
     calls.put("a test's note", "tests/" + test + "/note");
     calls.put("a test's edits", "tests/" + test + "/edits");
     Map<String, Double> p95 = new LinkedHashMap<>();
@@ -140,12 +189,12 @@ final class GrowthBench {
     return found.group(1);
   }
 
-  private void push(int stream) throws IOException {
-    String prefix = "org.growth.s" + stream;
-    Path file = Reports.write(folder.resolve("growth.xml"), prefix, RESULTS, stream, false);
+  private void push(String stream, int results, int seed) throws IOException {
+    String prefix = "org.growth.s" + seed;
+    Path file = Reports.write(folder.resolve("growth.xml"), prefix, results, seed, false);
     PrintStream nowhere =
         new PrintStream(OutputStream.nullOutputStream(), true, StandardCharsets.UTF_8);
-    String[] words = {"push", file.toString(), "--stream", "growth/s" + stream};
+    String[] words = {"push", file.toString(), "--stream", stream};
     if (VineCommand.run(words, nowhere, System.err, target.environment()) != 0) {
       throw new IOException("the push failed");
     }
@@ -163,13 +212,20 @@ final class GrowthBench {
   }
 
   /** A run a night, the last of which is the one that was sent: the others come after it. */
-  private void earlier() throws SQLException {
-    String back = " - interval '" + (RUNS - 1) + " days'";
+  private void earlier(String streams, int runs) throws SQLException {
+    String back = " - interval '" + (runs - 1) + " days'";
+    String which =
+        " in (select r.id from run r join stream s on s.id = r.stream_id where s.name like '"
+            + streams
+            + "')";
     try (Connection connection = connection();
         Statement statement = connection.createStatement()) {
-      statement.execute("update run set started_at = started_at" + back);
-      statement.execute("update group_run set started_at = started_at" + back);
-      statement.execute("update failure_group set last_at = last_at" + back);
+      statement.execute("update run set started_at = started_at" + back + " where id" + which);
+      statement.execute(
+          "update group_run set started_at = started_at" + back + " where run_id" + which);
+      statement.execute(
+          "update failure_group g set last_at = (select max(x.started_at) from group_run x"
+              + " where x.project_id = g.project_id and x.group_id = g.id)");
     }
   }
 
@@ -177,7 +233,7 @@ final class GrowthBench {
    * One more run of each stream, as the one before it with another night: each table that hangs on
    * runs is copied with the new run's number.
    */
-  private void copyRuns(int number) throws SQLException {
+  private void copyRuns(String streams, int number) throws SQLException {
     try (Connection connection = connection();
         Statement statement = connection.createStatement()) {
       connection.setAutoCommit(false);
@@ -185,7 +241,9 @@ final class GrowthBench {
           "create temp table copied on commit drop as select r.id as old,"
               + " nextval('run_id_seq')::int as id from run r join stream s"
               + " on s.project_id = r.project_id and s.id = r.stream_id"
-              + " where s.name like 'growth/%' and r.number = "
+              + " where s.name like '"
+              + streams
+              + "' and r.number = "
               + (number - 1));
       copy(
           statement,
@@ -205,7 +263,11 @@ final class GrowthBench {
               "created_at",
               "t.created_at + interval '1 day'"));
       statement.execute(
-          "update stream set next_run_number = " + (number + 1) + " where name like 'growth/%'");
+          "update stream set next_run_number = "
+              + (number + 1)
+              + " where name like '"
+              + streams
+              + "'");
       Map<String, String> byRun = Map.of("run_id", "c.id");
       for (String table : new String[] {"part", "part_file", "result_note", "run_suite"}) {
         copy(statement, table, "run_id", byRun);

@@ -22,6 +22,7 @@ import org.junit.jupiter.api.io.TempDir;
 class TrustTest {
   private static final String STREAM = "trust/nightly";
   private static final int RENAMED = 11;
+  private static final int SLOWER = 8;
   private final Portal portal = Portal.shared();
   private @TempDir Path work;
 
@@ -60,7 +61,8 @@ class TrustTest {
               xml.append(
                   "<testcase classname='org.skerrow.BellTest' name='"
                       + name
-                      + "' time='1.0"
+                      + "' time='"
+                      + (test.equals("callsTheCrew") && run > SLOWER ? "3.0" : "1.0")
                       + run
                       + "'>");
               String own = "message='no sound of " + test + "'/>";
@@ -128,6 +130,18 @@ class TrustTest {
         .contains("Fails by chance", "+ r + + F + + r + + + r + F + +", "#12 #8 #2");
     assertThat(vine("history", "org.skerrow.BellTest#opensTheRamp", "--stream", STREAM).out())
         .contains("Broken since #12; it last passed in #11");
+    assertThat(vine("tests", "--by", "slowing", "--stream", STREAM).out())
+        .contains("callsTheCrew", "slower since #9 by a factor of 2.9, from 1.0 s to 3.0 s")
+        .doesNotContain("readsTheTide");
+    assertThat(vine("tests", "--by", "failing", "--stream", STREAM).out())
+        .contains("opensTheRamp", "failed in 5 of 16 runs");
+    assertThat(vine("tests", "--by", "costly", "--stream", STREAM).out())
+        .contains("ringsTheBellBeforeDeparture", "failed in 2 of 16 runs, alone in 1;")
+        .doesNotContain("opensTheRamp");
+    assertThat(vine("plan", "--stream", STREAM, "--parts", "2").out())
+        .contains("s of tests in 2 parts", "7 tests in 1 suite");
+    assertThat(vine("plan", "--stream", STREAM, "--parts", "2", "--part", "2", "--others").out())
+        .isEqualTo("org.skerrow.BellTest\n");
     onThePage();
   }
 
@@ -142,15 +156,40 @@ class TrustTest {
       assertThat(page.getByText("Fails by chance")).isVisible();
       assertThat(page.getByLabel("Run 12: passed, after a try that failed")).isVisible();
       assertThat(page.getByText("until #11: same words")).isVisible();
+      assertThat(page.getByText("Called “ringsTheBellBeforeDeparture”, before")).isVisible();
+      assertThat(page.getByText("Now and then failed in 1 run and").first()).isVisible();
       Browsing.isAccessible(page);
+      page.getByText("these are two tests").click();
+      assertThat(page.getByText("another test, as somebody said")).isVisible();
+      assertThat(page.getByText("of the latest 6 runs")).isVisible();
+      page.getByText("this is the same test").click();
+      assertThat(page.getByText("of the latest 16 runs")).isVisible();
       page.navigate(portal.url + "/main/tests?show=broken&stream=" + STREAM.replace("/", "%2F"));
       assertThat(page.getByText("opensTheRamp")).isVisible();
       page.keyboard().press("j");
-      assertThat(page.getByText("Broken since #12")).isVisible();
+      assertThat(page.getByText("Broken since #12;")).isVisible();
       assertThat(page.getByText("between commits c11 and c12")).isVisible();
       Browsing.isAccessible(page);
+      page.navigate(portal.url + "/main/tests?show=slowing&stream=" + STREAM.replace("/", "%2F"));
+      assertThat(page.getByText("×2.9")).isVisible();
+      page.keyboard().press("j");
+      assertThat(page.getByText("Slower", new Page.GetByTextOptions().setExact(true)).last())
+          .isVisible();
+      Browsing.isAccessible(page);
+      page.navigate(portal.url + "/main/runs/" + STREAM + "/16");
+      page.getByText("what fails, by runs").click();
+      assertThat(page.getByText("those that fail in #16, and the runs up to it")).isVisible();
+      // Before there are tests, no key has a place to go to.
+      assertThat(page.getByText("opensTheRamp")).isVisible();
+      page.keyboard().press("j");
+      assertThat(page.getByText("opensTheRamp failed")).isVisible();
+      page.getByText("all tests").click();
+      assertThat(page.getByText("ringsTheBellBeforeDeparture")).isVisible();
+      Browsing.isAccessible(page);
+      page.keyboard().press("h");
+      assertThat(page.getByText("Broken since #12;")).isVisible();
       page.navigate(portal.url + "/main/tests?show=renamed&stream=" + STREAM.replace("/", "%2F"));
-      assertThat(page.getByText("joined in #11")).isVisible();
+      assertThat(page.getByText("joined")).isVisible();
       Browsing.isAccessible(page);
     }
   }

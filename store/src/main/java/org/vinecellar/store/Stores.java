@@ -16,6 +16,7 @@ import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.live.LiveStore;
 import org.vinecellar.core.moves.MoveStore;
 import org.vinecellar.core.operate.DatabaseWatch;
+import org.vinecellar.core.quarantine.QuarantineStore;
 import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
@@ -27,6 +28,8 @@ import org.vinecellar.core.triage.desk.DeskStore;
 import org.vinecellar.core.triage.rules.RuleStore;
 import org.vinecellar.core.triage.tickets.TicketStore;
 import org.vinecellar.core.trust.TrustStore;
+import org.vinecellar.core.trust.grid.GridStore;
+import org.vinecellar.core.trust.ranks.RankStore;
 import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.access.PgPeopleStore;
 import org.vinecellar.store.access.PgProjectStore;
@@ -38,11 +41,13 @@ import org.vinecellar.store.blobs.BlobStore;
 import org.vinecellar.store.blobs.PgBlobStore;
 import org.vinecellar.store.bundles.PgBundleStore;
 import org.vinecellar.store.edits.PgEditStore;
+import org.vinecellar.store.filters.Looks;
 import org.vinecellar.store.ingest.PgIngestStore;
 import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.live.PgLiveStore;
 import org.vinecellar.store.moves.PgMoveStore;
 import org.vinecellar.store.moves.StreamMove;
+import org.vinecellar.store.quarantine.PgQuarantineStore;
 import org.vinecellar.store.removal.PgRemovalStore;
 import org.vinecellar.store.removal.RunRemoval;
 import org.vinecellar.store.runs.PgRunEvents;
@@ -61,6 +66,9 @@ import org.vinecellar.store.triage.rules.RuleApplying;
 import org.vinecellar.store.triage.tickets.PgTicketStore;
 import org.vinecellar.store.trust.PgTrustStore;
 import org.vinecellar.store.trust.StreamLearning;
+import org.vinecellar.store.trust.grid.PgGridStore;
+import org.vinecellar.store.trust.ranks.PgRankStore;
+import org.vinecellar.store.trust.ranks.StreamCounting;
 import org.vinecellar.store.work.PgWorkStore;
 import org.vinecellar.store.work.WorkKind;
 
@@ -72,7 +80,7 @@ public final class Stores {
   private final BlobStore blobs;
   private final Executor background;
   private final long maxAttachmentBytes;
-  private final Duration patience;
+  private final Looks looks;
 
   /**
    * @param dataSource a pool for all but uploads
@@ -90,9 +98,9 @@ public final class Stores {
       Executor background,
       long maxAttachmentBytes,
       Duration patience) {
-    this.patience = patience;
     this.maxAttachmentBytes = maxAttachmentBytes;
     this.sql = new Sql(dataSource);
+    this.looks = new Looks(sql, patience);
     this.blobs = new PgBlobStore(sql);
     this.uploads = new Sql(uploads);
     this.watch = new Sql(watch);
@@ -149,7 +157,8 @@ public final class Stores {
             Map.entry(WorkKind.REMOVE_STREAM, PgRemovalStore::removeRuns),
             Map.entry(WorkKind.MOVE_STREAM, StreamMove::moveRuns),
             Map.entry(WorkKind.LEARN_RUN, StreamLearning::run),
-            Map.entry(WorkKind.LEARN_STREAM, StreamLearning::anew)));
+            Map.entry(WorkKind.LEARN_STREAM, StreamLearning::anew),
+            Map.entry(WorkKind.COUNT_STREAM, StreamCounting::count)));
   }
 
   /** Taking runs and streams away. */
@@ -182,6 +191,21 @@ public final class Stores {
     return new PgTrustStore(sql);
   }
 
+  /** Tests by runs. */
+  public GridStore grid() {
+    return new PgGridStore(looks);
+  }
+
+  /** Tests by their figures. */
+  public RankStore ranks() {
+    return new PgRankStore(sql, looks);
+  }
+
+  /** Tests whose failures fail no gate for a while. */
+  public QuarantineStore quarantine() {
+    return new PgQuarantineStore(sql);
+  }
+
   /** What needs somebody today. */
   public TodayStore today() {
     return new PgTodayStore(sql);
@@ -204,7 +228,7 @@ public final class Stores {
 
   /** Streams, runs and results. */
   public RunStore runs() {
-    return new PgRunStore(sql, blobs, patience);
+    return new PgRunStore(sql, blobs, looks);
   }
 
   /** Projects, and who is what in them. */

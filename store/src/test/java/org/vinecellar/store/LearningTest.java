@@ -2,9 +2,6 @@ package org.vinecellar.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
 
-import java.io.ByteArrayInputStream;
-import java.io.InputStream;
-import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Collections;
@@ -17,8 +14,6 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
-import org.vinecellar.core.formats.csv.CsvColumns;
-import org.vinecellar.core.ingest.SourceFile;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.results.Origin;
 import org.vinecellar.core.trust.TrustStore.TestLine;
@@ -71,41 +66,20 @@ class LearningTest {
     }
   }
 
-  private record Text(String text) implements SourceFile {
-    @Override
-    public String name() {
-      return "f.xml";
-    }
-
-    @Override
-    public InputStream open() {
-      return new ByteArrayInputStream(text.getBytes(StandardCharsets.UTF_8));
-    }
-  }
-
   private void send(String stream, Night night) {
     send(stream, null, UploadRequest.PartKey.NONE, night);
   }
 
   private void send(String stream, @Nullable String run, UploadRequest.PartKey part, Night night) {
     var unused =
-        uploads
-            .ingest()
-            .receive(
-                new UploadRequest(
-                    new UploadRequest.Target(uploads.project(), stream, run, part),
-                    new Origin(night.commit, night.branch, null),
-                    Map.of("env", night.environment),
-                    null,
-                    new UploadRequest.When(
-                        Instant.parse("2026-10-01T00:00:00Z").plusSeconds(night.at * 60L), null),
-                    null,
-                    CsvColumns.NONE,
-                    new UploadRequest.Allowed(false, true),
-                    null),
-                List.of(new Text(night.xml())),
-                List.of(),
-                null);
+        uploads.sendAt(
+            Instant.parse("2026-10-01T00:00:00Z").plusSeconds(night.at * 60L),
+            stream,
+            run,
+            part,
+            new Origin(night.commit, night.branch, null),
+            Map.of("env", night.environment),
+            night.xml());
   }
 
   /** All that is believed, with the runs told by their minutes. */

@@ -182,6 +182,8 @@ final class PlainLook {
         .with(Attribute.RESULT_REPORTED, test ? reported.word() : null)
         .with(Attribute.RESULT_OVERRULED, row.reported() != null)
         .with(Attribute.RESULT_SET_UP, !test)
+        // Nothing is, there; QuarantineTest asks for what is.
+        .with(Attribute.RESULT_QUARANTINED, false)
         .with(Attribute.RESULT_GROUP, group(run, row))
         .with(Attribute.RESULT_CHANGE, row.change() == null ? null : row.change().word())
         .with(Attribute.RESULT_NAME, row.test().name())

@@ -121,6 +121,31 @@ record TestUploads(int project, Ingest ingest) {
         bundle);
   }
 
+  /** A run, or a part of one, that began then. */
+  Receipt sendAt(
+      Instant started,
+      String stream,
+      @Nullable String run,
+      UploadRequest.PartKey part,
+      Origin origin,
+      Map<String, String> labels,
+      String text) {
+    return ingest.receive(
+        new UploadRequest(
+            new UploadRequest.Target(project, stream, run, part),
+            origin,
+            labels,
+            null,
+            new UploadRequest.When(started, null),
+            null,
+            CsvColumns.NONE,
+            ANEW,
+            null),
+        List.of(new Text("f.xml", text)),
+        List.of(),
+        null);
+  }
+
   Receipt send(String stream, String text, Map<String, String> beside) {
     return send(stream, null, text, beside);
   }

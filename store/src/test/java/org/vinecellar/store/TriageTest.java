@@ -114,10 +114,10 @@ class TriageTest {
 
   /** As from a run in which everything says something else: it ends, and says what it did. */
   @Test
-  void moreDifferentErrorsThanCanBeComparedAreGroupedByTheirKeys() {
+  void moreDifferentErrorsThanCanBeComparedAreGroupedByTheirKeysAndThenNotAtAll() {
     StringBuilder xml = new StringBuilder("<testsuite name='Different'>");
     Random random = new Random(5);
-    for (int i = 0; i < 20_040; i++) {
+    for (int i = 0; i < 60_500; i++) {
       xml.append("<testcase name='t" + i + "'><failure message='");
       for (int word = 0; word < 4; word++) {
         for (int letter = 0; letter < 7; letter++) {
@@ -131,9 +131,16 @@ class TriageTest {
     work();
     long run = stores.runs().run(project, "different", 1).orElseThrow().id();
     TriageStore.GroupsInRun groups = stores.triage().groups(project, run, 10);
-    assertThat(groups.results()).isEqualTo(20_040);
-    assertThat(groups.notCompared()).isEqualTo(40);
-    assertThat(groups.total()).isGreaterThan(19_000);
+    assertThat(groups.results()).isEqualTo(60_500);
+    assertThat(groups.notCompared()).isEqualTo(40_500);
+    assertThat(groups.total()).isBetween(59_000, 60_001);
+    assertThat(groups.lines())
+        .as("the rest, which no decision is carried over")
+        .anySatisfy(
+            one -> {
+              assertThat(one.template()).contains("than are told apart");
+              assertThat(one.results()).isEqualTo(500);
+            });
   }
 
   private void work() {
@@ -402,6 +409,41 @@ class TriageTest {
     assertThat(work.doOne(NOW)).as("what failed waits a while").isFalse();
     assertThat(done).containsExactly(3L);
     assertThat(work.waiting(NOW).failed()).isEqualTo(2);
+    sql.with(dsl -> dsl.execute("delete from work"));
+  }
+
+  /** A service that comes to its end over a piece is started again, and must not do so for ever. */
+  @Test
+  void workThatEndsTheServiceIsPutOff() {
+    Sql sql = new Sql(STORE.database());
+    List<Long> done = new ArrayList<>();
+    WorkTask deadly =
+        (dsl, project, subject, now) -> {
+          throw new OutOfMemoryError("as if");
+        };
+    WorkTask right = (dsl, project, subject, now) -> done.add(subject);
+    sql.transaction(
+        dsl -> {
+          WorkRows.ask(dsl, WorkKind.EXPLAIN_RUN, project, 1, NOW);
+          WorkRows.ask(dsl, WorkKind.CARRY_GROUP, project, 2, NOW);
+          return true;
+        });
+    for (int process = 0; process < 3; process++) {
+      PgWorkStore work = new PgWorkStore(sql, Map.of(WorkKind.EXPLAIN_RUN, deadly));
+      for (int again = 0; again < 2; again++) {
+        assertThatThrownBy(() -> work.doOne(NOW)).isInstanceOf(OutOfMemoryError.class);
+      }
+    }
+    PgWorkStore last =
+        new PgWorkStore(sql, Map.of(WorkKind.EXPLAIN_RUN, deadly, WorkKind.CARRY_GROUP, right));
+    assertThat(last.doOne(NOW)).as("put off").isTrue();
+    assertThat(last.doOne(NOW)).isTrue();
+    assertThat(last.doOne(NOW)).isFalse();
+    assertThat(done).containsExactly(2L);
+    assertThat(last.waiting(NOW).lastError()).contains("the service ended 3 times");
+    assertThatThrownBy(() -> last.doOne(NOW.plusSeconds(3_700)))
+        .as("an hour later it is tried again")
+        .isInstanceOf(OutOfMemoryError.class);
     sql.with(dsl -> dsl.execute("delete from work"));
   }
 

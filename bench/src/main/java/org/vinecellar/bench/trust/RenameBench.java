@@ -108,6 +108,7 @@ public final class RenameBench {
         Map.of(),
         null,
         test.millis * Math.exp(random.nextGaussian() * 0.2),
+        null,
         Set.of());
   }
 

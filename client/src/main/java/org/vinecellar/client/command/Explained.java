@@ -13,6 +13,9 @@ final class Explained {
   /** Grouping takes moments; a portal that is busy with others says so and goes on by itself. */
   private static final Duration LONGEST = Duration.ofSeconds(60);
 
+  /** What its tests are taken for is no reason to keep a pipeline waiting. */
+  private static final Duration LEARNED = Duration.ofSeconds(10);
+
   private static final Duration FIRST = Duration.ofMillis(40);
   private static final Duration MOST = Duration.ofMillis(500);
 
@@ -29,11 +32,13 @@ final class Explained {
     Duration wait = FIRST;
     Duration waited = Duration.ZERO;
     JsonNode found = portal.get("runs/" + run, Map.of());
-    while (!isKnown(found) && waited.compareTo(LONGEST) < 0) {
-      if (!slept(wait)) {
-        break;
-      }
+    Duration since = Duration.ZERO;
+    while (!isKnown(found)
+        && waited.compareTo(LONGEST) < 0
+        && since.compareTo(LEARNED) < 0
+        && slept(wait)) {
       waited = waited.plus(wait);
+      since = found.path("explained").asBoolean() ? since.plus(wait) : since;
       wait = wait.multipliedBy(2).compareTo(MOST) > 0 ? MOST : wait.multipliedBy(2);
       found = portal.get("runs/" + run, Map.of());
     }

@@ -10,7 +10,7 @@ final class FailOn {
       names = "--fail-on",
       paramLabel = "WHAT",
       description =
-          "End with 10 when the run has results that are failing, or only when some are new.")
+          "End with 10 when the run has failing results, or new ones; what is in quarantine does not count.")
   private @Nullable String what;
 
   /**
@@ -28,11 +28,19 @@ final class FailOn {
 
   /** The code that a push ends with that went well. */
   int code(JsonNode receipt) {
+    return what != null && counted(receipt) > 0 ? ExitCode.FAILING : ExitCode.DONE;
+  }
+
+  private int counted(JsonNode receipt) {
+    JsonNode quarantined = receipt.path("quarantined");
+    if ("new".equals(what)) {
+      return receipt.path("changes").path("newFailing").asInt()
+          - quarantined.path("newFailing").asInt();
+    }
     JsonNode run = receipt.path("run");
-    int failing =
-        run.path("failed").asInt() + run.path("errored").asInt() + run.path("setUps").asInt();
-    int fresh = receipt.path("changes").path("newFailing").asInt();
-    boolean fails = "failing".equals(what) ? failing > 0 : "new".equals(what) && fresh > 0;
-    return fails ? ExitCode.FAILING : ExitCode.DONE;
+    return run.path("failed").asInt()
+        + run.path("errored").asInt()
+        + run.path("setUps").asInt()
+        - quarantined.path("failing").asInt();
   }
 }

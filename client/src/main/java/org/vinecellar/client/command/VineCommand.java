@@ -48,6 +48,8 @@ public final class VineCommand implements Runnable {
           "groups",
           "history",
           "flaky",
+          "quarantine",
+          "plan",
           "wait",
           "triage",
           "export",
@@ -157,6 +159,8 @@ public final class VineCommand implements Runnable {
       case "groups" -> new GroupsCommand(terminal, environment);
       case "history" -> new HistoryCommand(terminal, environment);
       case "flaky" -> new FlakyCommand(terminal, environment);
+      case "quarantine" -> new QuarantineCommand(terminal, environment);
+      case "plan" -> new PlanCommand(terminal, environment);
       case "triage" -> new TriageCommand(terminal, environment);
       case "export" -> new ExportCommand(terminal, environment);
       case "describe" -> new DescribeCommand(terminal, environment);

@@ -32,6 +32,16 @@ public final class ReceiptPrinter {
     if (!rows.isEmpty() && all > rows.size()) {
       terminal.line("  … and " + (all - rows.size()) + " more");
     }
+    int quarantined = receipt.path("quarantined").path("failing").asInt();
+    if (quarantined > 0) {
+      terminal.line(
+          "  "
+              + quarantined
+              + " of "
+              + Phrases.plural(all, "failure")
+              + (quarantined == 1 ? " is" : " are")
+              + " in quarantine and not counted by --fail-on");
+    }
   }
 
   /** Prints it: which run, what it holds, what changed, where to look. */

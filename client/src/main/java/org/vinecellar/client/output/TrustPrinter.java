@@ -84,6 +84,7 @@ public final class TrustPrinter {
                   : ", not seen to pass before"));
     }
     evidence(history.path("evidence"));
+    order(history.path("order"));
     JsonNode stretches = history.path("stretches");
     for (int i = 1; i < stretches.size(); i++) {
       JsonNode one = stretches.get(i);
@@ -96,6 +97,21 @@ public final class TrustPrinter {
               factor > 1 ? "slower" : "faster",
               one.path("fromRun").asInt(),
               factor > 1 ? factor : 1 / Math.max(factor, 1e-9)));
+    }
+  }
+
+  private void order(JsonNode order) {
+    if (order.isObject()) {
+      terminal.line(
+          String.format(
+              Locale.ROOT,
+              "  failed in %d of %s in which %s %s shortly before it, and in %d of %d others",
+              order.path("failedWith").asInt(),
+              Phrases.plural(order.path("with").asInt(), "run"),
+              Terminal.clean(order.path("test").asText()),
+              order.path("whenBefore").asBoolean() ? "ran" : "had not run",
+              order.path("failedWithout").asInt(),
+              order.path("without").asInt()));
     }
   }
 

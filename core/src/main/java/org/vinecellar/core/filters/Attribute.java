@@ -93,6 +93,11 @@ public enum Attribute {
   RESULT_ATTEMPTS(Thing.RESULT, "attempts", Kind.NUMBER, "how many attempts it took"),
   RESULT_SET_UP(Thing.RESULT, "setUp", Kind.FLAG, "whether it is a set-up that failed"),
   RESULT_OVERRULED(Thing.RESULT, "overruled", Kind.FLAG, "whether somebody set its outcome"),
+  RESULT_QUARANTINED(
+      Thing.RESULT,
+      "quarantined",
+      Kind.FLAG,
+      "whether its test was in quarantine when its run began"),
   RESULT_GROUP(Thing.RESULT, "group", Kind.NUMBER, "number of the failure group it belongs to"),
   RESULT_CATEGORY(Thing.RESULT, "category", Kind.NAME, "category of what explains its failure"),
   RESULT_REPORTED(

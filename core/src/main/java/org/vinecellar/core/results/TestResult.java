@@ -14,7 +14,8 @@ import org.jspecify.annotations.Nullable;
  * @param attempts at least one, in order; the last is the one that stands unless the outcome is
  *     worse
  * @param properties what the format told beyond our model
- * @param tags words on the test, in the order of the file, without a mark before them
+ * @param tags words on the test, in the order of the file, without a mark before them; with the
+ *     {@link AuthorId} that the properties tell
  * @param file source file of the test; null when not told
  * @param line line in it, from 1; 0 when not told
  */
@@ -40,7 +41,7 @@ public record TestResult(
     Objects.requireNonNull(outcome);
     attempts = List.copyOf(attempts);
     properties = Map.copyOf(properties);
-    tags = List.copyOf(tags);
+    tags = AuthorId.tags(tags, properties);
     if (attempts.isEmpty()) {
       throw new IllegalArgumentException("a result has at least one attempt");
     }

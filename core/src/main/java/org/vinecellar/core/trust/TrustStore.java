@@ -1,10 +1,15 @@
 package org.vinecellar.core.trust;
 
+import java.time.Instant;
+import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.edits.EditStore.Hand;
 import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.core.trust.flaky.Verdict;
+import org.vinecellar.core.trust.history.Moment;
+import org.vinecellar.core.trust.history.OrderClue;
 import org.vinecellar.core.trust.history.PastResult;
 import org.vinecellar.core.trust.renames.Reason;
 
@@ -19,14 +24,36 @@ public interface TrustStore {
    */
   List<TestLine> tests(int projectId, String stream, long after, int limit);
 
+  /** Tests that are taken for something. */
+  List<InStream> taken(int projectId, Question question);
+
   /**
-   * Tests that are taken for something, the most certain first.
+   * Which tests are asked for.
    *
    * @param stream by its name; null for all
+   * @param free only those that are in no quarantine
+   * @param order in which they are told
+   * @param today in UTC
    * @param after how many were seen
    */
-  List<InStream> taken(
-      int projectId, Verdict verdict, @Nullable String stream, int after, int limit);
+  record Question(
+      Verdict verdict,
+      @Nullable String stream,
+      boolean free,
+      Order order,
+      LocalDate today,
+      int after,
+      int limit) {}
+
+  /** In which order tests are told. */
+  enum Order {
+    /** The most certain first. */
+    CERTAIN,
+    /** Those first that failed by themselves in most runs. */
+    OFTEN,
+    /** Those first that were taken for it last. */
+    LATEST
+  }
 
   /**
    * A test in a stream.
@@ -34,9 +61,15 @@ public interface TrustStore {
    * @param since the number of the run with the first failure of those that still count
    * @param cleanRuns how many more runs without a failure it takes until it is taken for something
    *     else; 0 when that is not known
+   * @param quarantined the last day on which it is in quarantine there; null when it is not
    */
   record InStream(
-      KeptTest test, String stream, Estimate estimate, @Nullable Integer since, int cleanRuns) {}
+      KeptTest test,
+      String stream,
+      Estimate estimate,
+      @Nullable Integer since,
+      int cleanRuns,
+      @Nullable LocalDate quarantined) {}
 
   /**
    * All that is known of a test but for its results.
@@ -54,8 +87,13 @@ public interface TrustStore {
       @Nullable Long becomes,
       List<InStream> streams) {}
 
-  /** Empty when there is no such test. */
-  Optional<TestDetail> test(int projectId, long test);
+  /**
+   * A test.
+   *
+   * @param today in UTC
+   * @return empty when there is no such test
+   */
+  Optional<TestDetail> test(int projectId, long test, LocalDate today);
 
   /**
    * What a test did in the latest runs of a stream that had it, under whatever name, the latest
@@ -68,6 +106,31 @@ public interface TrustStore {
       int projectId, long test, String stream, @Nullable String branch, int limit);
 
   /**
+   * The test that usually ran before a test, or did not, when it failed, in the same part of its
+   * runs.
+   *
+   * @param results of that test, as {@link #history} tells them
+   * @return empty when none is known; also where tests always run in the same order
+   */
+  Optional<RanBefore> ranBefore(int projectId, List<PastResult> results);
+
+  /**
+   * Another test that a test depends on.
+   *
+   * @param clue how that is seen
+   */
+  record RanBefore(KeptTest other, OrderClue clue) {}
+
+  /**
+   * What happened to a test in a stream, and what people said of it there and elsewhere, under
+   * whatever name; the latest first.
+   *
+   * @param stream by its name
+   * @param now what is to end later has not ended
+   */
+  List<Moment> moments(int projectId, long test, String stream, Instant now, int limit);
+
+  /**
    * Tests of a stream that go on under other names, by the numbers of the runs that had those
    * first. Those that a person kept apart are not among them.
    *
@@ -77,9 +140,21 @@ public interface TrustStore {
   List<Renamed> renames(int projectId, String stream);
 
   /**
+   * Says of two tests of a stream that they are one under two names, or that they are not. What is
+   * known of them is learned anew.
+   *
+   * @param old the number of the test that goes on
+   * @param now the number of the test as which it does
+   * @throws org.vinecellar.core.problem.CellarException {@code NOT_FOUND} when the stream has no
+   *     such tests, {@code INVALID_VALUE} when a test would go on as itself
+   */
+  void say(int projectId, String stream, long old, long now, boolean joined, Hand hand);
+
+  /**
    * A test that goes on under another name.
    *
-   * @param joined whether what is known of it goes on; else somebody is asked
+   * @param joined whether what is known of it goes on; else somebody is asked, or has said that it
+   *     does not
    * @param byHand whether a person said so
    * @param run the number of the first run that has the new name; null when a person joined them
    */

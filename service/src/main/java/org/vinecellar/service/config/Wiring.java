@@ -24,6 +24,7 @@ import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.live.LiveStore;
 import org.vinecellar.core.moves.MoveStore;
 import org.vinecellar.core.operate.DatabaseWatch;
+import org.vinecellar.core.quarantine.QuarantineStore;
 import org.vinecellar.core.removal.RemovalStore;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
@@ -35,6 +36,8 @@ import org.vinecellar.core.triage.desk.DeskStore;
 import org.vinecellar.core.triage.rules.RuleStore;
 import org.vinecellar.core.triage.tickets.TicketStore;
 import org.vinecellar.core.trust.TrustStore;
+import org.vinecellar.core.trust.grid.GridStore;
+import org.vinecellar.core.trust.ranks.RankStore;
 import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.Stores;
 
@@ -137,6 +140,24 @@ public class Wiring {
   @Singleton
   TrustStore trustStore(Stores stores) {
     return stores.trust();
+  }
+
+  @Produces
+  @Singleton
+  QuarantineStore quarantineStore(Stores stores) {
+    return stores.quarantine();
+  }
+
+  @Produces
+  @Singleton
+  GridStore gridStore(Stores stores) {
+    return stores.grid();
+  }
+
+  @Produces
+  @Singleton
+  RankStore rankStore(Stores stores) {
+    return stores.ranks();
   }
 
   @Produces

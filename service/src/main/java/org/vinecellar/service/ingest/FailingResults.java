@@ -8,6 +8,7 @@ import java.util.Optional;
 import org.vinecellar.core.filters.Resolver;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.ingest.Receipt;
+import org.vinecellar.core.quarantine.QuarantineStore;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
@@ -22,23 +23,35 @@ public class FailingResults {
       "outcome eq \"failed\" or outcome eq \"errored\" or setUp eq true";
 
   private final RunStore store;
+  private final QuarantineStore quarantines;
   private final InstantSource clock;
 
-  FailingResults(RunStore store, InstantSource clock) {
+  FailingResults(RunStore store, QuarantineStore quarantines, InstantSource clock) {
     this.store = store;
+    this.quarantines = quarantines;
     this.clock = clock;
   }
 
-  /** New ones first; none where all is well. */
-  List<ResultRow> of(int projectId, Receipt receipt) {
+  /**
+   * What failed.
+   *
+   * @param rows up to ten, new ones first
+   * @param quarantined how much of all of it fails no gate
+   */
+  record Failing(List<ResultRow> rows, QuarantineStore.InRun quarantined) {
+    static final Failing NOTHING = new Failing(List.of(), QuarantineStore.InRun.NOTHING);
+  }
+
+  /** Nothing where all is well. */
+  Failing of(int projectId, Receipt receipt) {
     Counts counts = receipt.run();
     if (counts.failed() + counts.errored() + counts.setUps() == 0) {
-      return List.of();
+      return Failing.NOTHING;
     }
     return store
         .run(projectId, receipt.stream(), receipt.number())
-        .map(run -> of(projectId, run.id()))
-        .orElse(List.of());
+        .map(run -> new Failing(of(projectId, run.id()), quarantines.in(projectId, run.id())))
+        .orElse(Failing.NOTHING);
   }
 
   private List<ResultRow> of(int projectId, long runId) {

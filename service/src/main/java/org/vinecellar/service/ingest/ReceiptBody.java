@@ -5,7 +5,7 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.ingest.FileReport;
 import org.vinecellar.core.ingest.Receipt;
-import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.service.quarantine.InRunBody;
 import org.vinecellar.service.runs.ResultBody;
 import org.vinecellar.service.web.ChangesBody;
 import org.vinecellar.service.web.CountsBody;
@@ -18,6 +18,7 @@ import org.vinecellar.service.web.CountsBody;
  * @param part what this upload holds
  * @param run what the run holds now
  * @param failing results of the run that failed: up to ten, new ones first
+ * @param quarantined how many of all that failed fail no gate
  * @param notice what its sender should know of the run
  */
 @Schema(name = "Receipt")
@@ -32,6 +33,7 @@ public record ReceiptBody(
     ChangesBody changes,
     List<FileBody> files,
     List<ResultBody> failing,
+    InRunBody quarantined,
     @Schema(nullable = true) @Nullable String notice) {
 
   /** One file of it. */
@@ -52,7 +54,8 @@ public record ReceiptBody(
     }
   }
 
-  static ReceiptBody of(Receipt receipt, List<ResultRow> failing, String project, String base) {
+  static ReceiptBody of(
+      Receipt receipt, FailingResults.Failing failing, String project, String base) {
     return new ReceiptBody(
         base + "/" + project + "/runs/" + receipt.stream() + "/" + receipt.number(),
         receipt.stream(),
@@ -63,7 +66,8 @@ public record ReceiptBody(
         CountsBody.of(receipt.run()),
         ChangesBody.of(receipt.changes()),
         receipt.files().stream().map(FileBody::of).toList(),
-        failing.stream().map(ResultBody::of).toList(),
+        failing.rows().stream().map(ResultBody::of).toList(),
+        InRunBody.of(failing.quarantined()),
         receipt.notice());
   }
 }

@@ -9,6 +9,8 @@ import jakarta.ws.rs.QueryParam;
 import jakarta.ws.rs.core.MediaType;
 import java.time.Instant;
 import java.time.InstantSource;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
@@ -72,6 +74,8 @@ public class TodayResource {
             e);
       }
     }
-    return TodayBody.of(store.today(project.id(), caller.name(), from, now));
+    return TodayBody.of(
+        store.today(project.id(), caller.name(), from, now),
+        LocalDate.ofInstant(now, ZoneOffset.UTC));
   }
 }

@@ -14,6 +14,7 @@ import org.vinecellar.core.trust.TrustStore;
 import org.vinecellar.core.trust.history.ByLabel;
 import org.vinecellar.core.trust.history.Durations;
 import org.vinecellar.core.trust.history.Evidence;
+import org.vinecellar.core.trust.history.OrderClue;
 import org.vinecellar.core.trust.history.PastResult;
 import org.vinecellar.core.trust.history.Share;
 import org.vinecellar.core.trust.history.Since;
@@ -27,6 +28,7 @@ import org.vinecellar.core.trust.history.Why;
  * @param passed of the results that passed or failed
  * @param since since when it fails; null when it passed the last time
  * @param evidence that it fails by chance, the strongest first
+ * @param order the test that ran before it, or did not, when it failed; null when none is known
  * @param labels of which the runs have several values
  * @param stretches in which it took about as long, the earliest first
  */
@@ -37,6 +39,7 @@ public record HistoryBody(
     ShareBody passed,
     @Schema(nullable = true) @Nullable SinceBody since,
     List<EvidenceBody> evidence,
+    @Schema(nullable = true) @Nullable OrderBody order,
     List<LabelBody> labels,
     List<StretchBody> stretches) {
   private static final int MOST_EVIDENCE = 50;
@@ -145,6 +148,41 @@ public record HistoryBody(
     }
   }
 
+  /**
+   * Another test that it depends on.
+   *
+   * @param id its number
+   * @param test the innermost suite's name, a hash and the test's name with its parameters
+   * @param whenBefore whether it fails when that one was among the 200 tests before it in its part;
+   *     else when that one did not
+   * @param with in how many runs that was so
+   * @param without in how many it was not
+   */
+  @Schema(name = "OrderClue")
+  public record OrderBody(
+      long id,
+      String test,
+      boolean whenBefore,
+      int with,
+      int failedWith,
+      int without,
+      int failedWithout) {
+    static @Nullable OrderBody of(TrustStore.@Nullable RanBefore one) {
+      if (one == null) {
+        return null;
+      }
+      OrderClue clue = one.clue();
+      return new OrderBody(
+          one.other().id(),
+          TestWords.shortly(one.other()),
+          clue.whenBefore(),
+          clue.with(),
+          clue.failedWith(),
+          clue.without(),
+          clue.failedWithout());
+    }
+  }
+
   /** What it did where runs had each value of a label. */
   @Schema(name = "OutcomesByLabel")
   public record LabelBody(String key, List<ValueBody> values) {
@@ -179,7 +217,10 @@ public record HistoryBody(
   /**
    * @param known what is believed of it in the stream; null when it never was in it
    */
-  static HistoryBody of(List<PastResult> results, TrustStore.@Nullable InStream known) {
+  static HistoryBody of(
+      List<PastResult> results,
+      TrustStore.@Nullable InStream known,
+      TrustStore.@Nullable RanBefore order) {
     List<Evidence> evidence = Evidence.of(results);
     Since since = Since.of(results);
     long passed = results.stream().filter(PastResult::passed).count();
@@ -192,6 +233,7 @@ public record HistoryBody(
         ShareBody.of(Share.of((int) passed, (int) told)),
         SinceBody.of(since),
         evidence.stream().limit(MOST_EVIDENCE).map(EvidenceBody::of).toList(),
+        OrderBody.of(order),
         ByLabel.of(results).stream().map(LabelBody::of).toList(),
         stretches(results));
   }

@@ -13,7 +13,8 @@ import org.vinecellar.core.trust.TrustStore;
  * @param old as it was called: the innermost suite's name, a hash and the test's name with its
  *     parameters
  * @param now as it is called
- * @param state joined: what is known of it goes on; offered: somebody has to say
+ * @param state joined: what is known of it goes on; offered: somebody has to say; apart: somebody
+ *     said that they are two tests
  * @param run the number of the first run that has the new name; null when a person joined them
  * @param likely how sure it is, from 0 to 1
  * @param byHand whether a person said so
@@ -23,7 +24,7 @@ import org.vinecellar.core.trust.TrustStore;
 public record RenameBody(
     String old,
     @Schema(name = "new") @JsonProperty("new") String now,
-    @Schema(enumeration = {"joined", "offered"}) String state,
+    @Schema(enumeration = {"joined", "offered", "apart"}) String state,
     @Schema(nullable = true) @Nullable Integer run,
     double likely,
     boolean byHand,
@@ -35,7 +36,7 @@ public record RenameBody(
     return new RenameBody(
         TestWords.shortly(one.old()),
         TestWords.shortly(one.now()),
-        one.joined() ? "joined" : "offered",
+        one.joined() ? "joined" : one.byHand() ? "apart" : "offered",
         one.run(),
         Math.round(one.likely() * 1e3) / 1e3,
         one.byHand(),

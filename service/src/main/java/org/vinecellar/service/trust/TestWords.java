@@ -5,11 +5,11 @@ import java.util.stream.Collectors;
 import org.vinecellar.core.runs.KeptTest;
 
 /** Names of tests in one line. */
-final class TestWords {
+public final class TestWords {
   private TestWords() {}
 
   /** The innermost suite's name, a hash and the test's name with its parameters. */
-  static String shortly(KeptTest test) {
+  public static String shortly(KeptTest test) {
     List<String> suite = test.suite();
     return (suite.isEmpty() ? "" : suite.get(suite.size() - 1))
         + "#"
@@ -18,7 +18,7 @@ final class TestWords {
   }
 
   /** The words of its variant as key=value with commas between; empty for none. */
-  static String variant(KeptTest test) {
+  public static String variant(KeptTest test) {
     return test.variant().entrySet().stream()
         .map(word -> word.getKey() + "=" + word.getValue())
         .collect(Collectors.joining(","));

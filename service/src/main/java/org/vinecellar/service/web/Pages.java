@@ -30,6 +30,22 @@ public final class Pages {
     return wanted;
   }
 
+  /**
+   * The number that a cursor of ours stands for; 0 for the first page.
+   *
+   * @throws CellarException {@code INVALID_VALUE}
+   */
+  public static long seen(@Nullable String cursor) {
+    if (cursor == null) {
+      return 0;
+    }
+    if (!cursor.matches("[0-9]{1,10}")) {
+      throw new CellarException(
+          ProblemCode.INVALID_VALUE, "the cursor is not one of ours; begin again without it");
+    }
+    return Long.parseLong(cursor);
+  }
+
   /** The body, with a link to the next page when there is one. */
   public static Response.ResponseBuilder page(Object body, UriInfo uri, @Nullable String next) {
     Response.ResponseBuilder response = Response.ok(body);

@@ -40,6 +40,7 @@ import org.vinecellar.store.generated.tables.ResultNote;
 import org.vinecellar.store.generated.tables.Run;
 import org.vinecellar.store.generated.tables.RunChange;
 import org.vinecellar.store.generated.tables.Test;
+import org.vinecellar.store.quarantine.Reach;
 
 /** A result that stands, beside its test. */
 final class ResultTerms extends Terms {
@@ -82,6 +83,7 @@ final class ResultTerms extends Terms {
       case RESULT_ATTEMPTS -> match.number(result.ATTEMPTS);
       case RESULT_SET_UP -> match.flag(isTest().not());
       case RESULT_OVERRULED -> match.flag(overruled(of -> DSL.trueCondition()));
+      case RESULT_QUARANTINED -> match.flag(Reach.holds(projectId, result.TEST_ID, runId));
       case RESULT_GROUP -> failing(failure -> match.number(failure.GROUP_ID));
       case RESULT_CATEGORY -> category(match);
       case RESULT_REPORTED -> reported(match);

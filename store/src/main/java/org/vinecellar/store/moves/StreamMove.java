@@ -15,8 +15,10 @@ import org.vinecellar.core.moves.MoveStore;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.store.ledger.RunLedger;
+import org.vinecellar.store.quarantine.HandingOn;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.streams.StreamNames;
+import org.vinecellar.store.trust.Joining;
 import org.vinecellar.store.work.WorkKind;
 import org.vinecellar.store.work.WorkRows;
 
@@ -55,6 +57,8 @@ public final class StreamMove {
     NamesBefore names = new NamesBefore(dsl, projectId);
     names.handOn(id, other);
     names.add(called, other, true);
+    HandingOn.of(dsl, projectId, id, other, hand);
+    Joining.handOn(dsl, projectId, id, other);
     WorkRows.ask(dsl, WorkKind.MOVE_STREAM, projectId, id, hand.now());
     return id;
   }

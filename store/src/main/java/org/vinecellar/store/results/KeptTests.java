@@ -12,8 +12,10 @@ import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Record;
+import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.runs.KeptTest;
+import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.sql.Json;
 
 /** Tests of rows as values, with their suites and variants looked up together. */
@@ -40,6 +42,23 @@ public final class KeptTests {
           .where(VARIANT.PROJECT_ID.eq(projectId), VARIANT.ID.in(wanted))
           .forEach(row -> variants.put(row.value1(), Json.map(row.value2())));
     }
+  }
+
+  /** Tests by their numbers; those that there are not are left out. */
+  public static Map<Long, KeptTest> byNumber(
+      DSLContext dsl, int projectId, Collection<? extends Number> numbers) {
+    List<Record> rows =
+        List.copyOf(
+            dsl.select(FIELDS)
+                .from(TEST)
+                .where(
+                    TEST.PROJECT_ID.eq(projectId),
+                    DSL.condition("{0} = any({1})", TEST.ID, Ids.of(numbers)))
+                .fetch());
+    KeptTests kept = new KeptTests(dsl, projectId, rows);
+    Map<Long, KeptTest> tests = new HashMap<>();
+    rows.forEach(row -> tests.put(row.get(TEST.ID), kept.of(row)));
+    return tests;
   }
 
   private static void add(Set<Long> all, @Nullable Long one) {

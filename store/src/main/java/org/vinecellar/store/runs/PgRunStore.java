@@ -53,6 +53,7 @@ import org.vinecellar.core.runs.TestRow;
 import org.vinecellar.store.blobs.BlobStore;
 import org.vinecellar.store.edits.NoteRows;
 import org.vinecellar.store.filters.Conditions;
+import org.vinecellar.store.filters.Looks;
 import org.vinecellar.store.ledger.CountColumns;
 import org.vinecellar.store.ledger.RunOrder;
 import org.vinecellar.store.ledger.RunRows;
@@ -86,12 +87,12 @@ public final class PgRunStore implements RunStore {
   private final Looks looks;
 
   /**
-   * @param patience how long one look through what a filter asks may take
+   * @param looks whoever asks by a filter is one of them
    */
-  public PgRunStore(Sql sql, BlobStore blobs, Duration patience) {
+  public PgRunStore(Sql sql, BlobStore blobs, Looks looks) {
     this.sql = sql;
     this.blobs = blobs;
-    this.looks = new Looks(sql, patience);
+    this.looks = looks;
   }
 
   @Override

@@ -2,22 +2,34 @@ package org.vinecellar.store.today;
 
 import java.time.Duration;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.time.OffsetDateTime;
+import java.time.ZoneOffset;
 import java.util.List;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.quarantine.Standing;
 import org.vinecellar.core.today.Today;
 import org.vinecellar.core.today.TodayStore;
 import org.vinecellar.core.triage.desk.DeskStore.Question;
 import org.vinecellar.core.triage.desk.Show;
+import org.vinecellar.core.trust.flaky.Verdict;
+import org.vinecellar.store.quarantine.QuarantineQueries;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.triage.DeskQueries;
 import org.vinecellar.store.triage.GroupInRunQueries;
+import org.vinecellar.store.trust.TrustQueries;
+import org.vinecellar.store.trust.ranks.RankQueries;
 
 /** What needs somebody, in PostgreSQL. Thread-safe. */
 public final class PgTodayStore implements TodayStore {
   private static final int GROUPS = 8;
+
+  private static final int TESTS = 20;
+
+  /** Of so many quarantines those are told that need a word. */
+  private static final int LOOKED_OVER = 200;
 
   /** What came back, or is somebody's, is told this long. */
   private static final Duration LATELY = Duration.ofDays(30);
@@ -76,6 +88,7 @@ public final class PgTodayStore implements TodayStore {
               some(desk, question(Show.UNSORTED, null, who, now), since),
               some(desk, question(Show.RETURNED, now.minus(LATELY), who, now), null),
               some(desk, question(Show.MINE, now.minus(LATELY), who, now), null),
+              trust(dsl, projectId, since, LocalDate.ofInstant(now, ZoneOffset.UTC)),
               streams(dsl, projectId, since));
         });
   }
@@ -86,6 +99,19 @@ public final class PgTodayStore implements TodayStore {
 
   private static Today.Some some(DeskQueries desk, Question question, @Nullable Instant made) {
     return new Today.Some(desk.lines(question, made), desk.count(question, made));
+  }
+
+  private static Today.Trust trust(DSLContext dsl, int projectId, Instant since, LocalDate today) {
+    RankQueries ranks = new RankQueries(dsl, projectId);
+    return new Today.Trust(
+        new TrustQueries(dsl, projectId).taken(Verdict.FLAKY, since, today, TESTS),
+        ranks.slowerSince(since, today, TESTS),
+        ranks.goneSince(since, today, TESTS),
+        new QuarantineQueries(dsl, projectId)
+            .open(null, 0, LOOKED_OVER).stream()
+                .filter(one -> one.standing(today) != Standing.HOLDS)
+                .limit(TESTS)
+                .toList());
   }
 
   private static List<Today.OfStream> streams(DSLContext dsl, int projectId, Instant since) {

@@ -47,6 +47,9 @@ public final class RunExplaining {
   /** So many different errors of a run are kept with their words; further ones by their keys. */
   private static final int MOST_COMPARED = 20_000;
 
+  /** Further ones are not told apart: each takes room, and nobody looks at so many. */
+  private static final int MOST_APART = 60_000;
+
   /** A run waits so long for those that know what its causes were before. */
   private static final Duration SHORTLY = Duration.ofMillis(300);
 
@@ -170,7 +173,7 @@ public final class RunExplaining {
     Signature kept = signature;
     if (signatures.size() >= MOST_COMPARED) {
       notCompared++;
-      kept = signature.keyAlone();
+      kept = signatures.size() < MOST_APART ? signature.keyAlone() : Signature.further();
     }
     Integer next = signatures.size();
     Integer same = numbers.putIfAbsent(kept, next);

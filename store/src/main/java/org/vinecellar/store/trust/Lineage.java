@@ -11,14 +11,14 @@ import org.jooq.DSLContext;
 import org.jooq.Record;
 
 /** Which tests of a stream go on as which others. */
-final class Lineage {
+public final class Lineage {
   private final Map<Integer, Integer> next = new HashMap<>();
   private final Map<Integer, List<Integer>> before = new HashMap<>();
 
   private Lineage() {}
 
   /** As it is joined now. */
-  static Lineage of(DSLContext dsl, int projectId, long streamId) {
+  public static Lineage of(DSLContext dsl, int projectId, long streamId) {
     Lineage lineage = new Lineage();
     for (Record row :
         dsl.fetch(
@@ -44,8 +44,13 @@ final class Lineage {
     return next.entrySet().containsAll(earlier.next.entrySet());
   }
 
+  /** Whether the same are joined. */
+  boolean isLike(Lineage other) {
+    return next.equals(other.next);
+  }
+
   /** As what it goes on, after however many names. */
-  int latest(int test) {
+  public int latest(int test) {
     int latest = test;
     Integer more = next.get(latest);
     while (more != null) {
@@ -55,8 +60,15 @@ final class Lineage {
     return latest;
   }
 
+  /** Each earlier name with the latest of its test. */
+  public Map<Integer, Integer> names() {
+    Map<Integer, Integer> names = new HashMap<>();
+    next.keySet().forEach(old -> names.put(old, latest(old)));
+    return names;
+  }
+
   /** Some tests with all that they were before. */
-  Set<Integer> withEarlier(Collection<Integer> tests) {
+  public Set<Integer> withEarlier(Collection<Integer> tests) {
     if (next.isEmpty()) {
       return new HashSet<>(tests);
     }

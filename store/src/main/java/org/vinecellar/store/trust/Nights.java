@@ -121,6 +121,18 @@ final class Nights {
     return latest;
   }
 
+  /** How many after a place are known, even if they are gone or elsewhere now. */
+  int learnedAfter(@Nullable OffsetDateTime started, int number) {
+    return dsl.fetchSingle(
+            "select count(*)::int from run_learned where project_id = ? and stream_id = ?"
+                + " and (started_at, number) > (coalesce(?::timestamptz, '-infinity'), ?)",
+            projectId,
+            streamId,
+            started,
+            number)
+        .get(0, Integer.class);
+  }
+
   /** Notes that they are known as they are now. */
   void learn(List<Known> nights) {
     dsl.execute(

@@ -1,20 +1,15 @@
 package org.vinecellar.store.trust;
 
-import static org.vinecellar.store.generated.Tables.TEST;
-
 import java.util.ArrayList;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Record;
-import org.jooq.impl.DSL;
 import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.core.trust.TrustStore.Renamed;
 import org.vinecellar.store.results.KeptTests;
-import org.vinecellar.store.sql.Ids;
 
 /** Tests that go on under other names, as they are told. */
 final class RenameQueries {
@@ -53,7 +48,7 @@ final class RenameQueries {
                     + " where b.depth < 100) "
                     + SELECT
                     + " from succession s left join run r on r.project_id = s.project_id"
-                    + " and r.id = s.run_id where s.project_id = ? and s.state <> 4"
+                    + " and r.id = s.run_id where s.project_id = ?"
                     + " and (s.new_test_id in (select id from back) or s.old_test_id = ?)"
                     + " order by s.made_at desc, s.old_test_id",
                 test,
@@ -68,7 +63,7 @@ final class RenameQueries {
       ids.add(row.get(0, Long.class));
       ids.add(row.get(1, Long.class));
     }
-    Map<Long, KeptTest> tests = tests(ids);
+    Map<Long, KeptTest> tests = KeptTests.byNumber(dsl, projectId, ids);
     List<Renamed> renamed = new ArrayList<>();
     for (Record row : rows) {
       KeptTest old = tests.get(row.get(0, Long.class));
@@ -79,28 +74,13 @@ final class RenameQueries {
             new Renamed(
                 old,
                 now,
-                state != 2,
-                state == 3,
+                state == 1 || state == 3,
+                state > 2,
                 row.get(3, Double.class),
                 Renaming.reasons(row.get(4, String.class)),
                 row.get(5, Integer.class)));
       }
     }
     return renamed;
-  }
-
-  private Map<Long, KeptTest> tests(Set<Long> ids) {
-    List<Record> rows =
-        List.copyOf(
-            dsl.select(KeptTests.FIELDS)
-                .from(TEST)
-                .where(
-                    TEST.PROJECT_ID.eq(projectId),
-                    DSL.condition("{0} = any({1})", TEST.ID, Ids.of(ids)))
-                .fetch());
-    KeptTests kept = new KeptTests(dsl, projectId, rows);
-    Map<Long, KeptTest> tests = new HashMap<>();
-    rows.forEach(row -> tests.put(row.get(TEST.ID), kept.of(row)));
-    return tests;
   }
 }

@@ -14,11 +14,14 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.stream.Collectors;
+import org.jooq.Cursor;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.results.AuthorId;
 import org.vinecellar.core.runs.KeptTest;
+import org.vinecellar.core.trust.renames.ById;
 import org.vinecellar.core.trust.renames.Face;
 import org.vinecellar.core.trust.renames.Matching;
 import org.vinecellar.core.trust.renames.Reason;
@@ -30,7 +33,12 @@ import org.vinecellar.store.sql.Sql;
 /** Finds which tests of a stream go on under other names, at the first run that has those. */
 final class Renaming {
   /** More at once are another stream under an old name. */
-  private static final int MOST = 100_000;
+  private static final int MOST = 60_000;
+
+  /** Tests of so large runs are not compared. */
+  private static final int LARGE = 200_000;
+
+  private static final int FETCHED = 10_000;
 
   /** A test is recognised by the causes of so many of its latest failures. */
   private static final int CAUSES = 20;
@@ -84,18 +92,22 @@ final class Renaming {
     List<Integer> came =
         dsl.fetch(
                 "select test_id from test_in_stream where project_id = ? and main_run_id = ?"
-                    + " and stream_id = ?",
+                    + " and stream_id = ? limit ?",
                 projectId,
                 run,
-                streamId)
+                streamId,
+                MOST + 1)
             .getValues(0, Integer.class);
-    if (came.isEmpty() || came.size() > MOST) {
+    if (came.isEmpty() || came.size() > MOST || isLarge(run) || isLarge(before)) {
       return;
     }
+    Set<Integer> paired = byId(run, came);
+    came.removeAll(paired);
     Map<Integer, Double> old = order(before);
     Map<Integer, Double> here = order(run);
     Set<Integer> gone = new HashSet<>(old.keySet());
     gone.removeAll(here.keySet());
+    gone.removeAll(paired);
     came.removeIf(test -> !here.containsKey(test));
     if (gone.isEmpty() || came.isEmpty() || gone.size() > MOST) {
       return;
@@ -110,6 +122,76 @@ final class Renaming {
             longs(old.keySet()),
             longs(here.keySet()));
     found.forEach(one -> enter(one, run));
+  }
+
+  /**
+   * What its author gave an ID is the same test under whatever name, however long it was away.
+   *
+   * @return old and new ones that were found
+   */
+  private Set<Integer> byId(long run, List<Integer> came) {
+    Set<Integer> paired = new HashSet<>();
+    Map<Integer, String> news = authorIds(came);
+    if (news.isEmpty()) {
+      return paired;
+    }
+    List<Integer> olds =
+        dsl.fetch(
+                "select distinct o.test_id from test_tag o join test_in_stream s"
+                    + " on s.project_id = o.project_id and s.stream_id = ?"
+                    + " and s.test_id = o.test_id and s.main_run_id is not null"
+                    + " where o.project_id = ? and o.tag = any(?)"
+                    + " and not exists (select 1 from result_row x where x.run_id = ?"
+                    + " and x.test_id = o.test_id)"
+                    + " and not exists (select 1 from succession j where j.project_id = ?"
+                    + " and j.stream_id = ? and j.old_test_id = o.test_id and j.state in (1, 3))"
+                    + " limit ?",
+                streamId,
+                projectId,
+                news.values().stream().distinct().toArray(String[]::new),
+                run,
+                projectId,
+                streamId,
+                MOST)
+            .getValues(0, Integer.class);
+    olds.removeAll(came);
+    List<Succession> found =
+        ById.of(faces(olds, Map.of(), Map.of()), faces(news.keySet(), Map.of(), Map.of()));
+    for (Succession one : found) {
+      enter(one, run);
+      paired.add((int) one.old());
+      paired.add((int) one.now());
+    }
+    return paired;
+  }
+
+  /** Those that have one. */
+  private Map<Integer, String> authorIds(Collection<Integer> tests) {
+    Map<Integer, Set<String>> tags = new HashMap<>();
+    if (!tests.isEmpty()) {
+      dsl.fetch(
+              "select g.test_id, g.tag from test_tag g join test t on t.project_id = g.project_id"
+                  + " and t.id = g.test_id where g.test_id = any(?) and g.project_id = ?"
+                  + " and g.tag like 'id:%' and (g.version = 0 or g.version = t.facts)",
+              Ids.of(tests), projectId)
+          .forEach(
+              row ->
+                  tags.computeIfAbsent(row.get(0, Integer.class), k -> new HashSet<>())
+                      .add(row.get(1, String.class)));
+    }
+    Map<Integer, String> ids = new HashMap<>();
+    tags.forEach((test, all) -> AuthorId.of(all).ifPresent(id -> ids.put(test, id)));
+    return ids;
+  }
+
+  private boolean isLarge(long run) {
+    return dsl.fetchSingle(
+            "select passed + failed + errored + skipped > ? from run where project_id = ?"
+                + " and id = ?",
+            LARGE,
+            projectId,
+            run)
+        .get(0, Boolean.class);
   }
 
   private static List<Long> longs(Collection<Integer> numbers) {
@@ -135,13 +217,17 @@ final class Renaming {
   /** The tests of a run in their order, with milliseconds; less than zero where none are told. */
   private Map<Integer, Double> order(long run) {
     Map<Integer, Double> order = new LinkedHashMap<>();
-    for (Record row :
-        dsl.fetch(
-            "select test_id, duration_us from result where run_id = ? and kind = 0"
-                + " and not superseded order by place",
-            run)) {
-      Long micros = row.get(1, Long.class);
-      order.putIfAbsent(row.get(0, Integer.class), micros == null ? -1.0 : micros / 1000.0);
+    try (Cursor<Record> rows =
+        dsl.resultQuery(
+                "select test_id, duration_us / 1e3::float8 from result where run_id = ?"
+                    + " and kind = 0 and not superseded order by place",
+                run)
+            .fetchSize(FETCHED)
+            .fetchLazy()) {
+      for (Record row : rows) {
+        Double millis = (Double) row.get(1);
+        order.putIfAbsent((Integer) row.get(0), millis == null ? -1.0 : millis);
+      }
     }
     return order;
   }
@@ -207,6 +293,7 @@ final class Renaming {
                 .orderBy(TEST.ID)
                 .fetch());
     KeptTests kept = new KeptTests(dsl, projectId, rows);
+    Map<Integer, String> ids = authorIds(tests);
     List<Face> faces = new ArrayList<>(rows.size());
     for (Record row : rows) {
       KeptTest test = kept.of(row);
@@ -219,6 +306,7 @@ final class Renaming {
               test.variant(),
               row.get(TEST_FACTS.SOURCE_FILE),
               millis.getOrDefault((int) test.id(), -1.0),
+              ids.get((int) test.id()),
               causes.getOrDefault(test.id(), Set.of())));
     }
     return faces;

@@ -5,8 +5,11 @@ import java.util.Collection;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
+import org.jooq.Cursor;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.Result;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.trust.evidence.Night;
 import org.vinecellar.core.trust.flaky.Sight;
@@ -20,6 +23,13 @@ final class Sights {
   /** So many failures of a cause are counted by their tests. */
   private static final int COUNTED = 100;
 
+  /**
+   * When more tests of a run failed by themselves, or passed when tried again, it is not theirs.
+   */
+  private static final int MOST = 2_000;
+
+  private static final int FETCHED = 10_000;
+
   private final DSLContext dsl;
   private final int projectId;
   private final Lineage lineage;
@@ -30,31 +40,42 @@ final class Sights {
     this.lineage = lineage;
   }
 
-  /** Tests of a run that failed by themselves, or may have. */
+  /**
+   * Tests of a run that failed by themselves, or may have. None when those are so many that they
+   * tell of the run.
+   */
   List<Integer> stumbling(Nights.Known known, boolean bad) {
     List<Integer> tests = new ArrayList<>();
     long run = known.night().run();
     if (!bad && known.night().failing() > 0) {
       tests.addAll(
-          dsl.fetch(
-                  "select distinct f.test_id from group_run g join failure f on f.run_id = g.run_id"
-                      + " and f.group_id = g.group_id where g.project_id = ? and g.run_id = ?"
-                      + " and g.results <= ?",
-                  projectId,
+          few(
+              dsl.fetch(
+                  // Asked for each failure: a database without statistics would look through all
+                  // failures for each group.
+                  "select distinct f.test_id from failure f where f.run_id = ?"
+                      + " and (select g.results from group_run g where g.project_id = ?"
+                      + " and g.group_id = f.group_id and g.run_id = f.run_id) <= ? limit ?",
                   run,
-                  MANY_RESULTS)
-              .getValues(0, Integer.class));
+                  projectId,
+                  MANY_RESULTS,
+                  MOST + 1)));
     }
     if (known.retried() > 0) {
       tests.addAll(
-          dsl.fetch(
+          few(
+              dsl.fetch(
                   "select distinct test_id from result where run_id = ? and outcome = 0"
-                      + " and stumbled and kind = 0 and not superseded",
-                  run)
-              .getValues(0, Integer.class));
+                      + " and stumbled and kind = 0 and not superseded limit ?",
+                  run,
+                  MOST + 1)));
     }
     tests.replaceAll(lineage::latest);
     return tests;
+  }
+
+  private static List<Integer> few(Result<Record> rows) {
+    return rows.size() > MOST ? List.of() : rows.getValues(0, Integer.class);
   }
 
   /**
@@ -70,45 +91,99 @@ final class Sights {
     if (tests.isEmpty() || nights.isEmpty()) {
       return sights;
     }
-    for (Record row :
-        dsl.fetch(
-            "with mine as materialized (select run_id, test_id, place, outcome, attempts, stumbled"
-                + " from result where run_id = any(?) and test_id = any(?) and not superseded"
-                + " and kind = 0 and outcome <= 2),"
-                + " failed as (select m.run_id, m.place, f.group_id from mine m join failure f"
-                + " on f.run_id = m.run_id and f.place = m.place where m.outcome > 0),"
-                + " reach as (select g.run_id, g.group_id, (select count(distinct"
-                + " coalesce(t.base_low, t.key_low)) from (select x.test_id from failure x"
-                + " where x.group_id = g.group_id and x.run_id = g.run_id limit ?) x"
-                + " join test t on t.project_id = ? and t.id = x.test_id) as tests"
-                + " from (select distinct run_id, group_id from failed) g)"
-                + " select m.run_id, m.test_id, m.outcome, m.attempts, m.stumbled,"
-                + " coalesce(c.tests, 1)::int as reach from mine m left join failed f"
-                + " on f.run_id = m.run_id and f.place = m.place"
-                + " left join reach c on c.run_id = f.run_id and c.group_id = f.group_id",
-            Ids.of(byRun.keySet()),
-            Ids.of(lineage.withEarlier(tests)),
-            COUNTED,
-            projectId)) {
-      Night night = byRun.get(row.get("run_id", Long.class));
+    List<Told> rows = told(nights, tests);
+    Map<Cause, Integer> reach = reach(rows);
+    for (Told row : rows) {
+      Night night = byRun.get((long) row.run);
       if (night != null) {
+        int tested = row.group == null ? 1 : reach.getOrDefault(row.cause(), 1);
         sights
             .computeIfAbsent(night.run(), run -> new HashMap<>())
             .merge(
-                lineage.latest(row.get("test_id", Integer.class)),
-                sight(row, night, bad.contains(night.run())),
+                lineage.latest(row.test),
+                sight(row, night, bad.contains(night.run()), tested),
                 Sights::both);
       }
     }
     return sights;
   }
 
-  private static Sight sight(Record row, Night night, boolean bad) {
-    boolean failed = row.get("outcome", Integer.class) > 0;
-    int tries = Math.max(1, row.get("attempts", Integer.class));
+  /** A failure group in a run. */
+  private record Cause(int run, int group) {}
+
+  /**
+   * A result.
+   *
+   * @param group of its failure; null when it has none
+   */
+  private record Told(
+      int run, int test, boolean failed, int attempts, boolean stumbled, @Nullable Integer group) {
+    Cause cause() {
+      return new Cause(run, Objects.requireNonNull(group));
+    }
+  }
+
+  private List<Told> told(List<Night> nights, Collection<Integer> tests) {
+    List<Told> told = new ArrayList<>();
+    try (Cursor<Record> rows =
+        dsl.resultQuery(
+                "select m.run_id, m.test_id, m.outcome > 0, m.attempts, m.stumbled, f.group_id::int"
+                    + " from result m left join failure f on m.outcome > 0 and f.run_id = m.run_id"
+                    + " and f.place = m.place where m.run_id = any(?) and m.test_id = any(?)"
+                    + " and not m.superseded and m.kind = 0 and m.outcome <= 2",
+                Ids.of(nights.stream().map(Night::run).toList()),
+                Ids.of(lineage.withEarlier(tests)))
+            .fetchSize(FETCHED)
+            .fetchLazy()) {
+      for (Record row : rows) {
+        told.add(
+            new Told(
+                (Integer) row.get(0),
+                (Integer) row.get(1),
+                (Boolean) row.get(2),
+                (Integer) row.get(3),
+                (Boolean) row.get(4),
+                (Integer) row.get(5)));
+      }
+    }
+    return told;
+  }
+
+  /**
+   * How many tests each cause of some rows has in its run. Asked by itself: the database knows so
+   * little of how many rows there are that, in one statement, it would count them for each row
+   * anew.
+   */
+  private Map<Cause, Integer> reach(List<Told> rows) {
+    List<Cause> causes =
+        rows.stream().filter(row -> row.group != null).map(Told::cause).distinct().toList();
+    Map<Cause, Integer> reach = new HashMap<>();
+    if (causes.isEmpty()) {
+      return reach;
+    }
+    dsl.fetch(
+            "select g.run_id, g.group_id, (select count(distinct coalesce(t.base_low, t.key_low))"
+                + " from (select x.test_id from failure x where x.group_id = g.group_id"
+                + " and x.run_id = g.run_id limit ?) x join test t on t.project_id = ?"
+                + " and t.id = x.test_id)::int from unnest(?::int[], ?::int[])"
+                + " as g (run_id, group_id)",
+            COUNTED,
+            projectId,
+            causes.stream().map(Cause::run).toArray(Integer[]::new),
+            causes.stream().map(Cause::group).toArray(Integer[]::new))
+        .forEach(
+            row ->
+                reach.put(
+                    new Cause((Integer) row.get(0), (Integer) row.get(1)), (Integer) row.get(2)));
+    return reach;
+  }
+
+  private static Sight sight(Told row, Night night, boolean bad, int reach) {
+    boolean failed = row.failed;
+    int tries = Math.max(1, row.attempts);
     // Of the tries of a test that passed in the end, the last alone did.
-    int stumbles = row.get("stumbled", Boolean.class) ? Math.max(1, tries - 1) : 0;
-    double common = !failed ? 0 : bad ? 1 : night.common(row.get("reach", Integer.class));
+    int stumbles = row.stumbled ? Math.max(1, tries - 1) : 0;
+    double common = !failed ? 0 : bad ? 1 : night.common(reach);
     return new Sight(
         night.commit(),
         night.branch(),

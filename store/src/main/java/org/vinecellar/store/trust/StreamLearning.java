@@ -13,6 +13,8 @@ import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.vinecellar.core.trust.evidence.Night;
 import org.vinecellar.core.trust.flaky.Conduct;
 import org.vinecellar.core.trust.flaky.Sight;
@@ -26,10 +28,16 @@ import org.vinecellar.store.work.WorkRows;
  * such runs come in crowds. What is known afterwards is the same in whatever order they came.
  */
 public final class StreamLearning {
+  private static final Logger LOG = LoggerFactory.getLogger(StreamLearning.class);
   private static final Duration SHORTLY = Duration.ofSeconds(2);
+
+  private static final Duration BUSY = Duration.ofMillis(200);
 
   /** Runs that are learned from at once. */
   private static final int SOME = 50;
+
+  /** So many results are held in memory at once. */
+  private static final int SEEN = 100_000;
 
   /** When more than so many are not settled, all but the latest few are. */
   private static final int UNSETTLED = 16;
@@ -72,7 +80,7 @@ public final class StreamLearning {
       return;
     }
     long stream = run.get(0, Long.class);
-    Record kept = hold(dsl, projectId, stream);
+    Record kept = hold(dsl, WorkKind.LEARN_RUN, projectId, stream, runId, now);
     if (kept == null) {
       return;
     }
@@ -110,7 +118,7 @@ public final class StreamLearning {
 
   /** Work: learns all that a stream tells, from nothing. */
   public static void anew(DSLContext dsl, int projectId, long stream, Instant now) {
-    Record kept = hold(dsl, projectId, stream);
+    Record kept = hold(dsl, WorkKind.LEARN_STREAM, projectId, stream, stream, now);
     if (kept == null) {
       return;
     }
@@ -129,21 +137,36 @@ public final class StreamLearning {
   }
 
   /**
-   * Nobody else learns of the stream then; nobody who sends waits for that.
+   * Nobody else learns of the stream then; nobody who sends waits for that, and neither does who
+   * has other work to do: it is put off. The stream is held first, as whoever takes it away does.
    *
-   * @return what is kept of it; null when it is gone
+   * @return what is kept of it; null when it is gone, or somebody else is at it
    */
-  private static @Nullable Record hold(DSLContext dsl, int projectId, long stream) {
+  private static @Nullable Record hold(
+      DSLContext dsl, WorkKind kind, int projectId, long stream, long subject, Instant now) {
+    boolean isThere =
+        dsl.fetchOne(
+                "select 1 from stream where project_id = ? and id = ? for key share",
+                projectId,
+                stream)
+            != null;
+    if (!isThere) {
+      return null;
+    }
     dsl.execute(
-        "insert into stream_learning (project_id, stream_id) select project_id, id from stream"
-            + " where project_id = ? and id = ? on conflict do nothing",
+        "insert into stream_learning (project_id, stream_id) values (?, ?) on conflict do nothing",
         projectId,
         stream);
-    return dsl.fetchOne(
-        "select main_branch, settled_at, settled_number from stream_learning"
-            + " where project_id = ? and stream_id = ? for update",
-        projectId,
-        stream);
+    Record kept =
+        dsl.fetchOne(
+            "select main_branch, settled_at, settled_number from stream_learning"
+                + " where project_id = ? and stream_id = ? for update skip locked",
+            projectId,
+            stream);
+    if (kept == null) {
+      WorkRows.ask(dsl, kind, projectId, subject, now.plus(BUSY));
+    }
+    return kept;
   }
 
   private void settle(@Nullable OffsetDateTime started, int number) {
@@ -175,16 +198,31 @@ public final class StreamLearning {
   /** From the runs that are not settled; settles those that are not of the latest. */
   private void latest(Instant now) {
     Lineage before = lineage;
-    learnLatest();
+    long begun = System.nanoTime();
+    int tests = learnLatest();
+    LOG.info(
+        "stream {}: learned in {} ms, {} tests failed by themselves before",
+        streamId,
+        (System.nanoTime() - begun) / 1_000_000,
+        tests);
+    WorkRows.ask(dsl, WorkKind.COUNT_STREAM, projectId, streamId, now);
     if (!lineage.hasAllOf(before)) {
       // What was believed of one is mixed into what is believed of another.
       WorkRows.ask(dsl, WorkKind.LEARN_STREAM, projectId, streamId, now.plus(SHORTLY));
     }
   }
 
-  private void learnLatest() {
-    Map<Integer, Conduct> settled = rows.settled();
+  private int learnLatest() {
     List<Nights.Known> some = nights.after(settledAt, settledNumber, SOME);
+    if (isOneMore(some)) {
+      Lineage before = lineage;
+      enter(some);
+      lineage = Lineage.of(dsl, projectId, streamId);
+      if (lineage.isLike(before)) {
+        return oneMore(some);
+      }
+    }
+    Map<Integer, Conduct> settled = rows.settled();
     while (some.size() == SOME) {
       settled = settled(settled, some.subList(0, SOME - LATEST));
       some = nights.after(settledAt, settledNumber, SOME);
@@ -199,6 +237,41 @@ public final class StreamLearning {
     nights.learn(some);
     now.values().removeIf(conduct -> conduct.stumbles() == 0);
     rows.write(settled, now);
+    return now.size();
+  }
+
+  /** Whether all but the last of them are known as they are now, and nothing else is. */
+  private boolean isOneMore(List<Nights.Known> some) {
+    int known = some.size() - 1;
+    if (known < 0 || some.size() > UNSETTLED) {
+      return false;
+    }
+    List<Night> these = some.stream().map(Nights.Known::night).toList();
+    Set<Long> are = nights.areKnown(these);
+    return are.size() == known
+        && !are.contains(these.get(known).run())
+        && nights.learnedAfter(settledAt, settledNumber) == known;
+  }
+
+  /** Adds the last of them to what is known, which is what learning from all of them would tell. */
+  private int oneMore(List<Nights.Known> some) {
+    List<Nights.Known> known = some.subList(0, some.size() - 1);
+    List<Nights.Known> last = some.subList(some.size() - 1, some.size());
+    List<Nights.Known> settled = nights.settled(1);
+    List<Long> bad = bad(some, settled.isEmpty() ? null : settled.get(0).night());
+    Map<Integer, Conduct> now = rows.now();
+    long run = last.get(0).night().run();
+    Set<Integer> met = new HashSet<>(sights.stumbling(last.get(0), bad.contains(run)));
+    met.removeAll(now.keySet());
+    Map<Integer, Conduct> before = met.isEmpty() ? Map.of() : fromNothing(met);
+    Map<Integer, Conduct> more = new HashMap<>(before);
+    add(more, known, bad);
+    now.putAll(more);
+    add(now, last, bad);
+    nights.learn(last);
+    now.values().removeIf(conduct -> conduct.stumbles() == 0);
+    rows.write(before, now);
+    return now.size();
   }
 
   private Map<Integer, Conduct> settled(Map<Integer, Conduct> before, List<Nights.Known> some) {
@@ -249,11 +322,18 @@ public final class StreamLearning {
 
   private void add(Map<Integer, Conduct> conducts, List<Nights.Known> some, List<Long> bad) {
     List<Night> these = some.stream().map(Nights.Known::night).toList();
-    Map<Long, Map<Integer, Sight>> told = sights.of(these, bad, conducts.keySet());
-    for (Night night : these) {
-      Map<Integer, Sight> here = told.getOrDefault(night.run(), Map.of());
-      conducts.replaceAll(
-          (test, conduct) -> conduct.after(Sights.at(here, test, night), night.run()));
+    List<Integer> tests = List.copyOf(conducts.keySet());
+    int together = Math.max(1, SEEN / Math.max(1, some.size()));
+    for (int from = 0; from < tests.size(); from += together) {
+      List<Integer> part = tests.subList(from, Math.min(tests.size(), from + together));
+      Map<Long, Map<Integer, Sight>> told = sights.of(these, bad, part);
+      for (Night night : these) {
+        Map<Integer, Sight> here = told.getOrDefault(night.run(), Map.of());
+        for (Integer test : part) {
+          conducts.computeIfPresent(
+              test, (k, conduct) -> conduct.after(Sights.at(here, test, night), night.run()));
+        }
+      }
     }
   }
 

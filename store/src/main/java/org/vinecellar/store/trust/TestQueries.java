@@ -4,6 +4,7 @@ import static org.vinecellar.store.generated.Tables.TEST;
 import static org.vinecellar.store.generated.Tables.TEST_FACTS;
 import static org.vinecellar.store.generated.Tables.TEST_TAG;
 
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -19,6 +20,7 @@ import org.vinecellar.core.trust.Estimate;
 import org.vinecellar.core.trust.TrustStore.InStream;
 import org.vinecellar.core.trust.TrustStore.Renamed;
 import org.vinecellar.core.trust.TrustStore.TestDetail;
+import org.vinecellar.store.quarantine.Reach;
 import org.vinecellar.store.results.KeptTests;
 
 /** One test with what is known of it. */
@@ -34,7 +36,7 @@ final class TestQueries {
     this.projectId = projectId;
   }
 
-  Optional<TestDetail> detail(long test) {
+  Optional<TestDetail> detail(long test, LocalDate today) {
     Record row =
         dsl.select(KeptTests.FIELDS)
             .select(TEST_FACTS.SOURCE_FILE, TEST.FACTS)
@@ -61,7 +63,7 @@ final class TestQueries {
             tags(row),
             earlier(all, test),
             becomes,
-            streams(kept)));
+            streams(kept, today)));
   }
 
   /** What led to its name, the latest first. */
@@ -94,10 +96,11 @@ final class TestQueries {
         .fetch(TEST_TAG.TAG);
   }
 
-  private List<InStream> streams(KeptTest test) {
+  private List<InStream> streams(KeptTest test, LocalDate today) {
     TrustQueries queries = new TrustQueries(dsl, projectId);
     Map<String, InStream> known = new HashMap<>();
-    queries.of(test.id()).forEach(one -> known.put(one.stream(), one));
+    queries.of(test.id(), today).forEach(one -> known.put(one.stream(), one));
+    List<Reach.Held> held = Reach.held(dsl, projectId, List.of(test.id()), today);
     List<InStream> all = new ArrayList<>();
     for (Record row :
         dsl.fetch(
@@ -115,12 +118,14 @@ final class TestQueries {
       boolean failing = !queries.failing(stream, only).isEmpty();
       InStream one = known.get(name);
       if (one == null) {
-        int runs = queries.told(stream, only).getOrDefault(test.id(), 0);
+        // Of what goes on under another name, that is told.
+        int runs = queries.told(stream, only).values().stream().mapToInt(Integer::intValue).sum();
         Estimate told = Estimate.ofPasses(runs).failing(failing);
-        one = new InStream(test, name, told, null, told.cleanRunsLeft());
+        LocalDate until = Reach.until(held, test.id(), stream);
+        one = new InStream(test, name, told, null, told.cleanRunsLeft(), until);
       } else if (failing) {
         Estimate told = one.estimate().failing(true);
-        one = new InStream(test, name, told, one.since(), one.cleanRuns());
+        one = new InStream(test, name, told, one.since(), one.cleanRuns(), one.quarantined());
       }
       all.add(one);
     }

@@ -37,16 +37,15 @@ final class TestsInStream {
     Integer main = night.branch() == null ? (Integer) (int) night.run() : null;
     dsl.execute(
         "insert into test_in_stream (project_id, stream_id, test_id, first_run_id, main_run_id)"
-            + " select distinct on (r.test_id) ?, ?, r.test_id, r.run_id, ?::integer"
+            + " select ?, ?, r.test_id, r.run_id, ?::integer"
             + " from result_row r where r.run_id = ? and (r.state >> 6) & 3 = 0"
-            + " and not exists (select 1 from test_in_stream s where s.project_id = ?"
-            + " and s.stream_id = ? and s.test_id = r.test_id)",
+            // Not looked for first: a database that does not know yet how many there are would look
+            // through all of them for each.
+            + " on conflict do nothing",
         projectId,
         streamId,
         main,
-        night.run(),
-        projectId,
-        streamId);
+        night.run());
     if (main != null) {
       dsl.execute(
           "update test_in_stream s set main_run_id = ? where s.project_id = ? and s.stream_id = ?"

@@ -1,11 +1,14 @@
 package org.vinecellar.store.trust;
 
+import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.STREAM;
 import static org.vinecellar.store.generated.Tables.SUCCESSION;
 import static org.vinecellar.store.generated.Tables.TEST;
 import static org.vinecellar.store.generated.Tables.TEST_BELIEF;
 import static org.vinecellar.store.generated.Tables.TEST_IN_STREAM;
 
+import java.time.Instant;
+import java.time.LocalDate;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -13,19 +16,24 @@ import java.util.Map;
 import java.util.Set;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.OrderField;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.trust.Estimate;
 import org.vinecellar.core.trust.TrustStore.InStream;
+import org.vinecellar.core.trust.TrustStore.Order;
+import org.vinecellar.core.trust.TrustStore.Question;
 import org.vinecellar.core.trust.TrustStore.TestLine;
 import org.vinecellar.core.trust.flaky.Belief;
 import org.vinecellar.core.trust.flaky.Verdict;
+import org.vinecellar.store.quarantine.Reach;
 import org.vinecellar.store.results.KeptTests;
 import org.vinecellar.store.sql.Ids;
+import org.vinecellar.store.sql.Sql;
 
 /** Tests with what is believed of them. */
-final class TrustQueries {
+public final class TrustQueries {
   /** What failed in so many runs is broken, whatever else was. */
   private static final int LATEST = 3;
 
@@ -34,7 +42,8 @@ final class TrustQueries {
   private final DSLContext dsl;
   private final int projectId;
 
-  TrustQueries(DSLContext dsl, int projectId) {
+  /** On a connection. */
+  public TrustQueries(DSLContext dsl, int projectId) {
     this.dsl = dsl;
     this.projectId = projectId;
   }
@@ -133,22 +142,57 @@ final class TrustQueries {
         .toList();
   }
 
-  List<InStream> taken(Verdict verdict, @Nullable String stream, int after, int limit) {
+  List<InStream> taken(Question asked) {
+    return inStreams(
+        TEST_BELIEF
+            .VERDICT
+            .eq((short) asked.verdict().code())
+            .and(asked.stream() == null ? DSL.noCondition() : STREAM.NAME.eq(asked.stream()))
+            .and(asked.free() ? isFree(asked.today()) : DSL.noCondition()),
+        asked,
+        false);
+  }
+
+  /** Those that are in no quarantine and were taken for it by runs that ended since then. */
+  public List<InStream> taken(Verdict verdict, Instant since, LocalDate today, int limit) {
     return inStreams(
         TEST_BELIEF
             .VERDICT
             .eq((short) verdict.code())
-            .and(stream == null ? DSL.noCondition() : STREAM.NAME.eq(stream)),
-        after,
-        limit);
+            .and(isFree(today))
+            .and(
+                DSL.exists(
+                    DSL.selectOne()
+                        .from(RUN)
+                        .where(
+                            RUN.PROJECT_ID.eq(projectId),
+                            RUN.ID.eq(TEST_BELIEF.TAKEN_RUN_ID),
+                            DSL.coalesce(RUN.CLOSED_AT, RUN.CHANGED_AT).gt(Sql.utc(since))))),
+        new Question(verdict, null, true, Order.LATEST, today, 0, limit),
+        false);
+  }
+
+  private Condition isFree(LocalDate today) {
+    return Reach.isHeld(projectId, TEST_BELIEF.TEST_ID, TEST_BELIEF.STREAM_ID, today).not();
   }
 
   /** Of a test, in all streams in which it failed by itself. */
-  List<InStream> of(long test) {
-    return inStreams(TEST_BELIEF.TEST_ID.eq(test), 0, 1_000);
+  List<InStream> of(long test, LocalDate today) {
+    return inStreams(
+        TEST_BELIEF.TEST_ID.eq(test),
+        new Question(Verdict.FLAKY, null, false, Order.CERTAIN, today, 0, 1_000),
+        true);
   }
 
-  private List<InStream> inStreams(Condition which, int after, int limit) {
+  private static OrderField<?> order(Order order) {
+    return switch (order) {
+      case CERTAIN -> TEST_BELIEF.SCORE.desc();
+      case OFTEN -> TEST_BELIEF.STUMBLES.desc();
+      case LATEST -> TEST_BELIEF.TAKEN_RUN_ID.desc().nullsLast();
+    };
+  }
+
+  private List<InStream> inStreams(Condition which, Question asked, boolean lookingAhead) {
     List<Record> rows =
         List.copyOf(
             dsl.select(KeptTests.FIELDS)
@@ -162,19 +206,21 @@ final class TrustQueries {
                 .join(TEST)
                 .on(TEST.PROJECT_ID.eq(TEST_BELIEF.PROJECT_ID), TEST.ID.eq(TEST_BELIEF.TEST_ID))
                 .where(TEST_BELIEF.PROJECT_ID.eq(projectId), STREAM.DELETED_AT.isNull(), which)
-                .orderBy(TEST_BELIEF.SCORE.desc(), TEST_BELIEF.TEST_ID, TEST_BELIEF.STREAM_ID)
-                .limit(limit)
-                .offset(after)
+                .orderBy(order(asked.order()), TEST_BELIEF.TEST_ID, TEST_BELIEF.STREAM_ID)
+                .limit(asked.limit())
+                .offset(asked.after())
                 .fetch());
     KeptTests tests = new KeptTests(dsl, projectId, rows);
     Set<Long> since = new HashSet<>();
-    rows.forEach(
-        row -> {
-          if (row.get(TEST_BELIEF.SINCE_RUN_ID) != null) {
-            since.add(row.get(TEST_BELIEF.SINCE_RUN_ID));
-          }
-        });
+    Set<Long> all = new HashSet<>();
+    for (Record row : rows) {
+      all.add(row.get(TEST.ID));
+      if (row.get(TEST_BELIEF.SINCE_RUN_ID) != null) {
+        since.add(row.get(TEST_BELIEF.SINCE_RUN_ID));
+      }
+    }
     Map<Long, Integer> numbers = numbers(since);
+    List<Reach.Held> held = Reach.held(dsl, projectId, all, asked.today());
     return rows.stream()
         .map(
             row ->
@@ -183,7 +229,8 @@ final class TrustQueries {
                     row.get(STREAM.NAME),
                     estimate(row),
                     numbers.get(row.get(TEST_BELIEF.SINCE_RUN_ID)),
-                    Belief.of(row.get(TEST_BELIEF.BELIEF)).cleanRunsLeft()))
+                    lookingAhead ? Belief.of(row.get(TEST_BELIEF.BELIEF)).cleanRunsLeft() : 0,
+                    Reach.until(held, row.get(TEST.ID), row.get(TEST_BELIEF.STREAM_ID))))
         .toList();
   }
 

@@ -23,7 +23,12 @@ public enum WorkKind {
   /** Learns of tests from a run. */
   LEARN_RUN(Subject.RUN),
   /** Learns of tests from all runs of a stream anew. */
-  LEARN_STREAM(Subject.STREAM);
+  LEARN_STREAM(Subject.STREAM),
+  /**
+   * Counts what the latest runs of a stream tell of its tests. Before it is due, nothing waits for
+   * it.
+   */
+  COUNT_STREAM(Subject.STREAM);
 
   /** What it is about. */
   enum Subject {

@@ -76,6 +76,22 @@ public record Signature(
         strong);
   }
 
+  /**
+   * All that a run says beyond what is told apart. It is no cause: what is decided of one holds for
+   * no other.
+   */
+  public static Signature further() {
+    return new Signature(
+        KeyKind.TEST,
+        "further",
+        List.of(),
+        List.of(),
+        "Its run says more different things than are told apart; this is one of the rest.",
+        List.of(),
+        "more different errors than are told apart",
+        false);
+  }
+
   /** Checks nulls and copies the lists. */
   public Signature {
     Objects.requireNonNull(kind);

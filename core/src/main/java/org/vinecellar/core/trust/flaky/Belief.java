@@ -111,11 +111,19 @@ public final class Belief {
 
   /** Of a test that passed in so many runs, each of a commit of its own, and never failed. */
   public static Belief ofPasses(int runs) {
-    Belief belief = start();
-    for (int i = 0; i < Math.min(runs, MOST_PASSES); i++) {
-      belief = belief.after(PASS);
-    }
+    Belief belief = Passes.AFTER.get(Math.min(runs, MOST_PASSES));
     return new Belief(belief.environments, belief.weights, null, Branches.NONE, null, runs);
+  }
+
+  /** Of so many tests the same is believed that it is worked out once. */
+  private static final class Passes {
+    static final List<Belief> AFTER = new ArrayList<>(List.of(start()));
+
+    static {
+      for (int i = 0; i < MOST_PASSES; i++) {
+        AFTER.add(AFTER.get(i).after(PASS));
+      }
+    }
   }
 
   /**

@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
  * @param parameters null for none
  * @param file its source file; null when not told
  * @param millis how long it took; less than zero when that is not known
+ * @param authorId what its author gave it; null for none
  * @param causes the failure groups that it had lately
  */
 public record Face(
@@ -24,6 +25,7 @@ public record Face(
     Map<String, String> variant,
     @Nullable String file,
     double millis,
+    @Nullable String authorId,
     Set<Long> causes) {
   /** Copies the collections. */
   public Face {
@@ -35,6 +37,11 @@ public record Face(
   /** The name of the innermost suite; empty for none. */
   String innermost() {
     return suite.isEmpty() ? "" : suite.get(suite.size() - 1);
+  }
+
+  /** Whether their authors say that they are two tests. */
+  boolean isAnother(Face other) {
+    return authorId != null && other.authorId != null && !authorId.equals(other.authorId);
   }
 
   boolean hasSameName(Face other) {

@@ -51,7 +51,7 @@ final class Weighing {
   }
 
   Weight of(Face gone, Face came) {
-    if (!gone.variant().equals(came.variant())) {
+    if (!gone.variant().equals(came.variant()) || gone.isAnother(came)) {
       return NONE;
     }
     Sum sum = new Sum();

@@ -1,4 +1,4 @@
-package org.vinecellar.store.runs;
+package org.vinecellar.store.filters;
 
 import java.time.Duration;
 import java.util.concurrent.Semaphore;
@@ -16,7 +16,7 @@ import org.vinecellar.store.sql.Sql;
  * ones never take all connections from those who ask for nothing special. Those into one run have
  * places of their own, since their work has an end. Thread-safe.
  */
-final class Looks {
+public final class Looks {
   private static final int INTO_RUNS = 8;
   private static final int WIDE = 4;
   private static final int VALUES = 4;
@@ -34,28 +34,28 @@ final class Looks {
   /**
    * @param patience how long one look may take
    */
-  Looks(Sql sql, Duration patience) {
+  public Looks(Sql sql, Duration patience) {
     this.sql = sql;
     this.patience = patience;
   }
 
   /** Through one run. */
-  <T> T intoRun(Criterion filter, Function<DSLContext, T> query) {
+  public <T> T intoRun(Criterion filter, Function<DSLContext, T> query) {
     return look(intoRuns, filter, query);
   }
 
   /** Through all runs, or all tests. */
-  <T> T wide(Criterion filter, Function<DSLContext, T> query) {
+  public <T> T wide(Criterion filter, Function<DSLContext, T> query) {
     return look(wide, filter, query);
   }
 
   /** Through two runs, whole. */
-  <T> T heavy(Function<DSLContext, T> query) {
+  public <T> T heavy(Function<DSLContext, T> query) {
     return in(intoRuns, WAIT, () -> sql.within(patience, query));
   }
 
   /** For values that there are: at once and not for long, or not at all. */
-  <T> T values(Function<DSLContext, T> query) {
+  public <T> T values(Function<DSLContext, T> query) {
     return in(glances, Duration.ZERO, () -> sql.within(GLANCE, query));
   }
 

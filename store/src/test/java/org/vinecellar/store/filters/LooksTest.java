@@ -1,4 +1,4 @@
-package org.vinecellar.store.runs;
+package org.vinecellar.store.filters;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;

@@ -1,0 +1,4 @@
+/** What is known of tests. */
+export const trustKeys = {
+  all: (project: string) => ['trust', project] as const,
+};
