@@ -182,6 +182,19 @@ export function gridQuery(
 }
 
 /** Streams that became slower as a whole. */
+/** Suites that became slower by several of their tests. */
+export function slowSuitesQuery(project: string, stream: string | undefined) {
+  return queryOptions({
+    queryKey: [...trustKeys.all(project), 'slow-suites', stream],
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/v1/projects/{project}/tests/slow-suites', {
+          params: { path: { project }, query: stream === undefined ? {} : { stream } },
+        }),
+      ),
+  });
+}
+
 export function slowStreamsQuery(project: string) {
   return queryOptions({
     queryKey: [...trustKeys.all(project), 'slow streams'],
@@ -202,6 +215,41 @@ export function renamesQuery(project: string, stream: string) {
         }),
       ),
   });
+}
+
+/** Where a list by figures is found as a table. */
+export function tableAddress(
+  project: string,
+  by: string,
+  stream: string | undefined,
+  filter: string,
+): string {
+  const asked = new URLSearchParams({ by });
+  if (stream !== undefined) asked.set('stream', stream);
+  if (filter !== '') asked.set('filter', filter);
+  return `/api/v1/projects/${encodeURIComponent(project)}/tests/ranked.csv?${asked}`;
+}
+
+/** Tests whose names are others in each run. */
+export function madeUpQuery(project: string, stream: string | undefined) {
+  return queryOptions({
+    queryKey: [...trustKeys.all(project), 'made-up', stream],
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/v1/projects/{project}/tests/made-up', {
+          params: { path: { project }, query: stream === undefined ? {} : { stream } },
+        }),
+      ),
+  });
+}
+
+export function foldMadeUp(project: string, id: number, folded: boolean) {
+  return unwrap(
+    api.PUT('/api/v1/projects/{project}/tests/made-up/{id}', {
+      params: { path: { project, id } },
+      body: { folded },
+    }),
+  );
 }
 
 export function testQuery(project: string, test: number) {

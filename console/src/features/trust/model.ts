@@ -10,6 +10,7 @@ export const MORE_SHOWS = [
   'missing',
   'steady',
   'unsure',
+  'made-up',
 ] as const;
 
 export type Show = (typeof SHOWS)[number] | (typeof MORE_SHOWS)[number];

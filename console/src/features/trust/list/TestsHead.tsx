@@ -11,6 +11,7 @@ const WORDS: Record<Show, string> = {
   broken: 'Broken',
   unsure: 'Not known yet',
   renamed: 'Renamed',
+  'made-up': 'Made-up names',
 };
 
 /** Which tests are listed, and of which stream. */

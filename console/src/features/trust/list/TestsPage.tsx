@@ -10,6 +10,7 @@ import { QuarantineList } from '../quarantine/QuarantineList';
 import { RankedList } from '../ranks/RankedList';
 import { RANKS, type Rank } from '../ranks/words';
 import { TestPanel } from '../test/TestPanel';
+import { MadeUpList } from './MadeUpList';
 import { RenameList } from './RenameList';
 import { TestRow } from './TestRow';
 import { TestsHead } from './TestsHead';
@@ -55,6 +56,8 @@ export function TestsPage({ project, search }: { project: string; search: TestsS
       >
         {show === 'renamed' ? (
           <RenameList project={project} search={search} onOpen={open} />
+        ) : show === 'made-up' ? (
+          <MadeUpList project={project} search={search} onOpen={open} />
         ) : show === 'quarantine' ? (
           <QuarantineList project={project} search={search} onOpen={open} />
         ) : isRank(show) ? (

@@ -1,8 +1,9 @@
 import { useQuery } from '@tanstack/react-query';
 import { FilterBox } from '../../../shared/filter/FilterBox';
 import { KeyedList } from '../../../shared/layout/KeyedList';
+import { duration, plural } from '../../../shared/lib/format';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
-import { MOST, rankedQuery, slowStreamsQuery } from '../api';
+import { MOST, rankedQuery, slowStreamsQuery, slowSuitesQuery, tableAddress } from '../api';
 import type { TestsSearch } from '../model';
 import { RunNumber } from '../test/RunNumber';
 import { RankedRow } from './RankedRow';
@@ -40,12 +41,22 @@ export function RankedList(props: {
           onChange={(filter) => props.onChange({ filter: filter === '' ? undefined : filter })}
           placeholder='filter, as in suite co "fares"'
         />
-        {ranked.data?.length === MOST ? (
-          <p className="mt-1.5 text-[13px] text-quiet">
-            The first {MOST}; a filter leads to the others.
-          </p>
+        <p className="mt-1.5 flex gap-3 text-[13px] text-quiet">
+          {ranked.data?.length === MOST ? <span>The first {MOST}.</span> : null}
+          <a
+            className="link ml-auto"
+            href={tableAddress(project, by, search.stream, search.filter ?? '')}
+            download
+          >
+            all of them as a table (CSV)
+          </a>
+        </p>
+        {by === 'slowing' ? (
+          <>
+            <SlowStreams project={project} stream={search.stream} />
+            <SlowSuites project={project} stream={search.stream} />
+          </>
         ) : null}
-        {by === 'slowing' ? <SlowStreams project={project} stream={search.stream} /> : null}
       </div>
       {ranked.isPending ? (
         <Loading lines={8} />
@@ -97,4 +108,20 @@ function SlowStreams({ project, stream }: { project: string; stream: string | un
         factor of {one.factor.toFixed(1)}, which is not counted for its tests.
       </p>
     ));
+}
+
+/** So many are told above the tests. */
+const SUITES = 3;
+
+/** What no test of a suite does alone. */
+function SlowSuites({ project, stream }: { project: string; stream: string | undefined }) {
+  const slow = useQuery(slowSuitesQuery(project, stream));
+  return (slow.data ?? []).slice(0, SUITES).map((one) => (
+    <p key={`${one.stream} ${one.suite}`} className="mt-1.5 text-[13px]">
+      <span className="font-semibold">{one.suite}</span> as a whole, {plural(one.tests, 'test')} of{' '}
+      {one.stream}: {duration(one.beforeMillis)} before{' '}
+      <RunNumber project={project} stream={one.stream} run={one.since} filter={undefined} />, now{' '}
+      {duration(one.millis)}; {duration(one.weeklyCostMillis)} a week.
+    </p>
+  ));
 }

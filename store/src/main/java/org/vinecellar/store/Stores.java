@@ -30,6 +30,7 @@ import org.vinecellar.core.triage.tickets.TicketStore;
 import org.vinecellar.core.trust.TrustStore;
 import org.vinecellar.core.trust.grid.GridStore;
 import org.vinecellar.core.trust.ranks.RankStore;
+import org.vinecellar.core.trust.renames.FoldingStore;
 import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.access.PgPeopleStore;
 import org.vinecellar.store.access.PgProjectStore;
@@ -66,6 +67,7 @@ import org.vinecellar.store.triage.rules.RuleApplying;
 import org.vinecellar.store.triage.tickets.PgTicketStore;
 import org.vinecellar.store.trust.PgTrustStore;
 import org.vinecellar.store.trust.StreamLearning;
+import org.vinecellar.store.trust.folding.PgFoldingStore;
 import org.vinecellar.store.trust.grid.PgGridStore;
 import org.vinecellar.store.trust.ranks.PgRankStore;
 import org.vinecellar.store.trust.ranks.StreamCounting;
@@ -194,6 +196,11 @@ public final class Stores {
   /** Tests by runs. */
   public GridStore grid() {
     return new PgGridStore(looks);
+  }
+
+  /** Tests with made-up names. */
+  public FoldingStore folding() {
+    return new PgFoldingStore(sql);
   }
 
   /** Tests by their figures. */

@@ -32,7 +32,7 @@ class LearningTest {
    *
    * @param at its minute
    * @param tests name and what came of it: P passed, F failed, R passed when tried again, O failed
-   *     for a reason that many have
+   *     for a reason that many have, T passed when tried again after that
    */
   private record Night(
       int at,
@@ -57,6 +57,8 @@ class LearningTest {
               case 'O' -> xml.append("<error message='Connection to db-quay:5432 refused'/>");
               case 'R' ->
                   xml.append("<flakyFailure message='expected: &lt;1&gt; but was: &lt;2&gt;'/>");
+              case 'T' ->
+                  xml.append("<flakyFailure message='Connection to db-quay:5432 refused'/>");
               default -> {}
             }
             xml.append("</testcase>");
@@ -122,7 +124,8 @@ class LearningTest {
       boolean topic = at > 2 && random.nextInt(6) == 0;
       Map<String, Character> tests = new TreeMap<>();
       for (int i = 0; i < 9; i++) {
-        tests.put("sound" + i, outage && i < 7 ? 'O' : 'P');
+        char met = random.nextBoolean() ? 'O' : 'T';
+        tests.put("sound" + i, outage && i < 7 ? met : 'P');
       }
       tests.put("byChance", random.nextInt(4) == 0 ? 'F' : 'P');
       tests.put("inTheEnd", random.nextInt(4) == 0 ? 'R' : 'P');
@@ -177,6 +180,25 @@ class LearningTest {
     assertThat(verdict("quay/down", "down1")).isEqualTo(Verdict.BROKEN);
     assertThat(verdict("quay/down", "mended")).isEqualTo(Verdict.BROKEN);
     assertThat(verdict("quay/down", "sound1")).isEqualTo(Verdict.STEADY);
+  }
+
+  /** An outage that is over when they are tried again is one all the same. */
+  @Test
+  void whatManyMeetBeforeTheyPassTellsOfNone() {
+    for (int at = 0; at < 20; at++) {
+      boolean outage = at == 7 || at == 12 || at == 16;
+      Map<String, Character> tests = new TreeMap<>();
+      for (int i = 0; i < 30; i++) {
+        tests.put("met" + i, outage && i < 6 ? (at == 16 && i < 3 ? 'O' : 'T') : 'P');
+      }
+      tests.put("byItself", outage ? 'R' : 'P');
+      send("quay/over", new Night(at * 10, "c" + at, "main", "quay", tests));
+    }
+    TestDatabase.work(stores);
+    for (int i = 0; i < 6; i++) {
+      assertThat(verdict("quay/over", "met" + i)).isEqualTo(Verdict.STEADY);
+    }
+    assertThat(verdict("quay/over", "byItself")).isEqualTo(Verdict.FLAKY);
   }
 
   private void sendSome(Night night, String part, Random random) {

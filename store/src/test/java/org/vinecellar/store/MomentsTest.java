@@ -160,4 +160,63 @@ class MomentsTest {
         .extracting(one -> one.kind().name())
         .containsExactly("KEPT_APART", "CAME");
   }
+
+  private void write(long test, @Nullable String description, String... tags) {
+    var unused =
+        stores
+            .edits()
+            .write(
+                uploads.project(),
+                Subject.test(test),
+                note(test).tag(),
+                new NoteText(description, Map.of(), List.of(tags)),
+                hand("cy", 6));
+  }
+
+  private String said(long test) {
+    List<String> tagged =
+        STORE.texts(
+            "select tag from test_tag where test_id = " + test + " and version = 0 order by tag");
+    NoteText text = note(test).text();
+    assertThat(tagged).as("what filters find").isEqualTo(text.tags());
+    return text.description() + " " + text.tags();
+  }
+
+  @Test
+  void whatIsWrittenOfATestGoesOnWithItOverAllItsNames() {
+    String[] names = {"moors at high tide", "berths at low tide", "casts off in fog"};
+    for (int night = 0; night < names.length; night++) {
+      run(night, names[night], null);
+    }
+    long[] test = new long[names.length];
+    for (int i = 0; i < test.length; i++) {
+      test[i] = row(i + 1, names[i]).test().id();
+    }
+    write(test[0], "asks the till", "slow", "till");
+    join(test[0], test[1], true);
+    join(test[1], test[2], true);
+    assertThat(said(test[2])).isEqualTo("asks the till [slow, till]");
+
+    write(test[0], "asks the harbour", "harbour");
+    assertThat(said(test[2])).isEqualTo("asks the harbour [harbour]");
+
+    join(test[0], test[1], false);
+    assertThat(said(test[1])).isEqualTo("null []");
+    assertThat(said(test[2])).isEqualTo("null []");
+    assertThat(said(test[0])).isEqualTo("asks the harbour [harbour]");
+
+    join(test[0], test[1], true);
+    write(test[1], "asks nobody");
+    assertThat(said(test[2])).isEqualTo("asks nobody []");
+    write(test[0], "asks the till");
+    assertThat(said(test[1])).as("its own by now").isEqualTo("asks nobody []");
+    write(test[1], null);
+    assertThat(said(test[2])).isEqualTo("null []");
+    assertThat(said(test[1])).isEqualTo("null []");
+  }
+
+  private void join(long old, long now, boolean joined) {
+    stores.trust().say(uploads.project(), STREAM, old, now, joined, hand("ada", 11));
+    TestDatabase.work(stores);
+  }
 }

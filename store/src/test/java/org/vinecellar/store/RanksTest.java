@@ -134,6 +134,46 @@ class RanksTest {
         .isEmpty();
   }
 
+  /**
+   * A fixture slows all tests of one suite; in another, one test does alone, and is told itself.
+   */
+  @Test
+  void whatSeveralTestsOfASuiteHaveInCommonIsToldOfTheSuite() {
+    Random random = new Random(5);
+    for (int night = 0; night < NIGHTS; night++) {
+      StringBuilder xml = new StringBuilder("<testsuites>");
+      for (String suite : List.of("Berths", "Cars", "Decks", "Fares")) {
+        xml.append("<testsuite name='quay." + suite + "'>");
+        for (int i = 0; i < 8; i++) {
+          double slow = suite.equals("Berths") ? 1.8 : suite.equals("Cars") && i == 3 ? 6 : 1;
+          double time = 0.3 * (night < 9 ? 1 : slow) * (1 + random.nextDouble() / 20);
+          test(xml, suite + i, time, random.nextInt(10) == 0 ? "no" : null);
+        }
+        xml.append("<system-out>" + night + "</system-out></testsuite>");
+      }
+      var unused =
+          uploads.sendAt(
+              Instant.parse("2026-10-01T00:00:00Z").plusSeconds(night * 86_400L),
+              "ranks/suites",
+              null,
+              UploadRequest.PartKey.NONE,
+              Origin.UNKNOWN,
+              Map.of(),
+              xml.append("</testsuites>").toString());
+    }
+    TestDatabase.work(stores);
+    List<RankStore.SlowSuite> slow =
+        stores.ranks().slowSuites(uploads.project(), "ranks/suites", 10);
+    assertThat(slow).hasSize(1);
+    RankStore.SlowSuite berths = slow.get(0);
+    assertThat(berths.suite()).containsExactly("quay.Berths");
+    assertThat(berths.tests()).isEqualTo(8);
+    assertThat(startOf("ranks/suites", berths.since())).isEqualTo("2026-10-10T00:00:00Z");
+    assertThat(berths.millis() / berths.before()).isBetween(1.7, 1.9);
+    assertThat(names(Rank.SLOWING, "ranks/suites")).contains("Cars3").hasSize(9);
+    assertThat(stores.ranks().slowSuites(uploads.project(), "ranks/none", 10)).isEmpty();
+  }
+
   private String startOf(String stream, @Nullable Integer number) {
     return stores
         .runs()

@@ -5,6 +5,8 @@ import java.sql.Connection;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.Objects;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -56,11 +58,19 @@ final class TestStore implements BeforeAllCallback, AfterAllCallback {
   }
 
   long number(String query) {
+    return Long.parseLong(texts(query).get(0));
+  }
+
+  /** The first column of all rows. */
+  List<String> texts(String query) {
     try (Connection connection = database().getConnection();
         Statement statement = connection.createStatement();
-        ResultSet row = statement.executeQuery(query)) {
-      row.next();
-      return row.getLong(1);
+        ResultSet rows = statement.executeQuery(query)) {
+      List<String> texts = new ArrayList<>();
+      while (rows.next()) {
+        texts.add(rows.getString(1));
+      }
+      return texts;
     } catch (SQLException e) {
       throw new IllegalStateException(e);
     }

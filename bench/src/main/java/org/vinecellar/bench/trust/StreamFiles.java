@@ -108,13 +108,14 @@ public final class StreamFiles {
   }
 
   private String came(SimulatedStream.Run run, SimulatedTest test, String name) {
-    if (run.outage() && random.nextBoolean()) {
-      return failure(
-          "failure",
-          "java.net.ConnectException: Connection refused: db-quay.skerrow.example:5432",
-          name);
-    }
     int tries = run.retries() ? 2 : 1;
+    if (run.outage() && random.nextBoolean()) {
+      String refused =
+          "java.net.ConnectException: Connection refused: db-quay.skerrow.example:5432";
+      return tries > 1 && random.nextBoolean()
+          ? failure("flakyFailure", refused, name)
+          : failure("failure", refused, name);
+    }
     int failed = 0;
     while (failed < tries && test.fails(run, random)) {
       failed++;

@@ -50,6 +50,7 @@ public final class VineCommand implements Runnable {
           "flaky",
           "quarantine",
           "plan",
+          "fold",
           "wait",
           "triage",
           "export",
@@ -161,6 +162,7 @@ public final class VineCommand implements Runnable {
       case "flaky" -> new FlakyCommand(terminal, environment);
       case "quarantine" -> new QuarantineCommand(terminal, environment);
       case "plan" -> new PlanCommand(terminal, environment);
+      case "fold" -> new FoldCommand(terminal, environment);
       case "triage" -> new TriageCommand(terminal, environment);
       case "export" -> new ExportCommand(terminal, environment);
       case "describe" -> new DescribeCommand(terminal, environment);

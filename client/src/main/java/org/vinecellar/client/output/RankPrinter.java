@@ -35,6 +35,28 @@ public final class RankPrinter {
     }
   }
 
+  /** Cases of one test whose names are made up. */
+  public void madeUp(JsonNode one) {
+    String suite = one.path("suite").asText("");
+    terminal.line(
+        one.path("id").asInt()
+            + "  "
+            + terminal.paint(
+                Terminal.clean((suite.isEmpty() ? "" : suite + "#") + one.path("test").asText()),
+                Terminal.Paint.BOLD));
+    terminal.line(
+        terminal.paint(
+            "  "
+                + Terminal.clean(one.path("stream").asText())
+                + ": "
+                + Phrases.plural(one.path("cases").asInt(), "case")
+                + (one.path("run").isInt() ? ", seen at #" + one.path("run").asInt() : "")
+                + (one.path("foldedInto").isNumber()
+                    ? ", folded by " + Terminal.clean(one.path("saidBy").asText())
+                    : ", not folded"),
+            Terminal.Paint.SLATE));
+  }
+
   private static String figure(JsonNode one, String by) {
     String ran =
         "failed in "

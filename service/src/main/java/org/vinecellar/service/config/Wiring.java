@@ -38,6 +38,7 @@ import org.vinecellar.core.triage.tickets.TicketStore;
 import org.vinecellar.core.trust.TrustStore;
 import org.vinecellar.core.trust.grid.GridStore;
 import org.vinecellar.core.trust.ranks.RankStore;
+import org.vinecellar.core.trust.renames.FoldingStore;
 import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.Stores;
 
@@ -152,6 +153,12 @@ public class Wiring {
   @Singleton
   GridStore gridStore(Stores stores) {
     return stores.grid();
+  }
+
+  @Produces
+  @Singleton
+  FoldingStore foldingStore(Stores stores) {
+    return stores.folding();
   }
 
   @Produces

@@ -84,6 +84,7 @@ public final class PgEditStore implements EditStore {
             changed(dsl, projectId, subject.id(), hand.now());
           } else {
             tag(dsl, projectId, subject.id(), text.tags());
+            FollowingNotes.keep(dsl, projectId);
           }
           return new Note(text, before.version() + 1);
         });
@@ -97,6 +98,7 @@ public final class PgEditStore implements EditStore {
               .set(NOTE.DESCRIPTION, text.description())
               .set(NOTE.LABELS, Json.of(labels.byHand()))
               .set(NOTE.TAGS, Json.of(text.tags()))
+              .setNull(NOTE.FROM_TEST_ID)
               .where(NoteRows.is(projectId, subject), NOTE.VERSION.eq(seen))
               .execute()
           == 1;

@@ -285,9 +285,8 @@ public final class RunLedger {
       followed(now);
     }
     Counts before = CountColumns.OF_RUN.of(run);
-    boolean fails = counts.failing() + counts.setUps() + before.failing() + before.setUps() > 0;
-    // Where nothing fails and nothing failed there is nothing to explain.
-    if (fails && (counted || isOpen() != run.get(RUN.IS_OPEN))) {
+    // Where nothing fails and nothing failed, not even a first try, there is nothing to explain.
+    if (failed(counts) + failed(before) > 0 && (counted || isOpen() != run.get(RUN.IS_OPEN))) {
       set(RUN.EXPLAINED, false);
       WorkRows.ask(dsl, WorkKind.EXPLAIN_RUN, projectId, runId, now);
     } else if (counted) {
@@ -303,6 +302,10 @@ public final class RunLedger {
     }
     dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
     return new Settled(counts, changes, isOpen());
+  }
+
+  private static int failed(Counts counts) {
+    return counts.failing() + counts.setUps() + counts.retried();
   }
 
   /** A run as it is now. */

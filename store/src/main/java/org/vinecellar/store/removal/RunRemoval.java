@@ -30,6 +30,7 @@ public final class RunRemoval {
           "attempt",
           "result_note",
           "run_change",
+          "stumble",
           "run_suite",
           "overruling",
           "result_row",

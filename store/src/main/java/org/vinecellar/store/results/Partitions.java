@@ -21,7 +21,8 @@ public final class Partitions {
           "attachment",
           "run_suite",
           "run_change",
-          "failure");
+          "failure",
+          "stumble");
 
   /** Makes instances that come to the same end one after the other wait for each other. */
   private static final long LOCK = 0x76696e6550617274L;

@@ -72,6 +72,7 @@ public final class RunExplaining {
   private final List<Signature> signatures = new ArrayList<>();
   private final Map<GroupKey, Set<Integer>> tests = new HashMap<>();
   private int notCompared;
+  private int stumbled;
 
   private record Place(int place, int testId, int signature) {}
 
@@ -106,6 +107,7 @@ public final class RunExplaining {
     explaining.all(now);
     dsl.update(RUN)
         .set(RUN.EXPLAINED, true)
+        .set(RUN.STUMBLED, explaining.stumbled)
         .set(RUN.NOT_COMPARED, explaining.notCompared)
         .set(RUN.GROUPED_BY, explaining.version)
         .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
@@ -117,13 +119,19 @@ public final class RunExplaining {
 
   private void all(Instant now) {
     FailingResults results = new FailingResults(dsl, projectId, runId);
+    Signer signer = new Signer(CodeMap.of(results.suiteNames(), code), PLACES);
+    Stumbles stumbles = new Stumbles(dsl, runId);
+    stumbled = results.stumbling();
+    if (stumbled > 0 && stumbled <= Stumbles.MOST) {
+      results.eachStumbling(some -> stumbles.add(some, signed(signer, some)));
+    }
     if (!results.areThere()) {
       dsl.execute("delete from failure where run_id = ?", runId);
       new GroupCounts(dsl, projectId).ofRun(runId);
+      stumbles.write();
       return;
     }
     long begun = System.nanoTime();
-    Signer signer = new Signer(CodeMap.of(results.suiteNames(), code), PLACES);
     results.each(some -> add(some, signed(signer, some)));
     List<Signature> settled = Grouping.settled(signatures);
     GroupRows groups = new GroupRows(dsl, projectId, version);
@@ -134,7 +142,8 @@ public final class RunExplaining {
         Grouping.of(settled, groups.with(Grouping.askedThen(settled, found)).or(found));
     Map<String, Integer> ids = enter(result, groups, kept(settled, result, groups), now);
     long grouped = System.nanoTime();
-    failures(settled, result, ids);
+    failures(settled, result, ids, stumbles);
+    stumbles.write();
     Carrying.toRun(dsl, projectId, runId);
     int unused = RuleApplying.toRun(dsl, projectId, runId, now);
     new GroupCounts(dsl, projectId).ofRun(runId);
@@ -277,18 +286,24 @@ public final class RunExplaining {
     return templates;
   }
 
-  private void failures(List<Signature> settled, Grouping.Result result, Map<String, Integer> ids) {
+  private void failures(
+      List<Signature> settled,
+      Grouping.Result result,
+      Map<String, Integer> ids,
+      Stumbles stumbles) {
     Regroupings said = Regroupings.of(dsl, projectId);
     List<FailureRows.Row> rows = new ArrayList<>(places.size());
     for (Place one : places) {
       Signature signature = settled.get(one.signature);
       Grouping.Placed placed = Objects.requireNonNull(result.of().get(signature.key()));
       int found = Objects.requireNonNull(ids.get(placed.first().key()));
+      int group = said.of(found, one.testId);
+      stumbles.beside(signature, one.testId, group);
       rows.add(
           new FailureRows.Row(
               one.place,
               one.testId,
-              said.of(found, one.testId),
+              group,
               found,
               placed.joined().code(),
               placed.carries(signature)));

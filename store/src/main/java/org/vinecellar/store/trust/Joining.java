@@ -75,5 +75,15 @@ public final class Joining {
         to,
         projectId,
         from);
+    dsl.execute(
+        "update made_up m set stream_id = ? where m.project_id = ? and m.stream_id = ?"
+            + " and m.said_at is not null and not exists (select 1 from made_up o"
+            + " where o.project_id = m.project_id and o.stream_id = ? and o.suite_id = m.suite_id"
+            + " and o.variant_id = m.variant_id and o.name = m.name"
+            + " and o.parameters is not distinct from m.parameters)",
+        to,
+        projectId,
+        from,
+        to);
   }
 }

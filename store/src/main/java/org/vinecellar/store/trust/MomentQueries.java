@@ -112,6 +112,7 @@ final class MomentQueries {
                 + " join test n on n.project_id = s.project_id and n.id = s.new_test_id"
                 + " left join run r on r.project_id = s.project_id and r.id = s.run_id"
                 + " where s.project_id = ? and s.stream_id = ? and s.state <> 2"
+                + " and s.reasons <> 'FOLDED'"
                 + " and s.new_test_id = any(?) order by s.made_at desc limit ?",
             projectId,
             stream,

@@ -24,7 +24,8 @@ final class Nights {
 
   private static final String SELECT =
       "select r.id, r.number, r.started_at, r.changed_at, r.commit_id, r.branch,"
-          + " r.passed + r.failed + r.errored as tests, r.failed + r.errored as failing, r.retried,"
+          + " r.passed + r.failed + r.errored as tests, r.failed + r.errored as failing,"
+          + " r.stumbled,"
           + " coalesce((select jsonb_object_agg(l.key, l.value) from run_label l"
           + " where l.run_id = r.id and l.key in ("
           + inList(Environments.LABELS)
@@ -49,12 +50,8 @@ final class Nights {
     return "'" + String.join("', '", words) + "'";
   }
 
-  /**
-   * A run with its place among the others.
-   *
-   * @param retried how many of its tests were tried again
-   */
-  record Known(Night night, OffsetDateTime started, OffsetDateTime changed, int retried) {}
+  /** A run with its place among the others. */
+  record Known(Night night, OffsetDateTime started, OffsetDateTime changed) {}
 
   /**
    * The branch on which tests are expected to pass. Where none is known to be that, it is the one
@@ -186,9 +183,9 @@ final class Nights {
             branch == null || branch.equals(main) ? null : branch,
             Environments.of(labels),
             row.get("tests", Integer.class),
-            row.get("failing", Integer.class)),
+            row.get("failing", Integer.class),
+            row.get("stumbled", Integer.class)),
         row.get("started_at", OffsetDateTime.class),
-        row.get("changed_at", OffsetDateTime.class),
-        row.get("retried", Integer.class));
+        row.get("changed_at", OffsetDateTime.class));
   }
 }

@@ -5,6 +5,7 @@ import static org.vinecellar.store.generated.Tables.TEST;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
+import java.util.IntSummaryStatistics;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -25,6 +26,11 @@ final class OrderQueries {
   /** So many that ran just before it are looked at. */
   private static final int BEFORE = 200;
 
+  private static final int MOVED = 3;
+
+  /** The place of a result within its part. */
+  private static final int IN_PART = (1 << 20) - 1;
+
   private final DSLContext dsl;
   private final int projectId;
 
@@ -43,7 +49,11 @@ final class OrderQueries {
     if (failed < 3 || some.size() - failed < 3) {
       return Optional.empty();
     }
-    Map<Long, Set<Long>> before = before(some);
+    if (isInPlace(some) && before(some, 1).values().stream().distinct().count() < 2) {
+      // The order does not change, and tells nothing.
+      return Optional.empty();
+    }
+    Map<Long, Set<Long>> before = before(some, BEFORE);
     List<OrderClue.Turn> turns = new ArrayList<>();
     for (PastResult one : some) {
       turns.add(
@@ -53,7 +63,17 @@ final class OrderQueries {
     return OrderClue.of(turns).flatMap(this::named);
   }
 
-  private Map<Long, Set<Long>> before(List<PastResult> some) {
+  /** Whether it stands at the same place in all of them, but for a few tests that came or went. */
+  private static boolean isInPlace(List<PastResult> some) {
+    IntSummaryStatistics at =
+        some.stream().mapToInt(one -> Packed.place(one.result()) & IN_PART).summaryStatistics();
+    return at.getMax() - at.getMin() <= MOVED;
+  }
+
+  /**
+   * @param most so many that ran just before it
+   */
+  private Map<Long, Set<Long>> before(List<PastResult> some, int most) {
     Map<Long, Set<Long>> before = new HashMap<>();
     dsl.fetch(
             "select n.run_id, x.test_id from unnest(?::int[], ?::int[]) as n (run_id, place)"
@@ -63,7 +83,7 @@ final class OrderQueries {
                 + " and (r.state & 256) = 0 order by r.place desc limit ?) x",
             some.stream().map(one -> (int) one.run().id()).toArray(Integer[]::new),
             some.stream().map(one -> Packed.place(one.result())).toArray(Integer[]::new),
-            BEFORE)
+            most)
         .forEach(
             row ->
                 before

@@ -107,10 +107,11 @@ final class PastQueries {
     for (Record row :
         dsl.fetch(
             "select x.run_id, x.place, x.test_id, x.outcome, x.duration_us, x.attempts, x.stumbled,"
-                + " f.group_id, g.results from result x left join failure f on f.run_id = x.run_id"
+                + " f.group_id, coalesce(g.results, s.reach, 0) as alike from result x left join failure f on f.run_id = x.run_id"
                 + " and f.place = x.place left join group_run g on g.project_id = ?"
-                + " and g.group_id = f.group_id and g.run_id = f.run_id where x.run_id = any(?) and x.test_id = any(?)"
-                + " and not x.superseded and x.kind = 0 order by x.place",
+                + " and g.group_id = f.group_id and g.run_id = f.run_id"
+                + " left join stumble s on x.stumbled and s.run_id = x.run_id and s.place = x.place"
+                + " where x.run_id = any(?) and x.test_id = any(?) and not x.superseded and x.kind = 0 order by x.place",
             projectId,
             Ids.of(runs.stream().map(row -> row.get("id", Long.class)).toList()),
             Ids.of(names))) {
@@ -126,13 +127,16 @@ final class PastQueries {
     return all;
   }
 
-  /** Of several results in one run, the worst. */
+  /** Of several results in one run, the worst; of those that passed, one that did not at once. */
   private static Record worst(List<Record> rows) {
     Record worst = rows.get(0);
     for (Record row : rows) {
       Outcome one = Outcome.ofCode(row.get("outcome", Integer.class));
       Outcome before = Outcome.ofCode(worst.get("outcome", Integer.class));
-      if (one != before && one.worse(before) == one) {
+      boolean worse = one != before && one.worse(before) == one;
+      boolean stumbled =
+          row.get("stumbled", Boolean.class) && !worst.get("stumbled", Boolean.class);
+      if (worse || (one == before && stumbled)) {
         worst = row;
       }
     }
@@ -156,7 +160,7 @@ final class PastQueries {
         row.get("attempts", Integer.class),
         row.get("stumbled", Boolean.class),
         row.get("group_id", Long.class),
-        row.get("results") == null ? 0 : row.get("results", Integer.class),
+        row.get("alike", Integer.class),
         called.get(row.get("test_id", Long.class)));
   }
 }

@@ -32,6 +32,7 @@ final class RenameQueries {
                     + " from stream m join succession s on s.project_id = m.project_id"
                     + " and s.stream_id = m.id left join run r on r.project_id = s.project_id"
                     + " and r.id = s.run_id where m.project_id = ? and m.name = ? and s.state <> 4"
+                    + " and s.reasons <> 'FOLDED'"
                     + " order by r.number nulls last, s.old_test_id",
                 projectId,
                 stream)));
@@ -45,11 +46,13 @@ final class RenameQueries {
                 "with recursive back (id, depth) as (select ?::integer, 0 union"
                     + " select s.old_test_id, b.depth + 1 from back b join succession s"
                     + " on s.project_id = ? and s.new_test_id = b.id and s.state in (1, 3)"
+                    + " and s.reasons <> 'FOLDED'"
                     + " where b.depth < 100) "
                     + SELECT
                     + " from succession s left join run r on r.project_id = s.project_id"
                     + " and r.id = s.run_id where s.project_id = ?"
-                    + " and (s.new_test_id in (select id from back) or s.old_test_id = ?)"
+                    + " and (s.new_test_id in (select id from back) and s.reasons <> 'FOLDED'"
+                    + " or s.old_test_id = ?)"
                     + " order by s.made_at desc, s.old_test_id",
                 test,
                 projectId,

@@ -87,8 +87,9 @@ final class Renaming {
    * Looks at a run that has tests for the first time.
    *
    * @param before the run that it follows, which ran in the same environment if one did
+   * @param folded tests that go on as others already
    */
-  void at(long run, long before) {
+  void at(long run, long before, Set<Integer> folded) {
     List<Integer> came =
         dsl.fetch(
                 "select test_id from test_in_stream where project_id = ? and main_run_id = ?"
@@ -103,6 +104,7 @@ final class Renaming {
     }
     Set<Integer> paired = byId(run, came);
     came.removeAll(paired);
+    came.removeAll(folded);
     Map<Integer, Double> old = order(before);
     Map<Integer, Double> here = order(run);
     Set<Integer> gone = new HashSet<>(old.keySet());

@@ -61,14 +61,16 @@ final class Sights {
                   MANY_RESULTS,
                   MOST + 1)));
     }
-    if (known.retried() > 0) {
+    if (!bad && known.night().stumbling() > 0 && known.night().stumbling() <= MOST) {
       tests.addAll(
-          few(
-              dsl.fetch(
-                  "select distinct test_id from result where run_id = ? and outcome = 0"
-                      + " and stumbled and kind = 0 and not superseded limit ?",
+          dsl.fetch(
+                  "select distinct x.test_id from result x where x.run_id = ? and x.outcome = 0"
+                      + " and x.stumbled and x.kind = 0 and not x.superseded"
+                      + " and coalesce((select s.reach from stumble s where s.run_id = x.run_id"
+                      + " and s.place = x.place), 1) <= ?",
                   run,
-                  MOST + 1)));
+                  MANY_RESULTS)
+              .getValues(0, Integer.class));
     }
     tests.replaceAll(lineage::latest);
     return tests;
@@ -96,7 +98,7 @@ final class Sights {
     for (Told row : rows) {
       Night night = byRun.get((long) row.run);
       if (night != null) {
-        int tested = row.group == null ? 1 : reach.getOrDefault(row.cause(), 1);
+        int tested = row.group == null ? row.reach : reach.getOrDefault(row.cause(), 1);
         sights
             .computeIfAbsent(night.run(), run -> new HashMap<>())
             .merge(
@@ -115,9 +117,16 @@ final class Sights {
    * A result.
    *
    * @param group of its failure; null when it has none
+   * @param reach how many tests met what it met before it passed
    */
   private record Told(
-      int run, int test, boolean failed, int attempts, boolean stumbled, @Nullable Integer group) {
+      int run,
+      int test,
+      boolean failed,
+      int attempts,
+      boolean stumbled,
+      @Nullable Integer group,
+      int reach) {
     Cause cause() {
       return new Cause(run, Objects.requireNonNull(group));
     }
@@ -127,9 +136,11 @@ final class Sights {
     List<Told> told = new ArrayList<>();
     try (Cursor<Record> rows =
         dsl.resultQuery(
-                "select m.run_id, m.test_id, m.outcome > 0, m.attempts, m.stumbled, f.group_id::int"
-                    + " from result m left join failure f on m.outcome > 0 and f.run_id = m.run_id"
-                    + " and f.place = m.place where m.run_id = any(?) and m.test_id = any(?)"
+                "select m.run_id, m.test_id, m.outcome > 0, m.attempts, m.stumbled, f.group_id::int,"
+                    + " coalesce(s.reach, 1) from result m left join failure f on m.outcome > 0"
+                    + " and f.run_id = m.run_id and f.place = m.place left join stumble s"
+                    + " on m.stumbled and s.run_id = m.run_id and s.place = m.place"
+                    + " where m.run_id = any(?) and m.test_id = any(?)"
                     + " and not m.superseded and m.kind = 0 and m.outcome <= 2",
                 Ids.of(nights.stream().map(Night::run).toList()),
                 Ids.of(lineage.withEarlier(tests)))
@@ -143,7 +154,8 @@ final class Sights {
                 (Boolean) row.get(2),
                 (Integer) row.get(3),
                 (Boolean) row.get(4),
-                (Integer) row.get(5)));
+                (Integer) row.get(5),
+                (Integer) row.get(6)));
       }
     }
     return told;
@@ -165,7 +177,8 @@ final class Sights {
             "select g.run_id, g.group_id, (select count(distinct coalesce(t.base_low, t.key_low))"
                 + " from (select x.test_id from failure x where x.group_id = g.group_id"
                 + " and x.run_id = g.run_id limit ?) x join test t on t.project_id = ?"
-                + " and t.id = x.test_id)::int from unnest(?::int[], ?::int[])"
+                + " and t.id = x.test_id)::int, coalesce((select max(s.reach) from stumble s"
+                + " where s.run_id = g.run_id and s.group_id = g.group_id), 0) from unnest(?::int[], ?::int[])"
                 + " as g (run_id, group_id)",
             COUNTED,
             projectId,
@@ -174,7 +187,8 @@ final class Sights {
         .forEach(
             row ->
                 reach.put(
-                    new Cause((Integer) row.get(0), (Integer) row.get(1)), (Integer) row.get(2)));
+                    new Cause((Integer) row.get(0), (Integer) row.get(1)),
+                    Math.max((Integer) row.get(2), (Integer) row.get(3))));
     return reach;
   }
 
@@ -183,7 +197,7 @@ final class Sights {
     int tries = Math.max(1, row.attempts);
     // Of the tries of a test that passed in the end, the last alone did.
     int stumbles = row.stumbled ? Math.max(1, tries - 1) : 0;
-    double common = !failed ? 0 : bad ? 1 : night.common(reach);
+    double common = !failed && stumbles == 0 ? 0 : bad ? 1 : night.common(reach);
     return new Sight(
         night.commit(),
         night.branch(),

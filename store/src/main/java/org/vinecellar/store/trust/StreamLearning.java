@@ -18,6 +18,8 @@ import org.slf4j.LoggerFactory;
 import org.vinecellar.core.trust.evidence.Night;
 import org.vinecellar.core.trust.flaky.Conduct;
 import org.vinecellar.core.trust.flaky.Sight;
+import org.vinecellar.store.edits.FollowingNotes;
+import org.vinecellar.store.trust.folding.MadeUpNames;
 import org.vinecellar.store.work.WorkKind;
 import org.vinecellar.store.work.WorkRows;
 
@@ -51,6 +53,7 @@ public final class StreamLearning {
   private Sights sights;
   private final BeliefRows rows;
   private final Renaming renaming;
+  private final MadeUpNames madeUp;
   private Lineage lineage;
   private @Nullable OffsetDateTime settledAt;
   private int settledNumber;
@@ -61,6 +64,7 @@ public final class StreamLearning {
     this.streamId = streamId;
     this.nights = new Nights(dsl, projectId, streamId);
     this.renaming = new Renaming(dsl, projectId, streamId, now);
+    this.madeUp = new MadeUpNames(dsl, projectId, streamId);
     this.lineage = Lineage.of(dsl, projectId, streamId);
     this.sights = new Sights(dsl, projectId, lineage);
     this.rows = new BeliefRows(dsl, projectId, streamId);
@@ -131,9 +135,11 @@ public final class StreamLearning {
         projectId,
         stream);
     StreamLearning learning = new StreamLearning(dsl, projectId, stream, kept, now);
+    learning.madeUp.forgetAll();
     learning.settle(null, 0);
     learning.enterAll();
     learning.latest(now);
+    FollowingNotes.keep(dsl, projectId);
   }
 
   /**
@@ -206,6 +212,9 @@ public final class StreamLearning {
         (System.nanoTime() - begun) / 1_000_000,
         tests);
     WorkRows.ask(dsl, WorkKind.COUNT_STREAM, projectId, streamId, now);
+    if (!lineage.isLike(before)) {
+      FollowingNotes.keep(dsl, projectId);
+    }
     if (!lineage.hasAllOf(before)) {
       // What was believed of one is mixed into what is believed of another.
       WorkRows.ask(dsl, WorkKind.LEARN_STREAM, projectId, streamId, now.plus(SHORTLY));
@@ -369,14 +378,16 @@ public final class StreamLearning {
     List<Long> runs = anew.stream().map(Night::run).toList();
     tests.forget(runs);
     renaming.forget(runs);
+    madeUp.forget(runs);
     List<Night> earlier =
         new ArrayList<>(nights.settled(LATEST).stream().map(Nights.Known::night).toList());
     earlier.addAll(these.subList(0, from));
     for (Night night : anew) {
       tests.enter(night);
       renaming.apart(night.run());
+      Set<Integer> folded = madeUp.at(night.run());
       if (!earlier.isEmpty() && night.branch() == null) {
-        renaming.at(night.run(), like(night, earlier).run());
+        renaming.at(night.run(), like(night, earlier).run(), folded);
       }
       earlier.add(night);
     }

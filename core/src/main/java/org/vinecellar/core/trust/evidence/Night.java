@@ -11,6 +11,7 @@ import org.jspecify.annotations.Nullable;
  * @param environment in which it ran, see {@link Environments}; empty where none is told
  * @param tests that passed or failed in it
  * @param failing those of them that failed
+ * @param stumbling those of them that passed when they were tried again
  */
 public record Night(
     long run,
@@ -19,7 +20,8 @@ public record Night(
     @Nullable String branch,
     String environment,
     int tests,
-    int failing) {
+    int failing,
+    int stumbling) {
   /** A cause that so many tests have is none of theirs, if they are some part of the run. */
   private static final int MANY = 5;
 
@@ -53,12 +55,17 @@ public record Night(
   }
 
   /**
-   * Whether so much failed that it is the run which is ill, even if each test says something else.
+   * Whether so much failed, at least when it was tried first, that it is the run which is ill, even
+   * if each test says something else.
    *
    * @param before the run before it; null for none
    */
   public boolean isBad(@Nullable Night before) {
-    boolean usual = before != null && before.failing * 2 >= failing;
-    return failing >= FEW && failing * 4 > tests && !usual;
+    boolean usual = before != null && before.ill() * 2 >= ill();
+    return ill() >= FEW && ill() * 4 > tests && !usual;
+  }
+
+  private int ill() {
+    return failing + stumbling;
   }
 }

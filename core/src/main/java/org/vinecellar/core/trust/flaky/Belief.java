@@ -490,7 +490,11 @@ public final class Belief {
       return sight.failed() == 1 ? rate + (1 - rate) * sight.common() : 1 - rate;
     }
     double own = ofItself(rate, sight);
-    return sight.passed() == 0 ? own + (1 - own) * sight.common() : own;
+    if (sight.failed() == 0 || sight.common() == 0) {
+      return own;
+    }
+    // What failed may have met what others met, and then it tells nothing of this test.
+    return own + (Math.pow(1 - rate, sight.passed()) - own) * sight.common();
   }
 
   private static double ofItself(double rate, Sight sight) {

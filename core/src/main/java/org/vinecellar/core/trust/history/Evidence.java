@@ -49,7 +49,7 @@ public record Evidence(Kind kind, PastResult result) {
 
   private static @Nullable Kind kindOf(
       PastResult one, List<PastResult> all, int at, Map<String, boolean[]> commits) {
-    if (one.passedOnRetry()) {
+    if (one.stumbledByItself()) {
       return Kind.PASSED_ON_RETRY;
     }
     if (!one.failedByItself()) {

@@ -15,7 +15,8 @@ import org.vinecellar.core.results.ResultId;
  * @param attempts how many tries it took
  * @param stumbled whether one of them failed
  * @param group its failure group; null unless it failed
- * @param alike how many results of its run have that group; 0 for none
+ * @param alike how many results of its run have that group, or met before they passed what it met;
+ *     0 for none
  * @param called its name then, if that was another one
  */
 public record PastResult(
@@ -68,6 +69,11 @@ public record PastResult(
   /** Whether it failed, and few others did for the same cause. */
   public boolean failedByItself() {
     return failed() && alike < MANY;
+  }
+
+  /** Whether it passed after a try that failed, and few others did for the same cause. */
+  public boolean stumbledByItself() {
+    return passedOnRetry() && alike < MANY;
   }
 
   /** Passed, after a try that failed. */

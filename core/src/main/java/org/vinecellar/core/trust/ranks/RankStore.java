@@ -76,6 +76,37 @@ public interface RankStore {
   record SlowStream(String stream, int since, double factor) {}
 
   /**
+   * Suites of which the tests together became slower, those that cost most time a week first. One
+   * that did by a single test is not among them: that test is told.
+   *
+   * @param stream by its name; null for all
+   */
+  List<SlowSuite> slowSuites(int projectId, @Nullable String stream, int limit);
+
+  /**
+   * A suite that became slower in a stream.
+   *
+   * @param suite from the outermost in
+   * @param tests how many stand in it by themselves
+   * @param millis how long they take together, and took before
+   * @param since the number of the run since when
+   * @param weekly how often a week it runs
+   */
+  record SlowSuite(
+      String stream,
+      List<String> suite,
+      int tests,
+      double millis,
+      double before,
+      int since,
+      double weekly) {
+    /** What that costs, in milliseconds a week. */
+    public double weeklyCost() {
+      return (millis - before) * weekly;
+    }
+  }
+
+  /**
    * What is to be split over parts: the tests that a stream has now, by their innermost suites.
    *
    * @param stream by its name

@@ -74,12 +74,38 @@ public final class Tally {
     return new Pace(machine());
   }
 
-  /** Of these tests, by their numbers, with that taken off. */
-  public Map<Integer, Figures> figures(Pace pace) {
+  /** Is told how long tests took. */
+  public interface Listener {
+    /**
+     * @param millis in each run, with what the run and its environment made of it taken off; NaN
+     *     where that is not known
+     */
+    void took(int test, double[] millis);
+  }
+
+  /**
+   * Of these tests, by their numbers, with that taken off.
+   *
+   * @param listener is told of each of them
+   */
+  public Map<Integer, Figures> figures(Pace pace, Listener listener) {
     settle();
     Map<Integer, Figures> all = new HashMap<>();
-    tests.forEach((test, seen) -> all.put(test, figures(seen, pace)));
+    tests.forEach(
+        (test, seen) -> {
+          double[] millis = millis(seen, pace);
+          listener.took(test, millis);
+          all.put(test, figures(seen, millis));
+        });
     return all;
+  }
+
+  private static double[] millis(Seen seen, Pace pace) {
+    double[] millis = new double[seen.logs.length];
+    for (int run = 0; run < millis.length; run++) {
+      millis[run] = Math.exp(seen.logs[run] - pace.log(run)) - 1;
+    }
+    return millis;
   }
 
   /** How many tests were told of. */
@@ -106,23 +132,40 @@ public final class Tally {
     }
   }
 
-  private static Figures figures(Seen seen, Pace pace) {
-    int[] runs = new int[seen.logs.length];
-    double[] millis = new double[seen.logs.length];
+  private static Figures figures(Seen seen, double[] millis) {
+    Took took = took(millis);
+    return new Figures(seen.runs, seen.failed, took.millis, took.slower);
+  }
+
+  /**
+   * How long something takes.
+   *
+   * @param millis now; null when not known
+   * @param slower null when it did not become that
+   */
+  public record Took(@Nullable Double millis, Figures.@Nullable Slower slower) {}
+
+  /**
+   * By what it took in each run.
+   *
+   * @param byRun in milliseconds; NaN where that is not known
+   */
+  public static Took took(double[] byRun) {
+    int[] runs = new int[byRun.length];
+    double[] millis = new double[byRun.length];
     int n = 0;
-    for (int run = 0; run < seen.logs.length; run++) {
-      if (!Double.isNaN(seen.logs[run])) {
+    for (int run = 0; run < byRun.length; run++) {
+      if (!Double.isNaN(byRun[run])) {
         runs[n] = run;
-        millis[n++] = Math.exp(seen.logs[run] - pace.log(run)) - 1;
+        millis[n++] = byRun[run];
       }
     }
     if (n == 0) {
-      return new Figures(seen.runs, seen.failed, null, null);
+      return new Took(null, null);
     }
-    double[] told = Arrays.copyOf(millis, n);
-    List<Durations.Stretch> stretches = Durations.of(told);
+    List<Durations.Stretch> stretches = Durations.of(Arrays.copyOf(millis, n));
     double now = Math.max(0, stretches.get(stretches.size() - 1).millis());
-    return new Figures(seen.runs, seen.failed, now, slower(stretches, runs));
+    return new Took(now, slower(stretches, runs));
   }
 
   /**

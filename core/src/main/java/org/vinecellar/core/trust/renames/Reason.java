@@ -2,6 +2,8 @@ package org.vinecellar.core.trust.renames;
 
 /** Why two names are taken for one test's. */
 public enum Reason {
+  /** A person said that cases with made-up names are one test. */
+  FOLDED,
   /** Their author gave both the same ID. */
   SAME_ID,
   /** The name is the same, the suite another one. */

@@ -41,7 +41,7 @@ class TallyTest {
   }
 
   private static Figures.@Nullable Slower slower(Tally tally, int test) {
-    return Objects.requireNonNull(tally.figures(tally.pace()).get(test)).slower();
+    return Objects.requireNonNull(tally.figures(tally.pace(), (t, ms) -> {}).get(test)).slower();
   }
 
   @Test
@@ -52,7 +52,9 @@ class TallyTest {
       add(tally, test, 0.1 + 0.3 * random.nextDouble(), run -> millis);
     }
     long accused =
-        tally.figures(tally.pace()).values().stream().filter(one -> one.slower() != null).count();
+        tally.figures(tally.pace(), (t, ms) -> {}).values().stream()
+            .filter(one -> one.slower() != null)
+            .count();
     assertThat(accused).as("of 500").isLessThanOrEqualTo(3);
     assertThat(tally.pace().whole().slower()).isNull();
   }
@@ -90,7 +92,7 @@ class TallyTest {
       add(tally, test, 0.1, run -> millis * (run > 10 && run < 18 ? 2.5 : run >= 40 ? 1.6 : 1));
     }
     add(tally, 99, 0.1, run -> (run >= 40 ? 1.6 : 1) * (run >= 25 ? 700 : 300));
-    Map<Integer, Figures> all = tally.figures(tally.pace());
+    Map<Integer, Figures> all = tally.figures(tally.pace(), (t, ms) -> {});
     assertThat(all.entrySet().stream().filter(e -> e.getValue().slower() != null))
         .extracting(Map.Entry::getKey)
         .containsExactly(99);
@@ -125,7 +127,7 @@ class TallyTest {
       tally.add(0, run, run > 30, run > 30 ? null : 400.0);
     }
     tally.add(1, 7, false, 50.0);
-    Map<Integer, Figures> all = tally.figures(tally.pace());
+    Map<Integer, Figures> all = tally.figures(tally.pace(), (t, ms) -> {});
     Figures failing = Objects.requireNonNull(all.get(0));
     assertThat(failing)
         .isEqualTo(new Figures((1L << 60) - 1, (1L << 60) - (1L << 31), failing.millis(), null));
@@ -135,7 +137,7 @@ class TallyTest {
     Figures rare = Objects.requireNonNull(all.get(1));
     assertThat(rare.ran()).isOne();
     assertThat(rare.last()).isEqualTo(7);
-    assertThat(new Tally(List.of()).figures(new Tally(List.of()).pace())).isEmpty();
+    assertThat(new Tally(List.of()).figures(new Tally(List.of()).pace(), (t, ms) -> {})).isEmpty();
     assertThat(new Tally(List.of()).pace().whole().slower()).isNull();
   }
 

@@ -8,6 +8,7 @@ import jakarta.ws.rs.QueryParam;
 import jakarta.ws.rs.core.Context;
 import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Response;
+import jakarta.ws.rs.core.StreamingOutput;
 import jakarta.ws.rs.core.UriInfo;
 import java.time.InstantSource;
 import java.time.LocalDate;
@@ -15,6 +16,7 @@ import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.function.IntFunction;
 import java.util.stream.Collectors;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.enums.SchemaType;
@@ -25,6 +27,7 @@ import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
 import org.vinecellar.core.access.Right;
+import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.filters.Resolver;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.problem.CellarException;
@@ -42,6 +45,7 @@ import org.vinecellar.service.web.Pages;
 public class RankResource {
   private static final int MOST_SEEN = 100_000;
   private static final int MOST_PARTS = 200;
+  private static final int IN_TABLE = 5_000;
 
   private final RankStore store;
   private final Caller caller;
@@ -94,6 +98,41 @@ public class RankResource {
     return Pages.page(tests, uri, next).build();
   }
 
+  @GET
+  @Path("ranked.csv")
+  @Produces("text/csv; charset=utf-8")
+  @Operation(
+      operationId = "rankTestsAsTable",
+      summary = "The same as a table, all of it, up to 100 000 tests; for spreadsheets")
+  @APIResponse(
+      responseCode = "200",
+      content = @Content(mediaType = "text/csv", schema = @Schema(type = SchemaType.STRING)))
+  public Response table(
+      @PathParam("project") String key,
+      @QueryParam("by") @Nullable String by,
+      @QueryParam("stream") @Nullable String stream,
+      @QueryParam("filter") @Nullable String filter) {
+    Project project = caller.project(key, Right.READ);
+    Rank rank = rank(by);
+    Criterion criterion = Resolver.read(filter, Thing.TEST, clock.instant());
+    LocalDate today = LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC);
+    IntFunction<List<RankedBody>> page =
+        after ->
+            store
+                .ranked(
+                    project.id(),
+                    new RankStore.Question(rank, stream, criterion, today, after, IN_TABLE))
+                .stream()
+                .map(RankedBody::of)
+                .toList();
+    // What is asked wrongly is refused before the first line.
+    List<RankedBody> first = page.apply(0);
+    StreamingOutput out = bytes -> RankedTable.write(bytes, first, page, MOST_SEEN);
+    return Response.ok(out)
+        .header("Content-Disposition", "attachment; filename=\"tests-" + rank.word() + ".csv\"")
+        .build();
+  }
+
   private static Rank rank(@Nullable String by) {
     return Rank.of(by == null ? "" : by)
         .orElseThrow(
@@ -120,6 +159,48 @@ public class RankResource {
     return store.slowStreams(project.id()).stream()
         .map(one -> new SlowStreamBody(one.stream(), one.since(), one.factor()))
         .toList();
+  }
+
+  /**
+   * A suite of which the tests together became slower.
+   *
+   * @param suite the innermost name
+   * @param tests how many stand in it by themselves
+   * @param millis how long they take together now
+   * @param since the number of the run since when
+   * @param weeklyCostMillis what that costs a week
+   */
+  @Schema(name = "SlowSuite")
+  public record SlowSuiteBody(
+      String stream,
+      String suite,
+      int tests,
+      double millis,
+      double beforeMillis,
+      int since,
+      double weeklyCostMillis) {
+    static SlowSuiteBody of(RankStore.SlowSuite one) {
+      return new SlowSuiteBody(
+          one.stream(),
+          one.suite().get(one.suite().size() - 1),
+          one.tests(),
+          one.millis(),
+          one.before(),
+          one.since(),
+          one.weeklyCost());
+    }
+  }
+
+  @GET
+  @Path("slow-suites")
+  @Operation(
+      operationId = "listSlowSuites",
+      summary =
+          "Suites of which several tests together became slower, those that cost most time a week first")
+  public List<SlowSuiteBody> slowSuites(
+      @PathParam("project") String key, @QueryParam("stream") @Nullable String stream) {
+    Project project = caller.project(key, Right.READ);
+    return store.slowSuites(project.id(), stream, 100).stream().map(SlowSuiteBody::of).toList();
   }
 
   /**

@@ -35,6 +35,11 @@ public final class FailingResults {
       "select r.place, r.test_id, r.first_line from result r where r.run_id = ? and r.outcome <> 0"
           + " and r.outcome in (1, 2) and not r.superseded%s order by r.place";
 
+  /** Those that passed when they were tried again. */
+  private static final String STUMBLED =
+      "from result r where r.run_id = ? and r.outcome = 0 and r.stumbled and r.kind = 0"
+          + " and not r.superseded";
+
   /** The last try that failed. */
   private static final String ATTEMPTS =
       "select distinct on (a.place) a.place, a.failure_type, a.message, a.trace from attempt a"
@@ -85,6 +90,24 @@ public final class FailingResults {
   public void at(Collection<Integer> places, Consumer<List<One>> consumer) {
     String select = String.format(SELECT, " and r.place = any(?)");
     each(dsl.resultQuery(select, runId, Ids.of(places)), consumer);
+  }
+
+  /** How many stand as passed that failed at first. */
+  public int stumbling() {
+    return dsl.fetchSingle(
+            "select case when r.retried > 0 then (select count(*) "
+                + STUMBLED
+                + ") else 0 end::int from run r where r.project_id = ? and r.id = ?",
+            runId,
+            projectId,
+            runId)
+        .get(0, Integer.class);
+  }
+
+  /** Those, in the same way. */
+  public void eachStumbling(Consumer<List<One>> consumer) {
+    String select = "select r.place, r.test_id, r.first_line " + STUMBLED + " order by r.place";
+    each(dsl.resultQuery(select, runId), consumer);
   }
 
   /** What belongs to some is asked for at once: no plan for all can be a bad one. */

@@ -1,9 +1,11 @@
 package org.vinecellar.store.trust.ranks;
 
 import java.util.List;
+import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.trust.ranks.RankStore;
 import org.vinecellar.store.filters.Looks;
+import org.vinecellar.store.results.SuitePaths;
 import org.vinecellar.store.sql.Sql;
 
 /** Tests by their figures, in PostgreSQL. Thread-safe. */
@@ -43,6 +45,50 @@ public final class PgRankStore implements RankStore {
                             row.get(0, String.class),
                             row.get(1, Integer.class),
                             row.get(2, Double.class))));
+  }
+
+  @Override
+  public List<SlowSuite> slowSuites(int projectId, @Nullable String stream, int limit) {
+    return sql.with(
+        dsl -> {
+          List<Record> rows =
+              List.copyOf(
+                  dsl.fetch(
+                      "select m.name, s.suite_id::bigint, s.tests, s.millis, s.before_millis,"
+                          + " r.number, s.weekly from suite_figures s join stream m"
+                          + " on m.project_id = s.project_id and m.id = s.stream_id join run r"
+                          + " on r.project_id = s.project_id and r.id = s.slower_run_id"
+                          + " and r.number is not null where s.project_id = ?"
+                          + " and m.deleted_at is null and (?::text is null or m.name = ?)"
+                          + " and not exists (select 1 from test_figures f join test t"
+                          + " on t.project_id = f.project_id and t.id = f.test_id"
+                          + " where f.project_id = s.project_id and f.stream_id = s.stream_id"
+                          + " and f.slower_run_id is not null and t.suite_id = s.suite_id"
+                          + " and (f.millis - f.before_millis) > 0.8 * (s.millis - s.before_millis))"
+                          + " order by (s.millis - s.before_millis) * s.weekly desc, s.suite_id"
+                          + " limit ?",
+                      projectId,
+                      stream,
+                      stream,
+                      limit));
+          SuitePaths paths =
+              new SuitePaths(
+                  dsl,
+                  projectId,
+                  rows.stream().map(row -> row.get(1, Long.class)).distinct().toList());
+          return rows.stream()
+              .map(
+                  row ->
+                      new SlowSuite(
+                          row.get(0, String.class),
+                          paths.of(row.get(1, Long.class)),
+                          row.get(2, Integer.class),
+                          row.get(3, Double.class),
+                          row.get(4, Double.class),
+                          row.get(5, Integer.class),
+                          row.get(6, Double.class)))
+              .toList();
+        });
   }
 
   @Override

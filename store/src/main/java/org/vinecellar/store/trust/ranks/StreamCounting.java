@@ -128,8 +128,10 @@ public final class StreamCounting {
 
   /** Its last run is gone. */
   private void forget() {
-    dsl.execute(
-        "delete from test_figures where project_id = ? and stream_id = ?", projectId, streamId);
+    for (String table : List.of("test_figures", "suite_figures")) {
+      dsl.execute(
+          "delete from " + table + " where project_id = ? and stream_id = ?", projectId, streamId);
+    }
   }
 
   /** The latest that are known, the oldest first. */
@@ -202,11 +204,12 @@ public final class StreamCounting {
     int every = 1 + tests / held;
     BitSet forgotten = kept();
     Map<Integer, Double> retried = retried(runs);
+    SuiteCounting suites = new SuiteCounting(dsl, projectId, streamId, runs.size());
     Tally told = new Tally(environments);
     read(runs, every, told, told, () -> {});
     Pace pace = told.pace();
     if (every == 1) {
-      write(runs, told.figures(pace), retried, forgotten);
+      write(runs, told.figures(pace, suites), retried, forgotten);
     } else {
       told.clear();
       Tally renamed = new Tally(environments);
@@ -217,14 +220,15 @@ public final class StreamCounting {
           renamed,
           () -> {
             if (told.size() >= held) {
-              write(runs, told.figures(pace), retried, forgotten);
+              write(runs, told.figures(pace, suites), retried, forgotten);
               told.clear();
             }
           });
-      write(runs, told.figures(pace), retried, forgotten);
-      write(runs, renamed.figures(pace), retried, forgotten);
+      write(runs, told.figures(pace, suites), retried, forgotten);
+      write(runs, renamed.figures(pace, suites), retried, forgotten);
     }
     forget(forgotten);
+    suites.write(runs.stream().map(Run::id).toList(), weeks(runs));
     counted(runs, pace.whole());
   }
 
@@ -340,11 +344,7 @@ public final class StreamCounting {
       Map<Integer, Figures> all,
       Map<Integer, Double> retriedMillis,
       BitSet forgotten) {
-    double weeks =
-        Math.max(
-            1,
-            Duration.between(runs.get(0).started, runs.get(runs.size() - 1).started).toSeconds()
-                / (double) WEEK.toSeconds());
+    double weeks = weeks(runs);
     int n = all.size();
     if (n == 0) {
       return;
@@ -433,6 +433,12 @@ public final class StreamCounting {
         slowed == null ? null : (Double) whole.factor(),
         projectId,
         streamId);
+  }
+
+  /** Over how many they spread, one at least. */
+  private static double weeks(List<Run> runs) {
+    Duration all = Duration.between(runs.get(0).started, runs.get(runs.size() - 1).started);
+    return Math.max(1, all.toSeconds() / (double) WEEK.toSeconds());
   }
 
   /** How many of the latest runs that have all tests have not had it. */
