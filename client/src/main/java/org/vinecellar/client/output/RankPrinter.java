@@ -50,7 +50,7 @@ public final class RankPrinter {
                 + Terminal.clean(one.path("stream").asText())
                 + ": "
                 + Phrases.plural(one.path("cases").asInt(), "case")
-                + (one.path("run").isInt() ? ", seen at #" + one.path("run").asInt() : "")
+                + (one.path("run").isNumber() ? ", seen at #" + one.path("run").asInt() : "")
                 + (one.path("foldedInto").isNumber()
                     ? ", folded by " + Terminal.clean(one.path("saidBy").asText())
                     : ", not folded"),
