@@ -1196,10 +1196,14 @@ create table work (
   asked_at timestamp with time zone not null,
   due_at timestamp with time zone not null,
   tries integer not null,
-  -- The process that began it last, and how many did and came to no end.
-  begun_by varchar(40),
-  begun integer default 0 not null,
   last_error text
+);
+
+-- Processes that began a piece of work and came to no end with it: the one that is at it now, and those that ended over it.
+create table work_begun (
+  work_id bigint not null,
+  process varchar(40) not null,
+  primary key (work_id, process)
 );
 
 create index work_due on work (due_at);

@@ -17,6 +17,8 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.locks.LockSupport;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -445,6 +447,47 @@ class TriageTest {
         .as("an hour later it is tried again")
         .isInstanceOf(OutOfMemoryError.class);
     sql.with(dsl -> dsl.execute("delete from work"));
+  }
+
+  /** Who only comes too late, while another process does it, did not end over it. */
+  @Test
+  void whatManyProcessesWantToBeginIsNotTakenForDeadly() throws Exception {
+    Sql sql = new Sql(STORE.database());
+    sql.with(dsl -> dsl.execute("delete from work") + dsl.execute("delete from work_begun"));
+    AtomicInteger done = new AtomicInteger();
+    WorkTask slow =
+        (dsl, project, subject, now) -> {
+          done.incrementAndGet();
+          LockSupport.parkNanos(2_000_000);
+        };
+    List<Callable<Object>> processes = new ArrayList<>();
+    for (int process = 0; process < 6; process++) {
+      PgWorkStore work = new PgWorkStore(sql, Map.of(WorkKind.EXPLAIN_RUN, slow));
+      processes.add(
+          () -> {
+            for (int i = 0; i < 60; i++) {
+              long subject = i % 3;
+              sql.transaction(
+                  dsl -> {
+                    WorkRows.ask(dsl, WorkKind.EXPLAIN_RUN, project, subject, NOW);
+                    return true;
+                  });
+              boolean unused = work.doOne(NOW);
+            }
+            return work.doOne(NOW);
+          });
+    }
+    for (Future<Object> one : STORE.threads().invokeAll(processes)) {
+      Object unused = one.get();
+    }
+    PgWorkStore last = new PgWorkStore(sql, Map.of(WorkKind.EXPLAIN_RUN, slow));
+    for (int i = 0; i < 400 && last.doOne(NOW); i++) {
+      done.incrementAndGet();
+    }
+    assertThat(last.waiting(NOW).lastError()).isNull();
+    assertThat(STORE.count("work")).isZero();
+    assertThat(STORE.count("work_begun")).isZero();
+    assertThat(done.get()).isPositive();
   }
 
   /** Parts of runs, all at once and in any order: the groups are as if all had come one by one. */

@@ -246,20 +246,27 @@ public final class Portal {
       throw unreachable("nothing answers at " + base + "; is it the portal's address?", e);
     } catch (HttpTimeoutException e) {
       throw unreachable("the portal at " + base + " did not answer in time", e);
-    } catch (SSLException e) {
-      throw unreachable(
-          "what answers at "
-              + base
-              + " does not speak TLS as it should ("
-              + e.getMessage()
-              + "); if the portal has none, its address begins with http://",
-          e);
     } catch (IOException e) {
-      throw unreachable("the connection to " + base + " broke: " + e, e);
+      throw unreachable(
+          isNoTls(e)
+              ? "what answers at "
+                  + base
+                  + " does not speak TLS as it should ("
+                  + e.getMessage()
+                  + "); if the portal has none, its address begins with http://"
+              : "the connection to " + base + " broke: " + e,
+          e);
     } catch (InterruptedException e) {
       Thread.currentThread().interrupt();
       throw unreachable("interrupted", e);
     }
+  }
+
+  /** Who speaks HTTP alone may hang up before it has said so. */
+  private boolean isNoTls(IOException e) {
+    return e instanceof SSLException
+        || (base.startsWith("https:")
+            && String.valueOf(e.getMessage()).contains("received no bytes"));
   }
 
   private JsonNode body(HttpResponse<String> response) {

@@ -1,14 +1,17 @@
 package org.vinecellar.store.work;
 
 import static org.vinecellar.store.generated.Tables.WORK;
+import static org.vinecellar.store.generated.Tables.WORK_BEGUN;
 
 import java.time.Duration;
 import java.time.Instant;
 import java.util.Arrays;
 import java.util.EnumMap;
+import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.UUID;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.stream.Collectors;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -50,99 +53,97 @@ public final class PgWorkStore implements WorkStore {
     this.tasks = new EnumMap<>(tasks);
   }
 
-  /**
-   * A piece that is being done.
-   *
-   * @param begun by how many processes
-   */
-  private record Piece(long id, WorkKind kind, int projectId, long subject, int tries, int begun) {}
+  private record Piece(long id, WorkKind kind, int projectId, long subject, int tries) {}
 
   @Override
   public boolean doOne(Instant now) {
-    Piece piece = begin(now);
+    AtomicReference<@Nullable Piece> begun = new AtomicReference<>();
+    try {
+      return sql.transaction(dsl -> doNext(dsl, begun, now));
+    } catch (RuntimeException e) {
+      return later(begun.get(), e, now);
+    } catch (StackOverflowError e) {
+      // A text that is built to do this stops its own piece of work, and no other.
+      return later(
+          begun.get(), new IllegalStateException("a text nests too deeply to be read", e), now);
+    }
+  }
+
+  /** In one transaction with taking it off the list, so that nobody else is at it. */
+  private boolean doNext(DSLContext dsl, AtomicReference<@Nullable Piece> begun, Instant now) {
+    Piece piece = next(dsl, now);
     if (piece == null) {
       return false;
     }
-    if (piece.begun >= ENDED_BY) {
+    begun.set(piece);
+    if (begin(piece) >= ENDED_BY) {
       LOG.error(
           "{} of {} is put off: the service ended while it did it", piece.kind, piece.subject);
       putOff(
-          piece, "the service ended " + ENDED_BY + " times while it did this", LONGEST_WAIT, now);
+          dsl,
+          piece,
+          "the service ended " + ENDED_BY + " times while it did this",
+          now.plus(LONGEST_WAIT));
       return true;
     }
-    try {
-      sql.transaction(dsl -> perform(dsl, piece, now));
-      return true;
-    } catch (RuntimeException e) {
-      later(piece, e, now);
-      return true;
-    } catch (StackOverflowError e) {
-      // A text that is built to do this stops its own piece of work, and no other.
-      later(piece, new IllegalStateException("a text nests too deeply to be read", e), now);
-      return true;
-    }
+    // What was asked for several times by now is done once.
+    List<Long> done =
+        dsl.deleteFrom(WORK)
+            .where(
+                WORK.KIND.eq(piece.kind.name()),
+                WORK.SUBJECT_ID.eq(piece.subject),
+                WORK.PROJECT_ID.eq(piece.projectId))
+            .returning(WORK.ID)
+            .fetch(WORK.ID);
+    dsl.deleteFrom(WORK_BEGUN).where(WORK_BEGUN.WORK_ID.in(done)).execute();
+    Objects.requireNonNull(tasks.get(piece.kind)).perform(dsl, piece.projectId, piece.subject, now);
+    return true;
+  }
+
+  private static @Nullable Piece next(DSLContext dsl, Instant now) {
+    Record row =
+        dsl.fetchOne(
+            "select w.id, w.kind, w.project_id, w.subject_id, w.tries"
+                + " from work w where w.due_at <= cast(? as timestamptz)"
+                + " and not exists (select 1 from work o where o.subject_id = w.subject_id"
+                + " and o.id < w.id and (o.kind <> ? or o.due_at <= cast(? as timestamptz))"
+                + " and "
+                + subject("o")
+                + " = "
+                + subject("w")
+                + ")"
+                + " order by w.due_at limit 1 for update skip locked",
+            Sql.utc(now),
+            WorkKind.COUNT_STREAM.name(),
+            Sql.utc(now));
+    return row == null
+        ? null
+        : new Piece(
+            row.get(0, Long.class),
+            WorkKind.valueOf(row.get(1, String.class)),
+            row.get(2, Integer.class),
+            row.get(3, Long.class),
+            row.get(4, Integer.class));
   }
 
   /**
-   * The next piece, of which it is noted first that this process begins it: should the process come
-   * to its end over it, and the next one too, they must not go on so for ever.
+   * Notes that this process begins it, whatever becomes of the transaction that does it: should the
+   * process come to its end over it, and the next one too, they must not go on so for ever.
+   *
+   * @return how many others did, of which none is at it any more
    */
-  private @Nullable Piece begin(Instant now) {
+  private int begin(Piece piece) {
     return sql.transaction(
         dsl -> {
-          Record row =
-              dsl.fetchOne(
-                  "select w.id, w.kind, w.project_id, w.subject_id, w.tries,"
-                      + " case when w.begun_by = ? then w.begun - 1 else w.begun end as before"
-                      + " from work w where w.due_at <= cast(? as timestamptz)"
-                      + " and not exists (select 1 from work o where o.subject_id = w.subject_id"
-                      + " and o.id < w.id and (o.kind <> ? or o.due_at <= cast(? as timestamptz))"
-                      + " and "
-                      + subject("o")
-                      + " = "
-                      + subject("w")
-                      + ")"
-                      + " order by w.due_at limit 1 for update skip locked",
-                  process,
-                  Sql.utc(now),
-                  WorkKind.COUNT_STREAM.name(),
-                  Sql.utc(now));
-          if (row == null) {
-            return null;
-          }
-          Piece piece =
-              new Piece(
-                  row.get(0, Long.class),
-                  WorkKind.valueOf(row.get(1, String.class)),
-                  row.get(2, Integer.class),
-                  row.get(3, Long.class),
-                  row.get(4, Integer.class),
-                  row.get(5, Integer.class));
           // It may be lost with the database; that costs one more try.
           dsl.execute("set local synchronous_commit = off");
-          dsl.execute(
-              "update work set begun_by = ?, begun = ? where id = ?",
-              process,
-              piece.begun + 1,
-              piece.id);
-          return piece;
+          dsl.insertInto(WORK_BEGUN, WORK_BEGUN.WORK_ID, WORK_BEGUN.PROCESS)
+              .values(piece.id, process)
+              .onConflictDoNothing()
+              .execute();
+          return dsl.fetchCount(
+              WORK_BEGUN, WORK_BEGUN.WORK_ID.eq(piece.id), WORK_BEGUN.PROCESS.ne(process));
         });
-  }
-
-  /** In one transaction with taking it off the list; nothing when somebody else has it by now. */
-  private boolean perform(DSLContext dsl, Piece piece, Instant now) {
-    if (dsl.fetchOne("select 1 from work where id = ? for update skip locked", piece.id) == null) {
-      return false;
-    }
-    // What was asked for several times by now is done once.
-    dsl.deleteFrom(WORK)
-        .where(
-            WORK.KIND.eq(piece.kind.name()),
-            WORK.SUBJECT_ID.eq(piece.subject),
-            WORK.PROJECT_ID.eq(piece.projectId))
-        .execute();
-    Objects.requireNonNull(tasks.get(piece.kind)).perform(dsl, piece.projectId, piece.subject, now);
-    return true;
   }
 
   /** Runs, groups and streams have numbers of their own. */
@@ -153,27 +154,25 @@ public final class PgWorkStore implements WorkStore {
   }
 
   /** One piece that cannot be done must not keep those behind it waiting. */
-  private void later(Piece piece, RuntimeException e, Instant now) {
+  private boolean later(@Nullable Piece piece, RuntimeException e, Instant now) {
+    if (piece == null) {
+      throw e;
+    }
     LOG.warn("{} of {} failed and will be tried again", piece.kind, piece.subject, e);
     Duration wait = FIRST_WAIT.multipliedBy(1L << Math.min(piece.tries, 20));
-    putOff(
-        piece,
-        String.valueOf(e.getMessage()),
-        wait.compareTo(LONGEST_WAIT) > 0 ? LONGEST_WAIT : wait,
-        now);
+    Instant due = now.plus(wait.compareTo(LONGEST_WAIT) > 0 ? LONGEST_WAIT : wait);
+    return sql.transaction(dsl -> putOff(dsl, piece, String.valueOf(e.getMessage()), due));
   }
 
-  private void putOff(Piece piece, String error, Duration wait, Instant now) {
-    sql.with(
-        dsl ->
-            dsl.update(WORK)
-                .set(WORK.TRIES, piece.tries + 1)
-                .set(WORK.BEGUN, 0)
-                .setNull(WORK.BEGUN_BY)
-                .set(WORK.DUE_AT, Sql.utc(now.plus(wait)))
-                .set(WORK.LAST_ERROR, error.substring(0, Math.min(error.length(), MAX_ERROR)))
-                .where(WORK.ID.eq(piece.id))
-                .execute());
+  private static boolean putOff(DSLContext dsl, Piece piece, String error, Instant due) {
+    dsl.update(WORK)
+        .set(WORK.TRIES, piece.tries + 1)
+        .set(WORK.DUE_AT, Sql.utc(due))
+        .set(WORK.LAST_ERROR, error.substring(0, Math.min(error.length(), MAX_ERROR)))
+        .where(WORK.ID.eq(piece.id))
+        .execute();
+    dsl.deleteFrom(WORK_BEGUN).where(WORK_BEGUN.WORK_ID.eq(piece.id)).execute();
+    return true;
   }
 
   @Override

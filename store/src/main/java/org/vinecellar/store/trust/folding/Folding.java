@@ -25,6 +25,9 @@ import org.vinecellar.store.work.WorkRows;
  * is an earlier name of that test.
  */
 final class Folding {
+  /** All names of a test are held when its stream is learned from. */
+  private static final int MOST = 300_000;
+
   private final DSLContext dsl;
   private final int projectId;
   private final Hand hand;
@@ -53,8 +56,18 @@ final class Folding {
     }
     if (folded) {
       MadeUpNames.Key key = MadeUpNames.key(row);
+      List<Integer> cases = new MadeUpNames(dsl, projectId, stream).of(key);
+      if (cases.size() > MOST) {
+        throw new CellarException(
+            ProblemCode.INVALID_VALUE,
+            "these are "
+                + cases.size()
+                + " cases, and more than "
+                + MOST
+                + " cannot be held as one test; give the test a name that stays, and it is a new one");
+      }
       int into = test(key);
-      join(dsl, projectId, stream, into, new MadeUpNames(dsl, projectId, stream).of(key));
+      join(dsl, projectId, stream, into, cases);
       enter(dsl, projectId, stream, into, row.get("run_id", Long.class));
       say(id, (Integer) into);
     } else {

@@ -10,9 +10,11 @@ import java.util.Objects;
 import java.util.Set;
 import java.util.function.Consumer;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jooq.Cursor;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.trust.renames.MadeUp;
 import org.vinecellar.store.sql.Ids;
 
@@ -123,25 +125,27 @@ public final class MadeUpNames {
   }
 
   private List<Case> cases(Collection<Integer> tests) {
-    List<Case> cases = new ArrayList<>();
-    for (Record row :
-        dsl.fetch(
+    return dsl
+        .fetch(
             "select id::int, coalesce(suite_id, 0)::int, coalesce(variant_id, 0)::int, name,"
                 + " parameters, 0 from test where project_id = ? and id = any(?)",
             projectId,
-            Ids.of(tests))) {
-      add(cases, row);
-    }
-    return cases;
+            Ids.of(tests))
+        .stream()
+        .flatMap(row -> Stream.ofNullable(caseOf(row)))
+        .toList();
   }
 
-  private static void add(List<Case> cases, Record row) {
+  /** Null for a test whose name could not be made up. */
+  private static @Nullable Case caseOf(Record row) {
     MadeUp.Family family =
         MadeUp.family((String) Objects.requireNonNull(row.get(3)), (String) row.get(4));
-    if (family != null) {
-      Key key = new Key((Integer) row.get(1), (Integer) row.get(2), family);
-      cases.add(new Case((Integer) row.get(0), key, (Integer) row.get(5)));
-    }
+    return family == null
+        ? null
+        : new Case(
+            (Integer) row.get(0),
+            new Key((Integer) row.get(1), (Integer) row.get(2), family),
+            (Integer) row.get(5));
   }
 
   /** Looks at all that a stream has had in their suites. */
@@ -188,11 +192,11 @@ public final class MadeUpNames {
                 Ids.of(suites))
             .fetchSize(FETCHED)
             .fetchLazy()) {
-      List<Case> some = new ArrayList<>();
       for (Record row : rows) {
-        add(some, row);
-        some.stream().filter(one -> keys.contains(one.key)).forEach(consumer);
-        some.clear();
+        Case one = caseOf(row);
+        if (one != null && keys.contains(one.key)) {
+          consumer.accept(one);
+        }
       }
     }
   }
