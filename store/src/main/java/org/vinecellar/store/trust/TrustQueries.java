@@ -273,28 +273,43 @@ public final class TrustQueries {
             .getValues(0, Long.class));
   }
 
+  private static final String TOLD =
+      " from result r where r.run_id = any("
+          + "array(select run_id from run_learned where project_id = ? and stream_id = ?"
+          + " order by started_at desc, number desc limit ?)) and r.test_id = any(?)"
+          + " and not r.superseded and r.outcome <= 2 and r.kind = 0 group by ";
+
   /** In how many of the latest runs each test passed or failed. */
   Map<Long, Integer> told(long stream, Set<Long> tests) {
     Map<Long, Integer> told = new HashMap<>();
-    if (!tests.isEmpty()) {
-      Lineage lineage = Lineage.of(dsl, projectId, stream);
-      dsl.fetch(
-              "select r.test_id, count(distinct r.run_id)::int from result r where r.run_id = any("
-                  + "array(select run_id from run_learned where project_id = ? and stream_id = ?"
-                  + " order by started_at desc, number desc limit ?)) and r.test_id = any(?)"
-                  + " and not r.superseded and r.outcome <= 2 and r.kind = 0 group by r.test_id",
-              projectId,
-              stream,
-              Nights.LOOKED_BACK,
-              Ids.of(lineage.withEarlier(tests.stream().map(Long::intValue).toList())))
-          .forEach(
-              row ->
-                  told.merge(
-                      (long) lineage.latest(row.get(0, Integer.class)),
-                      row.get(1, Integer.class),
-                      Integer::sum));
+    if (tests.isEmpty()) {
+      return told;
     }
+    Lineage lineage = Lineage.of(dsl, projectId, stream);
+    Set<Integer> alone = new HashSet<>();
+    Set<Integer> renamed = new HashSet<>();
+    for (Long test : tests) {
+      Set<Integer> names = lineage.withEarlier(Set.of(test.intValue()));
+      (names.size() == 1 ? alone : renamed).addAll(names);
+    }
+    told("select r.test_id, count(distinct r.run_id)::int" + TOLD + "1", stream, alone)
+        .forEach(row -> told.put(row.get(0, Long.class), row.get(1, Integer.class)));
+    // A run may have had a test under several names.
+    Map<Long, Set<Integer>> runs = new HashMap<>();
+    told("select r.test_id, r.run_id::int" + TOLD + "1, 2", stream, renamed)
+        .forEach(
+            row ->
+                runs.computeIfAbsent(
+                        (long) lineage.latest(row.get(0, Integer.class)), k -> new HashSet<>())
+                    .add(row.get(1, Integer.class)));
+    runs.forEach((test, all) -> told.put(test, all.size()));
     return told;
+  }
+
+  private List<Record> told(String query, long stream, Set<Integer> tests) {
+    return tests.isEmpty()
+        ? List.of()
+        : List.copyOf(dsl.fetch(query, projectId, stream, Nights.LOOKED_BACK, Ids.of(tests)));
   }
 
   private Map<Long, Integer> numbers(Set<Long> runs) {

@@ -1,6 +1,5 @@
 package org.vinecellar.store.trust.ranks;
 
-import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -13,7 +12,8 @@ import org.vinecellar.core.trust.ranks.Tally;
 
 /**
  * How long the tests of each suite take together, by what each takes. Where a test did not pass at
- * once, it is taken to have taken as long as before.
+ * once, or was not there, it is taken to have taken as long as before, or as in its first run: that
+ * a test comes makes no suite slower.
  */
 final class SuiteCounting implements Tally.Listener {
   /** Of a stream with more tests none is told, since all of them are held with their suites. */
@@ -32,11 +32,22 @@ final class SuiteCounting implements Tally.Listener {
   /** What is known of a suite. */
   private static final class Suite {
     private final double[] millis;
+    private final boolean[] ran;
     private int tests;
 
     Suite(int runs) {
       millis = new double[runs];
-      Arrays.fill(millis, Double.NaN);
+      ran = new boolean[runs];
+    }
+
+    /** Nothing is known of a run that had none of its tests. */
+    int settle() {
+      int all = 0;
+      for (int run = 0; run < ran.length; run++) {
+        all += ran[run] ? 1 : 0;
+        millis[run] = ran[run] ? millis[run] : Double.NaN;
+      }
+      return all;
     }
   }
 
@@ -75,21 +86,19 @@ final class SuiteCounting implements Tally.Listener {
     if (number == null || (all.size() == MOST_SUITES && !all.containsKey(number))) {
       return;
     }
-    int last = millis.length - 1;
-    while (last >= 0 && Double.isNaN(millis[last])) {
-      last--;
+    double before = Double.NaN;
+    for (int run = millis.length - 1; run >= 0; run--) {
+      before = Double.isNaN(millis[run]) ? before : millis[run];
     }
-    if (last < 0) {
+    if (Double.isNaN(before)) {
       return;
     }
     Suite suite = all.computeIfAbsent(number, k -> new Suite(runs));
     suite.tests++;
-    double before = Double.NaN;
-    for (int run = 0; run <= last; run++) {
+    for (int run = 0; run < runs; run++) {
+      suite.ran[run] |= !Double.isNaN(millis[run]);
       before = Double.isNaN(millis[run]) ? before : millis[run];
-      if (!Double.isNaN(before)) {
-        suite.millis[run] = before + (Double.isNaN(suite.millis[run]) ? 0 : suite.millis[run]);
-      }
+      suite.millis[run] += before;
     }
   }
 
@@ -102,8 +111,8 @@ final class SuiteCounting implements Tally.Listener {
                 + " before_millis, slower_run_id) values (?, ?, ?, ?, ?, ?::real, ?::real, ?::int)");
     for (Map.Entry<Integer, Suite> one : all.entrySet()) {
       Suite suite = one.getValue();
+      int ran = suite.settle();
       Tally.Took took = Tally.took(suite.millis);
-      long ran = Arrays.stream(suite.millis).filter(millis -> !Double.isNaN(millis)).count();
       Figures.Slower slow = took.slower();
       batch =
           batch.bind(
