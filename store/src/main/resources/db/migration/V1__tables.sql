@@ -743,6 +743,8 @@ create table stumble (
   group_id integer,
   -- How many tests of the run met it.
   reach integer not null,
+  -- Whether it is one cause for sure, and not only the same words.
+  certain boolean not null,
   primary key (run_id, place)
 )
 -- [jooq ignore start]

@@ -81,11 +81,15 @@ final class Stumbles {
       cause(causes, result, settled.get(i)).tests.add(all.get(i).testId);
     }
     BatchBindStep batch =
-        dsl.batch("insert into stumble (run_id, place, group_id, reach) values (?, ?, ?::int, ?)");
+        dsl.batch(
+            "insert into stumble (run_id, place, group_id, reach, certain)"
+                + " values (?, ?, ?::int, ?, ?)");
     for (int i = 0; i < settled.size(); i++) {
       Cause cause = cause(causes, result, settled.get(i));
       if (cause.tests.size() > 1) {
-        batch = batch.bind(runId, all.get(i).place, cause.group, cause.tests.size());
+        batch =
+            batch.bind(
+                runId, all.get(i).place, cause.group, cause.tests.size(), settled.get(i).strong());
       }
     }
     if (batch.size() > 0) {

@@ -118,6 +118,7 @@ final class Sights {
    *
    * @param group of its failure; null when it has none
    * @param reach how many tests met what it met before it passed
+   * @param certain whether what it says is one cause for sure
    */
   private record Told(
       int run,
@@ -126,7 +127,8 @@ final class Sights {
       int attempts,
       boolean stumbled,
       @Nullable Integer group,
-      int reach) {
+      int reach,
+      boolean certain) {
     Cause cause() {
       return new Cause(run, Objects.requireNonNull(group));
     }
@@ -137,7 +139,7 @@ final class Sights {
     try (Cursor<Record> rows =
         dsl.resultQuery(
                 "select m.run_id, m.test_id, m.outcome > 0, m.attempts, m.stumbled, f.group_id::int,"
-                    + " coalesce(s.reach, 1) from result m left join failure f on m.outcome > 0"
+                    + " coalesce(s.reach, 1), coalesce(f.carries, s.certain, false) from result m left join failure f on m.outcome > 0"
                     + " and f.run_id = m.run_id and f.place = m.place left join stumble s"
                     + " on m.stumbled and s.run_id = m.run_id and s.place = m.place"
                     + " where m.run_id = any(?) and m.test_id = any(?)"
@@ -155,7 +157,8 @@ final class Sights {
                 (Integer) row.get(3),
                 (Boolean) row.get(4),
                 (Integer) row.get(5),
-                (Integer) row.get(6)));
+                (Integer) row.get(6),
+                (Boolean) row.get(7)));
       }
     }
     return told;
@@ -197,7 +200,7 @@ final class Sights {
     int tries = Math.max(1, row.attempts);
     // Of the tries of a test that passed in the end, the last alone did.
     int stumbles = row.stumbled ? Math.max(1, tries - 1) : 0;
-    double common = !failed && stumbles == 0 ? 0 : bad ? 1 : night.common(reach);
+    double common = !failed && stumbles == 0 ? 0 : bad ? 1 : night.common(reach, row.certain);
     return new Sight(
         night.commit(),
         night.branch(),

@@ -43,15 +43,17 @@ public record Night(
    * How much of the run failed because of a cause: the more, the less that tells of a test.
    *
    * @param reach how many tests of the run have it
+   * @param certain whether it is one cause for sure, and not only the same words: as many tests say
+   *     that something timed out
    * @return 0 for a test that fails by itself; 1 for so many that it tells of none
    */
-  public double common(int reach) {
+  public double common(int reach, boolean certain) {
     if (reach < 2) {
       return 0;
     }
     double share = (double) reach / Math.max(reach, tests);
     boolean large = reach >= MANY ? share >= LARGE : reach >= SOME && share >= HALF;
-    return large || reach >= MASS ? 1 : share;
+    return large || reach >= MASS ? 1 : certain ? share : share * share;
   }
 
   /**
