@@ -157,6 +157,11 @@ class TriageTest {
     try (Browsing browsing = new Browsing()) {
       Page page = browsing.signedIn(portal, "/main/runs/" + stream + "/1?view=groups");
       assertThat(page.getByText("4 of 4 failures unsorted")).isVisible();
+      // The keys are those of the categories, which come later than the list.
+      assertThat(
+              page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Product fault"))
+                  .first())
+          .isVisible();
       page.keyboard().press("1");
       assertThat(page.getByText("1 of 4 failures unsorted")).isVisible();
       page.keyboard().press("1");
