@@ -16,6 +16,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.results.Origin;
+import org.vinecellar.core.results.Variant;
 import org.vinecellar.core.trust.TrustStore.TestLine;
 import org.vinecellar.core.trust.flaky.Verdict;
 
@@ -106,7 +107,7 @@ class LearningTest {
   }
 
   private Verdict verdict(String stream, String test) {
-    return stores.trust().tests(uploads.project(), stream, 0, 1_000).stream()
+    return stores.trust().tests(uploads.project(), stream, 0, 20_000).stream()
         .filter(line -> line.test().name().equals(test))
         .findFirst()
         .orElseThrow()
@@ -199,6 +200,52 @@ class LearningTest {
       assertThat(verdict("quay/over", "met" + i)).isEqualTo(Verdict.STEADY);
     }
     assertThat(verdict("quay/over", "byItself")).isEqualTo(Verdict.FLAKY);
+  }
+
+  /** Of so many that nobody asks what each says, none tells of its test. */
+  @Test
+  void aRunInWhichThousandsPassWhenTriedAgainTellsOfNone() {
+    for (int at = 0; at < 20; at++) {
+      Map<String, Character> tests = new TreeMap<>();
+      for (int i = 0; at == 12 && i < 9_000; i++) {
+        tests.put("some" + i, i < 2_100 ? 'R' : 'P');
+      }
+      tests.put("mended", at == 12 ? 'R' : at > 2 && at < 6 ? 'F' : 'P');
+      tests.put("byItself", at == 10 || at == 12 ? 'R' : 'P');
+      send("quay/thousands", new Night(at * 10, "c" + at, "main", "quay", tests));
+    }
+    TestDatabase.work(stores);
+    assertThat(verdict("quay/thousands", "some7")).isNotEqualTo(Verdict.FLAKY);
+    assertThat(verdict("quay/thousands", "mended")).isNotEqualTo(Verdict.FLAKY);
+    assertThat(verdict("quay/thousands", "byItself")).isEqualTo(Verdict.FLAKY);
+  }
+
+  /** What a test does in each of its variants is no cause that many tests have. */
+  @Test
+  void aTestThatStumblesInAllItsVariantsIsStillOne() {
+    for (int at = 0; at < 20; at++) {
+      boolean stumbles = at == 7 || at == 12;
+      Map<String, Character> tests = new TreeMap<>();
+      for (int i = 0; i < 4; i++) {
+        tests.put("sound" + i, 'P');
+      }
+      tests.put("bell", stumbles ? 'T' : 'P');
+      for (String browser : List.of("gannet", "heron", "plover", "skua", "tern", "wren")) {
+        Variant variant = Variant.of(Map.of("browser", browser));
+        send(
+            "quay/variants",
+            "at-" + at,
+            new UploadRequest.PartKey(null, variant, null),
+            new Night(at * 10, "c" + at, "main", "quay", tests));
+      }
+    }
+    TestDatabase.work(stores);
+    assertThat(stores.trust().tests(uploads.project(), "quay/variants", 0, 1_000))
+        .hasSize(30)
+        .allSatisfy(
+            line ->
+                assertThat(line.estimate().verdict())
+                    .isEqualTo(line.test().name().equals("bell") ? Verdict.FLAKY : Verdict.STEADY));
   }
 
   private void sendSome(Night night, String part, Random random) {

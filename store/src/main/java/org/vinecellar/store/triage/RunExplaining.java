@@ -120,7 +120,7 @@ public final class RunExplaining {
   private void all(Instant now) {
     FailingResults results = new FailingResults(dsl, projectId, runId);
     Signer signer = new Signer(CodeMap.of(results.suiteNames(), code), PLACES);
-    Stumbles stumbles = new Stumbles(dsl, runId);
+    Stumbles stumbles = new Stumbles(dsl, projectId, runId);
     stumbled = results.stumbling();
     if (stumbled > 0 && stumbled <= Stumbles.MOST) {
       results.eachStumbling(some -> stumbles.add(some, signed(signer, some)));

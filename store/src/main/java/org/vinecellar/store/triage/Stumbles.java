@@ -1,6 +1,7 @@
 package org.vinecellar.store.triage;
 
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -12,6 +13,7 @@ import org.jooq.DSLContext;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.triage.grouping.Grouping;
 import org.vinecellar.core.triage.signature.Signature;
+import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.triage.rows.FailingResults;
 
 /**
@@ -25,13 +27,18 @@ final class Stumbles {
   /** Of so many different errors of the run they may be the same. */
   private static final int MOST_ERRORS = 20_000;
 
+  /** So many tests beside them are counted for one error. */
+  private static final int MOST_BESIDE = 500;
+
   private final DSLContext dsl;
+  private final int projectId;
   private final long runId;
   private final List<One> all = new ArrayList<>();
   private final Map<Signature, Beside> failing = new HashMap<>();
 
-  Stumbles(DSLContext dsl, long runId) {
+  Stumbles(DSLContext dsl, int projectId, long runId) {
     this.dsl = dsl;
+    this.projectId = projectId;
     this.runId = runId;
   }
 
@@ -44,6 +51,12 @@ final class Stumbles {
   private static final class Cause {
     private final Set<Integer> tests = new HashSet<>();
     private @Nullable Integer group;
+    private boolean passed;
+
+    /** How many tests met it, each once in however many variants. */
+    int reach(Map<Integer, Long> bases) {
+      return (int) tests.stream().map(bases::get).distinct().count();
+    }
   }
 
   void add(List<FailingResults.One> some, List<Signature> theirs) {
@@ -56,7 +69,11 @@ final class Stumbles {
   /** Another test of the run failed in the end, and says this. */
   void beside(Signature signature, int test, int group) {
     if (!all.isEmpty() && (failing.size() < MOST_ERRORS || failing.containsKey(signature))) {
-      failing.computeIfAbsent(signature, k -> new Beside(group, new HashSet<>())).tests.add(test);
+      Set<Integer> tests =
+          failing.computeIfAbsent(signature, k -> new Beside(group, new HashSet<>())).tests;
+      if (tests.size() < MOST_BESIDE) {
+        tests.add(test);
+      }
     }
   }
 
@@ -78,23 +95,45 @@ final class Stumbles {
           cause.group = cause.group == null ? beside.group : cause.group;
         });
     for (int i = 0; i < settled.size(); i++) {
-      cause(causes, result, settled.get(i)).tests.add(all.get(i).testId);
+      Cause cause = cause(causes, result, settled.get(i));
+      cause.tests.add(all.get(i).testId);
+      cause.passed = true;
     }
+    Map<Integer, Long> bases =
+        bases(
+            causes.values().stream()
+                .filter(cause -> cause.passed && cause.tests.size() > 1)
+                .flatMap(cause -> cause.tests.stream())
+                .distinct()
+                .toList());
     BatchBindStep batch =
         dsl.batch(
             "insert into stumble (run_id, place, group_id, reach, certain)"
                 + " values (?, ?, ?::int, ?, ?)");
     for (int i = 0; i < settled.size(); i++) {
       Cause cause = cause(causes, result, settled.get(i));
-      if (cause.tests.size() > 1) {
-        batch =
-            batch.bind(
-                runId, all.get(i).place, cause.group, cause.tests.size(), settled.get(i).strong());
+      int reach = cause.reach(bases);
+      if (reach > 1) {
+        batch = batch.bind(runId, all.get(i).place, cause.group, reach, settled.get(i).strong());
       }
     }
     if (batch.size() > 0) {
       int[] unused = batch.execute();
     }
+  }
+
+  /** What is the same for all variants of a test. */
+  private Map<Integer, Long> bases(Collection<Integer> tests) {
+    Map<Integer, Long> bases = new HashMap<>();
+    if (!tests.isEmpty()) {
+      dsl.fetch(
+              "select t.id, coalesce(t.base_low, t.key_low) from test t where t.project_id = ?"
+                  + " and t.id = any(?)",
+              projectId,
+              Ids.of(tests))
+          .forEach(row -> bases.put((Integer) row.get(0), (Long) row.get(1)));
+    }
+    return bases;
   }
 
   private static Cause cause(Map<String, Cause> causes, Grouping.Result result, Signature one) {

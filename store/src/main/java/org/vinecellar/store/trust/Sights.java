@@ -200,7 +200,8 @@ final class Sights {
     int tries = Math.max(1, row.attempts);
     // Of the tries of a test that passed in the end, the last alone did.
     int stumbles = row.stumbled ? Math.max(1, tries - 1) : 0;
-    double common = !failed && stumbles == 0 ? 0 : bad ? 1 : night.common(reach, row.certain);
+    boolean many = bad || !failed && night.stumbling() > MOST;
+    double common = !failed && stumbles == 0 ? 0 : many ? 1 : night.common(reach, row.certain);
     return new Sight(
         night.commit(),
         night.branch(),
