@@ -41,6 +41,10 @@ record Case(
     return new Case(name, seconds, null, null, List.of(), null, null);
   }
 
+  Case named(String other) {
+    return new Case(other, seconds, failure, skipped, retries, output, screen);
+  }
+
   Case failing(Failure why) {
     return new Case(name, seconds, why, null, retries, output, screen);
   }

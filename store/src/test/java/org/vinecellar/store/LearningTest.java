@@ -32,8 +32,9 @@ class LearningTest {
    * A run.
    *
    * @param at its minute
-   * @param tests name and what came of it: P passed, F failed, R passed when tried again, O failed
-   *     for a reason that many have, T passed when tried again after that
+   * @param tests name, or suite and name with # between, and what came of it: P passed, F failed, R
+   *     passed when tried again, O failed for a reason that many have, T passed when tried again
+   *     after that
    */
   private record Night(
       int at,
@@ -52,7 +53,10 @@ class LearningTest {
       StringBuilder xml = new StringBuilder("<testsuite name='quay.Bell'>");
       tests.forEach(
           (test, came) -> {
-            xml.append("<testcase name='" + test + "' time='0.1'>");
+            String[] names = test.split("#");
+            String suite = names.length > 1 ? "classname='quay." + names[0] + "' " : "";
+            String name = names[names.length - 1];
+            xml.append("<testcase " + suite + "name='" + name + "' time='0.1'>");
             switch (came) {
               case 'F' -> xml.append("<failure message='expected: &lt;1&gt; but was: &lt;2&gt;'/>");
               case 'O' -> xml.append("<error message='Connection to db-quay:5432 refused'/>");
@@ -347,5 +351,28 @@ class LearningTest {
     assertThat(believed("quay/any-order").get("refusesExpiredSeasonPass")).contains("FLAKY");
     assertThat(believed("quay/any-order").get("refusesAnExpiredSeasonPassAtTheGate"))
         .doesNotContain("runs=25");
+  }
+
+  /** A suite that one night did not reach was not taken away in it; a test beside others was. */
+  @Test
+  void aSuiteThatOneNightDidNotReachIsFoundUnderItsNewName() {
+    for (int at = 0; at < 8; at++) {
+      String suite = at < 5 ? "Horn" : "Foghorn";
+      Map<String, Character> tests = new TreeMap<>();
+      for (String name : List.of("countsCarsOnDeck", "ringsBeforeDeparture", "liftsTheGangway")) {
+        tests.put("Ramp#" + name, 'P');
+      }
+      if (at != 4) {
+        tests.put(suite + "#blowsTwiceInFog", 'P');
+        tests.put(suite + "#isHeardAcrossTheSound", 'P');
+      }
+      if (at != 4) {
+        tests.put(at < 4 ? "Ramp#opensInTime" : "Ramp#opensInTimeAgain", 'P');
+      }
+      send("quay/unreached", new Night(at * 10, "c" + at, "main", "quay", tests));
+    }
+    assertThat(renames("quay/unreached"))
+        .containsExactly(
+            "blowsTwiceInFog > blowsTwiceInFog", "isHeardAcrossTheSound > isHeardAcrossTheSound");
   }
 }

@@ -86,10 +86,12 @@ final class Renaming {
   /**
    * Looks at a run that has tests for the first time.
    *
-   * @param before the run that it follows, which ran in the same environment if one did
+   * @param earlier the run that it follows, which ran in the same environment if one did, and those
+   *     before that one, the latest first
    * @param folded tests that go on as others already
    */
-  void at(long run, long before, Set<Integer> folded) {
+  void at(long run, List<Long> earlier, Set<Integer> folded) {
+    long before = earlier.get(0);
     List<Integer> came =
         dsl.fetch(
                 "select test_id from test_in_stream where project_id = ? and main_run_id = ?"
@@ -107,9 +109,11 @@ final class Renaming {
     came.removeAll(folded);
     Map<Integer, Double> old = order(before);
     Map<Integer, Double> here = order(run);
+    old.putAll(notReached(old.keySet(), earlier.subList(1, earlier.size())));
     Set<Integer> gone = new HashSet<>(old.keySet());
     gone.removeAll(here.keySet());
     gone.removeAll(paired);
+    gone.removeAll(joined());
     came.removeIf(test -> !here.containsKey(test));
     if (gone.isEmpty() || came.isEmpty() || gone.size() > MOST) {
       return;
@@ -194,6 +198,41 @@ final class Renaming {
             projectId,
             run)
         .get(0, Boolean.class);
+  }
+
+  /** Tests of some runs in whose suites the one after them ran none: they were not taken away. */
+  private Map<Integer, Double> notReached(Set<Integer> next, List<Long> runs) {
+    Map<Integer, Double> more = new LinkedHashMap<>();
+    for (long run : runs) {
+      if (!isLarge(run)) {
+        order(run).forEach(more::putIfAbsent);
+      }
+    }
+    more.keySet().removeAll(next);
+    if (!more.isEmpty()) {
+      Map<Integer, Integer> suites = suites(more.keySet());
+      Set<Integer> ran = new HashSet<>(suites(next).values());
+      more.keySet().removeIf(test -> ran.contains(suites.get(test)));
+    }
+    return more;
+  }
+
+  private Map<Integer, Integer> suites(Set<Integer> tests) {
+    return dsl.fetch(
+            "select id, coalesce(suite_id, 0) from test where project_id = ? and id = any(?)",
+            projectId,
+            Ids.of(tests))
+        .intoMap(row -> (Integer) row.get(0), row -> (Integer) row.get(1));
+  }
+
+  /** Old names of tests that go on under others already. */
+  private List<Integer> joined() {
+    return dsl.fetch(
+            "select old_test_id from succession where project_id = ? and stream_id = ?"
+                + " and state in (1, 3)",
+            projectId,
+            streamId)
+        .getValues(0, Integer.class);
   }
 
   private static List<Long> longs(Collection<Integer> numbers) {

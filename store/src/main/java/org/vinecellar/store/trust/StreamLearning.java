@@ -46,6 +46,12 @@ public final class StreamLearning {
 
   private static final int LATEST = 8;
 
+  /** With so many runs before it a run is compared, to see which of their tests go on in it. */
+  private static final int COMPARED = 4;
+
+  /** Which are among so many before it, whatever else is known: that depends on what came when. */
+  private static final int NEAR = 40;
+
   private final DSLContext dsl;
   private final int projectId;
   private final long streamId;
@@ -380,28 +386,33 @@ public final class StreamLearning {
     renaming.forget(runs);
     madeUp.forget(runs);
     List<Night> earlier =
-        new ArrayList<>(nights.settled(LATEST).stream().map(Nights.Known::night).toList());
+        new ArrayList<>(nights.settled(NEAR).stream().map(Nights.Known::night).toList());
     earlier.addAll(these.subList(0, from));
     for (Night night : anew) {
       tests.enter(night);
       renaming.apart(night.run());
       Set<Integer> folded = madeUp.at(night.run());
       if (!earlier.isEmpty() && night.branch() == null) {
-        renaming.at(night.run(), like(night, earlier).run(), folded);
+        renaming.at(night.run(), like(night, earlier), folded);
       }
       earlier.add(night);
     }
   }
 
-  /** The latest of some runs that ran in the same environment; the latest of all when none did. */
-  private static Night like(Night night, List<Night> earlier) {
-    for (int i = earlier.size() - 1; i >= 0; i--) {
+  /**
+   * The latest of some runs that ran in the same environment, the last one first; the latest of all
+   * when none did.
+   */
+  private static List<Long> like(Night night, List<Night> earlier) {
+    List<Long> like = new ArrayList<>();
+    int from = Math.max(0, earlier.size() - NEAR);
+    for (int i = earlier.size() - 1; i >= from && like.size() < COMPARED; i--) {
       Night one = earlier.get(i);
       if (one.branch() == null && one.environment().equals(night.environment())) {
-        return one;
+        like.add(one.run());
       }
     }
-    return earlier.get(earlier.size() - 1);
+    return like.isEmpty() ? List.of(earlier.get(earlier.size() - 1).run()) : like;
   }
 
   /** What is believed of a test goes on with it. */
