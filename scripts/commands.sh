@@ -314,7 +314,7 @@ run_bench() {
   service_wait_ready "$port" || die "the service did not start"
   VINE_BENCH_TOKEN="$(json_value "$DATA/first-access.json" token)" VINE_BENCH_PASSWORD="$(json_value "$DATA/first-access.json" password)" \
     VINE_BENCH_DB_PASSWORD="$(cat "$DATA/db.password")" \
-    java -Xmx1g -cp "bench/target/bench-0.1.0.jar:client/target/vine.jar:$(ls "$ROOT"/service/target/quarkus-app/lib/main/org.postgresql.postgresql-*.jar)" \
+    java -Xmx1g ${VINE_BENCH_OPTS:-} -cp "bench/target/bench-0.1.0.jar:client/target/vine.jar:$(ls "$ROOT"/service/target/quarkus-app/lib/main/org.postgresql.postgresql-*.jar)" \
     -Dbench.url="http://127.0.0.1:$port" -Dbench.db="$DB_URL" -Dbench.root="$ROOT" -Dbench.service="$SERVICE_PID" \
     -Dbench.log="$DATA/service.log" org.vinecellar.bench.Bench "$@"
 }

@@ -25,6 +25,8 @@ export interface TestsSearch {
   /** The stream in which the test is looked at. */
   in?: string | undefined;
   branch?: string | undefined;
+  /** What it did is shown by stream and branch. */
+  apart?: boolean | undefined;
 }
 
 export function readTestsSearch(search: { [key: string]: unknown } | TestsSearch): TestsSearch {
@@ -38,6 +40,7 @@ export function readTestsSearch(search: { [key: string]: unknown } | TestsSearch
   if (Number.isInteger(search.test) && Number(search.test) > 0) {
     read.test = Number(search.test);
   }
+  if (search.apart === true) read.apart = true;
   return read;
 }
 

@@ -75,16 +75,21 @@ export function GridTable(props: {
   });
   const cell = widthOf(grid.runs.length);
   const width = grid.runs.length * cell;
+  // Names take what the runs leave.
+  const names = `clamp(13rem, calc(100cqw - ${width + 24}px), 36rem)`;
   return (
     <div
       ref={viewport}
-      className="min-h-0 grow overflow-auto focus-visible:outline-2 focus-visible:-outline-offset-2"
+      className="@container min-h-0 grow overflow-auto focus-visible:outline-2 focus-visible:-outline-offset-2"
       tabIndex={0}
       role="group"
       aria-label={`${grid.tests.length} tests by ${grid.runs.length} runs of ${stream}`}
     >
       <div className="sticky top-0 z-20 flex w-max min-w-full border-b border-base-300 bg-base-100">
-        <span className="sticky left-0 w-96 shrink-0 bg-base-100 px-5 py-1 text-[13px] text-quiet max-[899px]:w-52">
+        <span
+          className="sticky left-0 shrink-0 bg-base-100 px-5 py-1 text-[13px] text-quiet"
+          style={{ width: names }}
+        >
           {grid.more ? `the first ${grid.tests.length} tests` : ''}
         </span>
         <svg width={width} height={26} aria-hidden className="shrink-0">
@@ -118,6 +123,7 @@ export function GridTable(props: {
               <Name
                 test={test.test}
                 variant={test.variant}
+                width={names}
                 chosen={at?.row === item.index}
                 onOpen={() => history(item.index)}
               />
@@ -163,7 +169,14 @@ function runUnder(
   return Math.max(0, Math.min(runs - 1, Math.floor((event.clientX - left) / cell)));
 }
 
-function Name(props: { test: string; variant: string; chosen: boolean; onOpen: () => void }) {
+function Name(props: {
+  test: string;
+  variant: string;
+  /** As CSS has it. */
+  width: string;
+  chosen: boolean;
+  onOpen: () => void;
+}) {
   const hash = props.test.indexOf('#');
   const suite = props.test.slice(0, hash);
   return (
@@ -172,7 +185,8 @@ function Name(props: { test: string; variant: string; chosen: boolean; onOpen: (
       tabIndex={-1}
       onClick={props.onOpen}
       title={`${props.test}${props.variant === '' ? '' : ` [${props.variant}]`}`}
-      className={`sticky left-0 z-10 flex w-96 shrink-0 items-center gap-1.5 px-5 text-left text-[13px] max-[899px]:w-52 ${
+      style={{ width: props.width }}
+      className={`sticky left-0 z-10 flex shrink-0 items-center gap-1.5 px-5 text-left text-[13px] ${
         props.chosen ? 'bg-base-200 font-semibold' : 'bg-base-100'
       }`}
     >

@@ -52,7 +52,7 @@ export function TestsPage({ project, search }: { project: string; search: TestsS
     >
       <section
         aria-label="Tests"
-        className="flex min-h-0 flex-col border-base-300 max-[899px]:h-[40vh] max-[899px]:shrink-0 max-[899px]:border-b min-[900px]:border-r"
+        className="flex min-h-0 flex-col border-base-300 max-[899px]:max-h-[40vh] max-[899px]:shrink-0 max-[899px]:border-b min-[900px]:border-r"
       >
         {show === 'renamed' ? (
           <RenameList project={project} search={search} onOpen={open} />
@@ -79,6 +79,7 @@ export function TestsPage({ project, search }: { project: string; search: TestsS
           test={search.test}
           stream={search.in}
           branch={search.branch}
+          apart={search.apart === true}
           onChange={change}
         />
       )}

@@ -4,6 +4,7 @@ import { Failed, Loading } from '../../../shared/ui/States';
 import { historyQuery, type TestDetail, testQuery } from '../api';
 import type { TestsSearch } from '../model';
 import { QuarantineBox } from '../quarantine/QuarantineBox';
+import { branchesApart } from './branches';
 import { DurationChart } from './DurationChart';
 import { EvidenceList } from './EvidenceList';
 import { HistoryStrip } from './HistoryStrip';
@@ -12,6 +13,7 @@ import { MomentList } from './MomentList';
 import { NamesBefore } from './NamesBefore';
 import { RanBefore } from './RanBefore';
 import { StreamChoice } from './StreamChoice';
+import { StripsApart } from './StripsApart';
 import { Verdict } from './Verdict';
 
 /** One test: what it is taken for, why, and what it did before. */
@@ -21,6 +23,8 @@ export function TestPanel(props: {
   /** In which it is looked at; the one that had it last when none is said. */
   stream: string | undefined;
   branch: string | undefined;
+  /** Whether what it did is shown by stream and branch. */
+  apart: boolean;
   onChange: (next: Partial<TestsSearch>) => void;
 }) {
   const { project } = props;
@@ -97,6 +101,7 @@ function History(props: {
   test: number;
   stream: string;
   branch: string | undefined;
+  apart: boolean;
   detail: TestDetail;
   onChange: (next: Partial<TestsSearch>) => void;
 }) {
@@ -113,7 +118,24 @@ function History(props: {
   return (
     <>
       <Verdict project={project} stream={stream} taken={taken} history={data} />
-      <HistoryStrip project={project} stream={stream} results={data.results} />
+      {props.apart ? (
+        <StripsApart
+          project={project}
+          detail={props.detail}
+          onTogether={() => props.onChange({ apart: undefined })}
+        />
+      ) : (
+        <HistoryStrip
+          project={project}
+          stream={stream}
+          results={data.results}
+          onApart={
+            props.detail.streams.length > 1 || branchesApart(data.results).length > 1
+              ? () => props.onChange({ apart: true })
+              : undefined
+          }
+        />
+      )}
       <EvidenceList project={project} stream={stream} evidence={data.evidence} />
       <RanBefore order={data.order} onChange={props.onChange} />
       <LabelTable labels={data.labels} />

@@ -36,6 +36,8 @@ final class GrowthBench {
 
   private static final int SAME_RUNS = 100;
 
+  private static final String STREAMS_HERE = "^(growth|same)/";
+
   private final Path folder;
   private final Target target;
 
@@ -55,7 +57,7 @@ final class GrowthBench {
       copyRuns(SAME, run);
     }
     analyze();
-    learnt();
+    Anew.learnt(target, STREAMS_HERE);
     Bench.progress("asking with 100 thousand results");
     Map<String, Double> few = measured();
     earlier("growth/%", RUNS);
@@ -72,37 +74,15 @@ final class GrowthBench {
       }
     }
     analyze();
-    Bench.progress(String.format(Locale.ROOT, "all learned anew in %.0f s", learnt()));
+    Bench.progress(
+        String.format(
+            Locale.ROOT, "all learned anew in %.0f s", Anew.learnt(target, STREAMS_HERE)));
     Bench.progress("asking with " + RUNS * STREAMS * RESULTS + " results");
     Map<String, Double> many = measured();
     List<Bench.Row> rows = new ArrayList<>();
     many.forEach((what, p95) -> rows.add(row(what, few.getOrDefault(what, p95), p95)));
     rows.addAll(sizes());
     return rows;
-  }
-
-  /** All streams are learned of from nothing; how many seconds that took. */
-  private double learnt() throws SQLException, InterruptedException {
-    long begun = System.nanoTime();
-    try (Connection connection =
-            DriverManager.getConnection(target.database(), "vine", target.password());
-        Statement statement = connection.createStatement()) {
-      statement.execute(
-          "insert into work (kind, project_id, subject_id, asked_at, due_at, tries)"
-              + " select 'LEARN_STREAM', project_id, id, now(), now(), 0 from stream"
-              + " where name like 'growth/%' or name like 'same/%'");
-      boolean busy = true;
-      while (busy) {
-        Thread.sleep(200);
-        try (ResultSet left =
-            statement.executeQuery(
-                "select count(*) from work where due_at <= now() + interval '10 seconds'")) {
-          left.next();
-          busy = left.getLong(1) > 0;
-        }
-      }
-    }
-    return (System.nanoTime() - begun) / 1e9;
   }
 
   private static Bench.Row row(String what, double few, double many) {

@@ -4,7 +4,9 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -191,6 +193,28 @@ class TrustTest {
       page.navigate(portal.url + "/main/tests?show=renamed&stream=" + STREAM.replace("/", "%2F"));
       assertThat(page.getByText("joined")).isVisible();
       Browsing.isAccessible(page);
+      apart(page);
     }
+  }
+
+  /** What a review did is seen beside what the nights did, and each branch by itself. */
+  private void apart(Page page) {
+    String review = STREAM + "-review";
+    for (int run = 1; run <= 3; run++) {
+      String branch = run < 3 ? "tide/7" : "crew/8";
+      vine("push", "r.xml", "--stream", review, "--run", "review-" + run, "--branch", branch);
+    }
+    page.navigate(portal.url + "/main/tests?show=broken&stream=" + STREAM.replace("/", "%2F"));
+    page.getByText("opensTheRamp").click();
+    page.getByText("streams and branches apart").click();
+    Locator theirs =
+        page.getByLabel(review, new Page.GetByLabelOptions().setExact(true))
+            .getByRole(AriaRole.LIST);
+    assertThat(theirs).hasCount(2);
+    assertThat(theirs.first().getByRole(AriaRole.LISTITEM)).hasCount(2);
+    assertThat(page.getByText("other branches")).isVisible();
+    Browsing.isAccessible(page);
+    page.getByText("together", new Page.GetByTextOptions().setExact(true)).click();
+    assertThat(page.getByText("of the latest 16 runs")).isVisible();
   }
 }

@@ -134,6 +134,41 @@ class RanksTest {
         .isEmpty();
   }
 
+  /** Who became slower is told once, and once more when it is slower still. */
+  @Test
+  void whatIsSlowerStillIsToldAgain() {
+    String told =
+        "select to_char(min(slower_at), 'YYYY') from test_figures where slower_at is not null";
+    for (int night = 0; night < 40; night++) {
+      StringBuilder xml = new StringBuilder("<testsuite name='quay.Still'>");
+      test(xml, "slows", night < 10 ? 0.4 : night < 30 ? 0.9 : 2.1, null);
+      test(xml, "passes", 2, null);
+      test(xml, "hangs", 0.3, null);
+      var unused =
+          uploads.sendAt(
+              Instant.parse("2026-10-01T00:00:00Z").plusSeconds(night * 86_400L),
+              "ranks/still",
+              null,
+              UploadRequest.PartKey.NONE,
+              Origin.UNKNOWN,
+              Map.of(),
+              xml + "<system-out>" + night + "</system-out></testsuite>");
+      TestDatabase.work(stores);
+      if (night == 19) {
+        assertThat(STORE.texts(told)).containsExactly("2100");
+        assertThat(
+                STORE.texts(
+                    "update test_figures set slower_at = '2026-10-20T00:00:00Z'"
+                        + " where slower_at is not null returning 'told'"))
+            .hasSize(1);
+      }
+      if (night == 29) {
+        assertThat(STORE.texts(told)).containsExactly("2026");
+      }
+    }
+    assertThat(STORE.texts(told)).containsExactly("2100");
+  }
+
   /**
    * A fixture slows all tests of one suite; in another, one test does alone, and is told itself.
    */

@@ -102,7 +102,7 @@ public final class FlakyBench {
   /** On a seed that nothing was tuned on. */
   public static List<Figure> figures() {
     List<Figure> figures = new ArrayList<>();
-    of(1_000, 30)
+    of(1_000, 120)
         .forEach(
             (after, said) -> {
               String of = "flaky, after " + after + " runs: ";

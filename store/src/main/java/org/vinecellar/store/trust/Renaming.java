@@ -113,11 +113,11 @@ final class Renaming {
     Set<Integer> gone = new HashSet<>(old.keySet());
     gone.removeAll(here.keySet());
     gone.removeAll(paired);
-    gone.removeAll(joined());
     came.removeIf(test -> !here.containsKey(test));
     if (gone.isEmpty() || came.isEmpty() || gone.size() > MOST) {
       return;
     }
+    gone.removeAll(joined(gone));
     Set<Integer> both = new HashSet<>(old.keySet());
     both.retainAll(here.keySet());
     List<Succession> found =
@@ -225,13 +225,14 @@ final class Renaming {
         .intoMap(row -> (Integer) row.get(0), row -> (Integer) row.get(1));
   }
 
-  /** Old names of tests that go on under others already. */
-  private List<Integer> joined() {
+  /** Those of some tests that go on under other names already. */
+  private List<Integer> joined(Set<Integer> tests) {
     return dsl.fetch(
             "select old_test_id from succession where project_id = ? and stream_id = ?"
-                + " and state in (1, 3)",
+                + " and state in (1, 3) and old_test_id = any(?)",
             projectId,
-            streamId)
+            streamId,
+            Ids.of(tests))
         .getValues(0, Integer.class);
   }
 

@@ -47,7 +47,7 @@ public final class Belief {
   private static final double FLAKY_BREAKS = 0.001;
 
   /** A sound test fails all the same, and a broken one passes. */
-  private static final double ODD_FAILURE = 0.0001;
+  private static final double ODD_FAILURE = 0.00009;
 
   private static final double ODD_PASS = 0.003;
 

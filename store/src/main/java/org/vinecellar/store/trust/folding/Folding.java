@@ -41,8 +41,11 @@ final class Folding {
   void say(int id, boolean folded) {
     Record row =
         dsl.fetchOptional(
-                "select suite_id::int, variant_id::int, name, parameters, stream_id, test_id::int,"
-                    + " run_id from made_up where project_id = ? and id = ? for update",
+                "select m.suite_id::int, m.variant_id::int, m.name, m.parameters, m.stream_id,"
+                    + " m.test_id::int, m.run_id from made_up m join stream s"
+                    + " on s.project_id = m.project_id and s.id = m.stream_id"
+                    + " and s.deleted_at is null where m.project_id = ? and m.id = ?"
+                    + " for update of m",
                 projectId,
                 id)
             .orElseThrow(

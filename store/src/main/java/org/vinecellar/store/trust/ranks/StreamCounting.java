@@ -20,6 +20,7 @@ import org.jspecify.annotations.Nullable;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.vinecellar.core.trust.evidence.Environments;
+import org.vinecellar.core.trust.history.Durations;
 import org.vinecellar.core.trust.ranks.Figures;
 import org.vinecellar.core.trust.ranks.Pace;
 import org.vinecellar.core.trust.ranks.Tally;
@@ -399,11 +400,12 @@ public final class StreamCounting {
             + " retried_millis = excluded.retried_millis, last_run_id = excluded.last_run_id,"
             + " missing = excluded.missing, weekly = excluded.weekly, millis = excluded.millis,"
             + " before_millis = excluded.before_millis, slower_run_id = excluded.slower_run_id,"
-            // When it was first seen stays.
+            // When it was first seen stays, until it is slower still.
             + " gone_at = case when excluded.gone_at is not null"
             + " then coalesce(f.gone_at, excluded.gone_at) end,"
-            + " slower_at = case when excluded.slower_at is not null"
-            + " then coalesce(f.slower_at, excluded.slower_at) end",
+            + " slower_at = case when excluded.slower_at is null then null"
+            + " when excluded.millis >= f.millis * ? then excluded.slower_at"
+            + " else coalesce(f.slower_at, excluded.slower_at) end",
         projectId,
         streamId,
         Sql.utc(now),
@@ -419,7 +421,8 @@ public final class StreamCounting {
         weekly,
         millis,
         before,
-        slower);
+        slower,
+        Durations.FACTOR);
   }
 
   private void counted(List<Run> runs, Pace.Whole whole) {
