@@ -107,8 +107,8 @@ final class Story {
 
   /** Said in other words, so that it may be the same test. */
   private static Case reworded(int night, Case one) {
-    return night >= 31 && one.name().equals("test_delays_are_shown_in_minutes")
-        ? one.named("test_late_sailings_tell_their_delay")
+    return night >= 31 && one.name().equals("test_high_contrast_is_kept_for_the_next_page")
+        ? one.named("test_high_contrast_is_kept_for_the_next_traveller")
         : one;
   }
 

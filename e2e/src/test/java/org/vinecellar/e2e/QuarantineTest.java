@@ -120,7 +120,11 @@ class QuarantineTest {
     assertThat(add(2, terms).err()).contains("either by name, or by --filter");
     assertThat(add(2, with(terms, "x#y")).err()).contains("--stream");
     assertThat(add(3, with(terms, "x#y", "--stream", STREAM)).err())
-        .contains("Nothing was changed");
+        .contains("has a test “x#y”; write it as its suite and its name");
+    assertThat(add(3, with(terms, "opensAtDusk", "--stream", STREAM)).err())
+        .contains("there is “org.skerrow.GateTest#opensAtDusk”");
+    assertThat(add(3, with(terms, "x#y", "--stream", "quarantine/none")).err())
+        .contains("there is no stream “quarantine/none” with a run");
     assertThat(add(5, with(terms, "--filter", "name eq \"nobody\"")).err())
         .contains("no test fits");
     assertThat(add(5, with(terms, "--filter", "nam eq 1")).err()).contains("nam");

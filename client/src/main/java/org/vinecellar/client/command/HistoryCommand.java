@@ -52,17 +52,7 @@ final class HistoryCommand implements Callable<Integer> {
   @Override
   public Integer call() {
     Portal portal = options.portal(environment, SettingsFile.near(Path.of("")));
-    JsonNode found = portal.get("tests/named", Map.of("stream", stream, "test", test));
-    if (found.isEmpty()) {
-      throw new CommandException(
-          ExitCode.NOTHING_FOUND,
-          "no run of “"
-              + stream
-              + "” has a test “"
-              + test
-              + "”; write it as its suite and its name, like FareTest#rounds, with the package"
-              + " where the file has one");
-    }
+    JsonNode found = Named.of(portal, stream, test);
     ArrayNode all = JsonNodeFactory.instance.arrayNode();
     for (JsonNode one : found) {
       JsonNode history =

@@ -135,7 +135,8 @@ final class QuarantineCommand implements Runnable {
     if (named) {
       ArrayNode ids = body.putArray("tests");
       for (String test : names) {
-        of(portal, stream == null ? "" : stream, test).forEach(one -> ids.add(one.path("id")));
+        Named.of(portal, stream == null ? "" : stream, test)
+            .forEach(one -> ids.add(one.path("id")));
       }
     } else {
       body.put("filter", filter);
@@ -147,20 +148,6 @@ final class QuarantineCommand implements Runnable {
       new QuarantinePrinter(terminal).added(added, until, trial);
     }
     return ExitCode.DONE;
-  }
-
-  private static JsonNode of(Portal portal, String stream, String test) {
-    JsonNode found = portal.get("tests/named", Map.of("stream", stream, "test", test));
-    if (found.isEmpty()) {
-      throw new CommandException(
-          ExitCode.NOTHING_FOUND,
-          "no run of “"
-              + stream
-              + "” has a test “"
-              + test
-              + "”; write it as its suite and its name, like FareTest#rounds. Nothing was changed");
-    }
-    return found;
   }
 
   @Command(
