@@ -16,12 +16,12 @@ export function NamesBefore(props: {
   const mayEdit = useMayEdit(props.project);
   const learned = useLearnedAnew(props.project);
   const saying = useMutation({
-    mutationFn: (one: Rename) =>
+    mutationFn: ({ one, joined }: { one: Rename; joined: boolean }) =>
       sayRename(props.project, {
         stream: props.stream,
         oldTest: one.oldTest,
         newTest: one.newTest,
-        joined: one.state !== 'joined',
+        joined,
       }),
     onSettled: learned,
   });
@@ -30,7 +30,9 @@ export function NamesBefore(props: {
   }
   return (
     <div>
-      <h3 className="font-semibold">Other names</h3>
+      <h3 className="font-semibold">
+        {isAsked(names) ? 'Did it have another name before?' : 'Other names'}
+      </h3>
       {becomes === null ? null : (
         <p className="mt-1 text-sm">
           It goes on under another name:{' '}
@@ -47,16 +49,19 @@ export function NamesBefore(props: {
               <span>
                 <Until project={props.project} stream={props.stream} rename={one} />
               </span>
-              {mayEdit ? (
-                <button
-                  type="button"
-                  className="link"
-                  disabled={saying.isPending}
-                  onClick={() => saying.mutate(one)}
-                >
-                  {one.state === 'joined' ? 'these are two tests' : 'this is the same test'}
-                </button>
-              ) : null}
+              {mayEdit
+                ? answers(one).map((joined) => (
+                    <button
+                      key={String(joined)}
+                      type="button"
+                      className="link"
+                      disabled={saying.isPending}
+                      onClick={() => saying.mutate({ one, joined })}
+                    >
+                      {joined ? 'this is the same test' : 'these are two tests'}
+                    </button>
+                  ))
+                : null}
             </span>
           </li>
         ))}
@@ -64,6 +69,16 @@ export function NamesBefore(props: {
       <Wrong error={saying.error} />
     </div>
   );
+}
+
+/** Whether a name is offered of which nobody has said anything. */
+export function isAsked(names: Rename[]): boolean {
+  return names.some((one) => one.state === 'offered');
+}
+
+/** What can be said of a name: of one that is offered both. */
+function answers(one: Rename): boolean[] {
+  return one.state === 'offered' ? [true, false] : [one.state !== 'joined'];
 }
 
 /** Until when it was called so, and why that is thought. */

@@ -10,7 +10,7 @@ import { EvidenceList } from './EvidenceList';
 import { HistoryStrip } from './HistoryStrip';
 import { LabelTable } from './LabelTable';
 import { MomentList } from './MomentList';
-import { NamesBefore } from './NamesBefore';
+import { isAsked, NamesBefore } from './NamesBefore';
 import { RanBefore } from './RanBefore';
 import { StreamChoice } from './StreamChoice';
 import { StripsApart } from './StripsApart';
@@ -30,6 +30,9 @@ export function TestPanel(props: {
   const { project } = props;
   const test = useQuery(testQuery(project, props.test));
   const stream = props.stream ?? test.data?.streams[0]?.stream ?? '';
+  const names = (detail: TestDetail) => (
+    <NamesBefore project={project} stream={stream} detail={detail} onChange={props.onChange} />
+  );
   return (
     <section aria-label="Test" className="flex min-h-0 min-w-0 flex-col">
       {test.isPending ? <Loading lines={8} /> : null}
@@ -44,6 +47,7 @@ export function TestPanel(props: {
               branch={props.branch}
               onChange={props.onChange}
             />
+            {isAsked(test.data.names) ? names(test.data) : null}
             {stream === '' ? (
               <p className="text-quiet">No run that was learned from has had it.</p>
             ) : (
@@ -58,12 +62,7 @@ export function TestPanel(props: {
                 <MomentList project={project} test={props.test} stream={stream} />
               </>
             )}
-            <NamesBefore
-              project={project}
-              stream={stream}
-              detail={test.data}
-              onChange={props.onChange}
-            />
+            {isAsked(test.data.names) ? null : names(test.data)}
           </div>
         </>
       ) : null}

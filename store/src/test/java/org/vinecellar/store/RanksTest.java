@@ -134,6 +134,36 @@ class RanksTest {
         .isEmpty();
   }
 
+  /** A stream of reviews does not see that a test was renamed; another one of the project does. */
+  @Test
+  void whatGoesOnUnderAnotherNameIsNotMissing() {
+    for (int night = 0; night < 14; night++) {
+      for (String stream : List.of("ranks/nightly", "ranks/review")) {
+        boolean review = stream.endsWith("review");
+        StringBuilder xml = new StringBuilder("<testsuite name='quay.Names'>");
+        if (night < 7) {
+          test(xml, "goes", 0.3, null);
+        }
+        test(xml, "passes", 2, null);
+        boolean old = night < 7;
+        String name = old ? "refusesExpiredSeasonPass" : "refusesAnExpiredSeasonPassAtTheGate";
+        test(xml, name, 0.3, null);
+        test(xml, "hangs", 1, null);
+        var unused =
+            uploads.sendAt(
+                Instant.parse("2026-10-01T00:00:00Z").plusSeconds(night * 86_400L),
+                stream,
+                null,
+                UploadRequest.PartKey.NONE,
+                new Origin("c" + night, review ? "topic-" + night : "main", null),
+                Map.of(),
+                xml + "<system-out>" + night + stream + "</system-out></testsuite>");
+      }
+    }
+    assertThat(names(Rank.MISSING, "ranks/nightly")).containsExactly("goes");
+    assertThat(names(Rank.MISSING, "ranks/review")).containsExactly("goes");
+  }
+
   /** Who became slower is told once, and once more when it is slower still. */
   @Test
   void whatIsSlowerStillIsToldAgain() {

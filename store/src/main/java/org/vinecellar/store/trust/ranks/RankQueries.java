@@ -2,6 +2,7 @@ package org.vinecellar.store.trust.ranks;
 
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.STREAM;
+import static org.vinecellar.store.generated.Tables.SUCCESSION;
 import static org.vinecellar.store.generated.Tables.TEST;
 import static org.vinecellar.store.generated.Tables.TEST_BELIEF;
 import static org.vinecellar.store.generated.Tables.TEST_FIGURES;
@@ -31,6 +32,7 @@ import org.vinecellar.core.trust.ranks.Rank;
 import org.vinecellar.core.trust.ranks.RankStore.Question;
 import org.vinecellar.core.trust.ranks.RankStore.Ranked;
 import org.vinecellar.store.filters.Conditions;
+import org.vinecellar.store.generated.tables.TestInStream;
 import org.vinecellar.store.quarantine.Reach;
 import org.vinecellar.store.results.KeptTests;
 import org.vinecellar.store.sql.Ids;
@@ -43,6 +45,30 @@ public final class RankQueries {
 
   private static final Field<?> COST =
       TEST_FIGURES.MILLIS.minus(TEST_FIGURES.BEFORE_MILLIS).times(TEST_FIGURES.WEEKLY);
+
+  private static final TestInStream HERE = TEST_IN_STREAM.as("here");
+
+  /**
+   * Whether it has another name in some stream, and that name is run here: a stream of reviews does
+   * not see by itself that a test was renamed.
+   */
+  private static final Condition GOES_ON =
+      DSL.exists(
+          DSL.selectOne()
+              .from(SUCCESSION)
+              .where(
+                  SUCCESSION.PROJECT_ID.eq(TEST_FIGURES.PROJECT_ID),
+                  SUCCESSION.OLD_TEST_ID.eq(TEST_FIGURES.TEST_ID),
+                  SUCCESSION.STATE.in((short) 1, (short) 3),
+                  // Asked for each: a database without statistics would go through them all.
+                  DSL.field(
+                          DSL.select(DSL.count())
+                              .from(HERE)
+                              .where(
+                                  HERE.PROJECT_ID.eq(SUCCESSION.PROJECT_ID),
+                                  HERE.STREAM_ID.eq(TEST_FIGURES.STREAM_ID),
+                                  HERE.TEST_ID.eq(SUCCESSION.NEW_TEST_ID)))
+                      .gt(0)));
 
   private final DSLContext dsl;
   private final int projectId;
@@ -87,7 +113,7 @@ public final class RankQueries {
       case SLOWING -> TEST_FIGURES.SLOWER_RUN_ID.isNotNull().and(TEST_FIGURES.MISSING.lt(MISSING));
       case SLOWEST -> TEST_FIGURES.MILLIS.isNotNull().and(TEST_FIGURES.MISSING.lt(MISSING));
       case STEADY -> TEST_FIGURES.FAILED.eq(0);
-      case MISSING -> TEST_FIGURES.MISSING.ge(MISSING);
+      case MISSING -> TEST_FIGURES.MISSING.ge(MISSING).and(GOES_ON.not());
       case NEWEST -> DSL.noCondition();
     };
   }
@@ -96,7 +122,7 @@ public final class RankQueries {
   public List<Ranked> slowerSince(Instant since, LocalDate today, int limit) {
     return some(
         everything(Rank.SLOWING, today, limit),
-        TEST_FIGURES.SLOWER_AT.gt(Sql.utc(since)),
+        which(Rank.SLOWING).and(TEST_FIGURES.SLOWER_AT.gt(Sql.utc(since))),
         List.of(COST.desc().nullsLast()));
   }
 
@@ -104,7 +130,7 @@ public final class RankQueries {
   public List<Ranked> goneSince(Instant since, LocalDate today, int limit) {
     return some(
         everything(Rank.MISSING, today, limit),
-        TEST_FIGURES.GONE_AT.gt(Sql.utc(since)),
+        which(Rank.MISSING).and(TEST_FIGURES.GONE_AT.gt(Sql.utc(since))),
         List.of(TEST_FIGURES.LAST_RUN_ID.desc()));
   }
 
