@@ -142,7 +142,7 @@ final class LearnBench {
       "--branch",
       "main",
       "--at",
-      Instant.parse("2026-01-01T02:00:00Z").plusSeconds(run * 86_400L).toString()
+      Instant.parse("2026-01-01T02:00:00Z").plusSeconds(run * 14_400L).toString()
     };
     long begun = System.nanoTime();
     int code = VineCommand.run(words, nowhere, System.err, target.environment());
