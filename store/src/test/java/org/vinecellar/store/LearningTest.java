@@ -9,12 +9,18 @@ import java.util.List;
 import java.util.Map;
 import java.util.Random;
 import java.util.TreeMap;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
+import org.vinecellar.core.edits.EditStore.Hand;
 import org.vinecellar.core.ingest.UploadRequest;
+import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.results.Origin;
 import org.vinecellar.core.results.Variant;
 import org.vinecellar.core.trust.TrustStore.TestLine;
@@ -374,5 +380,54 @@ class LearningTest {
     assertThat(renames("quay/unreached"))
         .containsExactly(
             "blowsTwiceInFog > blowsTwiceInFog", "isHeardAcrossTheSound > isHeardAcrossTheSound");
+  }
+
+  /** Many say at once which test is which: each goes on as one other, and none in a circle. */
+  @Test
+  void whateverManySayAtOnceNoTestGoesOnAsTwoOrAsItself() throws Exception {
+    Map<String, Character> tests = new TreeMap<>();
+    List.of("gannet", "heron", "plover", "skua", "tern").forEach(name -> tests.put(name, 'P'));
+    send("quay/said", new Night(0, "c0", "main", "quay", tests));
+    TestDatabase.work(stores);
+    List<Long> ids =
+        stores.trust().tests(uploads.project(), "quay/said", 0, 10).stream()
+            .map(line -> line.test().id())
+            .toList();
+    List<Callable<Boolean>> said = new ArrayList<>();
+    for (long old : ids) {
+      for (long now : ids) {
+        said.add(() -> isTaken(old, now));
+      }
+    }
+    Collections.shuffle(said, new Random(5));
+    ExecutorService people = Executors.newFixedThreadPool(8);
+    for (Future<Boolean> one : people.invokeAll(said)) {
+      assertThat(one.get()).isNotNull();
+    }
+    people.shutdown();
+    TestDatabase.work(stores);
+    Map<Long, Long> next = new TreeMap<>();
+    for (String pair :
+        STORE.texts("select old_test_id || ' ' || new_test_id from succession where state = 3")) {
+      String[] both = pair.split(" ");
+      assertThat(next.put(Long.valueOf(both[0]), Long.valueOf(both[1]))).as(pair).isNull();
+    }
+    assertThat(next).hasSize(ids.size() - 1);
+    for (long id : ids) {
+      Long at = id;
+      for (int steps = 0; at != null; steps++) {
+        assertThat(steps).as("from " + id).isLessThan(ids.size());
+        at = next.get(at);
+      }
+    }
+  }
+
+  private boolean isTaken(long old, long now) {
+    try {
+      stores.trust().say(uploads.project(), "quay/said", old, now, true, new Hand("ada", NOW));
+      return true;
+    } catch (CellarException e) {
+      return false;
+    }
   }
 }

@@ -43,10 +43,23 @@ public final class Joining {
           ProblemCode.NOT_FOUND, "the stream “" + stream + "” has not had both of these tests");
     }
     long id = row.get(0, Long.class);
-    if (joined && Lineage.of(dsl, projectId, id).latest((int) now) == old) {
+    // One after the other: what goes round in a circle shows only to who sees what others said.
+    dsl.execute(
+        "select 1 from stream where project_id = ? and id = ? for no key update", projectId, id);
+    if (joined && Lineage.of(dsl, projectId, id).passes((int) now, (int) old)) {
       throw new CellarException(
           ProblemCode.INVALID_VALUE,
           "the second goes on as the first already; part them before you turn them round");
+    }
+    if (joined) {
+      // A test goes on as one other; what was said last holds.
+      dsl.execute(
+          "delete from succession where project_id = ? and stream_id = ? and old_test_id = ?"
+              + " and new_test_id <> ? and state in (1, 2, 3)",
+          projectId,
+          id,
+          old,
+          now);
     }
     dsl.execute(
         "insert into succession (project_id, stream_id, old_test_id, new_test_id, state, likely,"

@@ -23,7 +23,8 @@ public final class Lineage {
     for (Record row :
         dsl.fetch(
             "select old_test_id, new_test_id from succession where project_id = ?"
-                + " and stream_id = ? and state in (1, 3) order by state desc, likely desc",
+                + " and stream_id = ? and state in (1, 3) order by state desc, likely desc, made_at desc,"
+                + " old_test_id, new_test_id",
             projectId,
             streamId)) {
       lineage.join(row.get(0, Integer.class), row.get(1, Integer.class));
@@ -58,6 +59,15 @@ public final class Lineage {
       more = next.get(latest);
     }
     return latest;
+  }
+
+  /** Whether it is that one, or goes on as that one at some time. */
+  boolean passes(int test, int other) {
+    Integer at = test;
+    while (at != null && at != other) {
+      at = next.get(at);
+    }
+    return at != null;
   }
 
   /** Each earlier name with the latest of its test. */
