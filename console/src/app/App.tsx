@@ -1,6 +1,7 @@
-import { MutationCache, QueryCache, QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { MutationCache, QueryCache, QueryClientProvider } from '@tanstack/react-query';
 import { RouterProvider } from '@tanstack/react-router';
 import { ApiError } from '../shared/api/client';
+import { FreshQueries } from '../shared/api/queries';
 import { createAppRouter } from './router';
 
 /** A session that ran out: back to signing in, and from there to this page again. */
@@ -10,7 +11,7 @@ function signInAgain(error: Error) {
   }
 }
 
-const client = new QueryClient({
+const client = new FreshQueries({
   queryCache: new QueryCache({ onError: signInAgain }),
   mutationCache: new MutationCache({ onError: signInAgain }),
   defaultOptions: {
