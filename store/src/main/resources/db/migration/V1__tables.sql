@@ -961,6 +961,8 @@ create table run_learned (
   number integer not null,
   -- As the run says of itself, when it was learned from.
   changed_at timestamp with time zone not null,
+  -- A sum over its tests, by which another run that has the same ones is known.
+  tests numeric not null,
   primary key (run_id),
   foreign key (project_id, stream_id) references stream (project_id, id) on delete cascade
 );
@@ -1058,7 +1060,7 @@ create index made_up_in on made_up (project_id, stream_id);
 create index succession_of on succession (project_id, new_test_id);
 create index succession_from on succession (project_id, old_test_id);
 
-create index test_belief_by_verdict on test_belief (project_id, verdict, score);
+create index test_belief_by_verdict on test_belief (project_id, verdict);
 
 -- What the latest runs of a stream told of each test that one of them had, when they were last counted.
 create table test_figures (

@@ -299,6 +299,51 @@ class LearningTest {
             .id();
     assertThat(stores.removal().removeRun(uploads.project(), gone, NOW)).isTrue();
     assertThat(believed("quay/any-order")).isEqualTo(inOrder);
+    assertThat(since("quay/any-order")).isEqualTo(sinceByResults("quay/any-order"));
+  }
+
+  /** Since which run, and since which of the main branch, a stream has each test, as is kept. */
+  private List<String> since(String stream) {
+    return STORE.texts(
+        "select t.name || ' ' || s.first_run_id || ' ' || coalesce(s.main_run_id, 0)"
+            + " from test_in_stream s join stream m on m.id = s.stream_id and m.name = '"
+            + stream
+            + "' and m.project_id = "
+            + uploads.project()
+            + " join test t on t.project_id = m.project_id and t.id = s.test_id order by 1");
+  }
+
+  /** The same, told by the results. */
+  private List<String> sinceByResults(String stream) {
+    return STORE.texts(
+        "select t.name || ' ' || (array_agg(r.id order by r.started_at, r.number))[1] || ' '"
+            + " || coalesce((array_agg(r.id order by r.started_at, r.number)"
+            + " filter (where r.branch = 'main'))[1], 0)"
+            + " from run r join stream m on m.id = r.stream_id and m.name = '"
+            + stream
+            + "' and m.project_id = "
+            + uploads.project()
+            + " join result x on x.run_id = r.id join test t on t.project_id = m.project_id"
+            + " and t.id = x.test_id where r.number is not null and r.deleted_at is null"
+            + " group by t.id, t.name order by 1");
+  }
+
+  @ParameterizedTest
+  @ValueSource(ints = {5, 6, 7})
+  void learnedFromAsEachRunEndsTheSameIsBelievedAsFromAllAtOnce(int seed) {
+    List<Night> nights = nights(new Random(seed), 44);
+    Night late = new Night(415, "c20", "main", "quay", nights.get(40).tests());
+    nights.forEach(night -> send("quay/in-order", night));
+    for (Night night : nights) {
+      send("quay/one-by-one", night);
+      TestDatabase.work(stores);
+    }
+    assertThat(believed("quay/one-by-one")).isEqualTo(believed("quay/in-order"));
+    assertThat(since("quay/one-by-one")).isEqualTo(sinceByResults("quay/one-by-one"));
+    // One that comes between the latest: those are learned from again, after what was settled.
+    send("quay/in-order", late);
+    send("quay/one-by-one", late);
+    assertThat(believed("quay/one-by-one")).isEqualTo(believed("quay/in-order"));
   }
 
   private List<String> renames(String stream) {

@@ -47,6 +47,9 @@ public final class Packed {
 
   private Packed() {}
 
+  /** Set in the state of what is no result of a test that counts: a set-up, or one tried again. */
+  public static final int NO_RESULT = 3 << 6 | SUPERSEDED;
+
   /** The place of a result; parts and, inside them, ordinals follow each other. */
   public static int place(int part, int ordinal) {
     if (part < 0 || part > MAX_PART) {
@@ -120,6 +123,26 @@ public final class Packed {
         | (stumbled ? STUMBLED : 0)
         | (attempts > 1 ? RETRIED : 0)
         | facts << 20;
+  }
+
+  /** Whether the test was run: it passed or failed. */
+  public static boolean hasRun(int state) {
+    return (state & 7) <= Outcome.ERRORED.code();
+  }
+
+  /** Whether it failed, in whatever way. */
+  public static boolean hasFailed(int state) {
+    return hasRun(state) && (state & 7) != Outcome.PASSED.code();
+  }
+
+  /** Whether it passed, and no attempt failed. */
+  public static boolean hasPassedAtOnce(int state) {
+    return (state & (7 | STUMBLED | MAX_ATTEMPTS << 9)) == (Outcome.PASSED.code() | 1 << 9);
+  }
+
+  /** A duration in milliseconds. */
+  public static double millis(int column) {
+    return column < 0 ? -(double) column : column / 1e3;
   }
 
   /** Microseconds, or, negative, milliseconds where the former would be too many. */

@@ -1,13 +1,12 @@
 package org.vinecellar.store.trust;
 
 import java.util.ArrayList;
-import java.util.Arrays;
 import java.util.HashMap;
+import java.util.HexFormat;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
 import java.util.TreeSet;
-import org.jooq.BatchBindStep;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
@@ -83,56 +82,72 @@ final class BeliefRows {
           streamId,
           Ids.of(gone));
     }
-    BatchBindStep put =
-        dsl.batch(
-            "insert into test_belief (verdict, score, rate, low, high, runs, stumbles, only_in,"
-                + " since_run_id, taken_run_id, belief, project_id, stream_id, test_id, settled)"
-                + " values (?, ?, ?::real, ?::real, ?::real, ?, ?, ?::text, ?::int, ?::int, ?,"
-                + " ?, ?, ?, ?)"
-                + " on conflict (project_id, stream_id, test_id) do update set"
-                + " settled = excluded.settled, belief = excluded.belief, verdict = excluded.verdict, score = excluded.score,"
-                + " rate = excluded.rate, low = excluded.low, high = excluded.high,"
-                + " runs = excluded.runs, stumbles = excluded.stumbles,"
-                + " only_in = excluded.only_in, since_run_id = excluded.since_run_id,"
-                + " taken_run_id = excluded.taken_run_id");
-    BatchBindStep change =
-        dsl.batch(
-            "update test_belief set verdict = ?, score = ?, rate = ?::real, low = ?::real,"
-                + " high = ?::real, runs = ?, stumbles = ?, only_in = ?::text,"
-                + " since_run_id = ?::int, taken_run_id = ?::int, belief = ?"
-                + " where project_id = ? and stream_id = ? and test_id = ?");
-    for (int test : new TreeSet<>(now.keySet())) {
-      List<@Nullable Object> row = new ArrayList<>(told(Objects.requireNonNull(now.get(test))));
-      row.addAll(List.of(projectId, streamId, test));
-      Conduct before = settled.get(test);
-      if (before == null) {
-        change = change.bind(row.toArray());
-      } else {
-        row.add(before.toBytes());
-        put = put.bind(row.toArray());
-      }
-    }
-    if (put.size() > 0) {
-      int[] unused = put.execute();
-    }
-    if (change.size() > 0) {
-      int[] unused = change.execute();
+    if (!now.isEmpty()) {
+      put(List.copyOf(new TreeSet<>(now.keySet())), settled, now);
     }
   }
 
-  private static List<@Nullable Object> told(Conduct conduct) {
-    Estimate told = Estimate.of(conduct.belief(), conduct.stumbles());
-    return Arrays.asList(
-        told.verdict().code(),
-        (float) told.score(),
-        told.rate(),
-        told.low(),
-        told.high(),
-        told.runs(),
-        told.stumbles(),
-        told.onlyIn(),
-        conduct.since(),
-        conduct.taken(),
-        conduct.belief().toBytes());
+  private void put(List<Integer> tests, Map<Integer, Conduct> settled, Map<Integer, Conduct> now) {
+    int n = tests.size();
+    @Nullable Integer[] verdicts = new Integer[n];
+    Double[] scores = new Double[n];
+    @Nullable Double[] rates = new Double[n];
+    @Nullable Double[] lows = new Double[n];
+    @Nullable Double[] highs = new Double[n];
+    Integer[] runs = new Integer[n];
+    Integer[] stumbles = new Integer[n];
+    @Nullable String[] onlyIn = new String[n];
+    @Nullable Long[] since = new Long[n];
+    @Nullable Long[] taken = new Long[n];
+    String[] beliefs = new String[n];
+    String[] befores = new String[n];
+    for (int i = 0; i < n; i++) {
+      Conduct conduct = Objects.requireNonNull(now.get(tests.get(i)));
+      Conduct before = settled.get(tests.get(i));
+      Estimate told = Estimate.of(conduct.belief(), conduct.stumbles());
+      verdicts[i] = told.verdict().code();
+      scores[i] = told.score();
+      rates[i] = told.rate();
+      lows[i] = told.low();
+      highs[i] = told.high();
+      runs[i] = told.runs();
+      stumbles[i] = told.stumbles();
+      onlyIn[i] = told.onlyIn();
+      since[i] = conduct.since();
+      taken[i] = conduct.taken();
+      beliefs[i] = HexFormat.of().formatHex(conduct.belief().toBytes());
+      befores[i] = before == null ? "" : HexFormat.of().formatHex(before.toBytes());
+    }
+    dsl.execute(
+        "insert into test_belief as b (project_id, stream_id, test_id, verdict, score, rate, low,"
+            + " high, runs, stumbles, only_in, since_run_id, taken_run_id, belief, settled)"
+            + " select ?, ?, x.test_id, x.verdict, x.score, x.rate, x.low, x.high, x.runs,"
+            + " x.stumbles, x.only_in, x.since, x.taken, decode(x.belief, 'hex'),"
+            + " decode(x.settled, 'hex') from unnest(?::int[], ?::int[], ?::real[], ?::real[],"
+            + " ?::real[], ?::real[], ?::int[], ?::int[], ?::text[], ?::int[], ?::int[], ?::text[],"
+            + " ?::text[]) as x (test_id, verdict, score, rate, low, high, runs, stumbles, only_in,"
+            + " since, taken, belief, settled)"
+            + " on conflict (project_id, stream_id, test_id) do update set"
+            + " verdict = excluded.verdict, score = excluded.score, rate = excluded.rate,"
+            + " low = excluded.low, high = excluded.high, runs = excluded.runs,"
+            + " stumbles = excluded.stumbles, only_in = excluded.only_in,"
+            + " since_run_id = excluded.since_run_id, taken_run_id = excluded.taken_run_id,"
+            + " belief = excluded.belief, settled ="
+            + " case when excluded.settled = '' then b.settled else excluded.settled end",
+        projectId,
+        streamId,
+        tests.toArray(Integer[]::new),
+        verdicts,
+        scores,
+        rates,
+        lows,
+        highs,
+        runs,
+        stumbles,
+        onlyIn,
+        since,
+        taken,
+        beliefs,
+        befores);
   }
 }

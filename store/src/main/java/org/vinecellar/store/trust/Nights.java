@@ -1,13 +1,14 @@
 package org.vinecellar.store.trust;
 
+import java.math.BigDecimal;
 import java.time.OffsetDateTime;
 import java.util.ArrayList;
+import java.util.Collection;
 import java.util.Collections;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import org.jooq.BatchBindStep;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
 import org.jooq.Record;
@@ -130,31 +131,36 @@ final class Nights {
         .get(0, Integer.class);
   }
 
-  /** Notes that they are known as they are now. */
-  void learn(List<Known> nights) {
-    dsl.execute(
-        "delete from run_learned where project_id = ? and stream_id = ? and run_id = any(?)",
-        projectId,
-        streamId,
-        Ids.of(nights.stream().map(one -> one.night().run()).toList()));
+  /**
+   * Notes that they are known as they are now.
+   *
+   * @param sums over the tests of each; of one that is known already it may be missing
+   */
+  void learn(List<Known> nights, Map<Long, BigDecimal> sums) {
     if (nights.isEmpty()) {
       return;
     }
-    BatchBindStep batch =
-        dsl.batch(
-            "insert into run_learned (project_id, stream_id, run_id, started_at, number,"
-                + " changed_at) values (?, ?, ?, ?::timestamptz, ?, ?::timestamptz)");
-    for (Known one : nights) {
-      batch =
-          batch.bind(
-              projectId,
-              streamId,
-              one.night().run(),
-              one.started(),
-              one.night().number(),
-              one.changed());
-    }
-    int[] unused = batch.execute();
+    dsl.execute(
+        "insert into run_learned (project_id, stream_id, run_id, started_at, number, changed_at,"
+            + " tests) select ?, ?, x.run_id, x.started_at, x.number, x.changed_at,"
+            + " coalesce(x.tests, (select k.tests from run_learned k where k.run_id = x.run_id), 0)"
+            + " from unnest(?::int[], ?::timestamptz[], ?::int[], ?::timestamptz[], ?::numeric[])"
+            + " as x (run_id, started_at, number, changed_at, tests) on conflict (run_id) do update"
+            + " set started_at = excluded.started_at, number = excluded.number,"
+            + " changed_at = excluded.changed_at, tests = excluded.tests",
+        projectId,
+        streamId,
+        nights.stream().map(one -> (int) one.night().run()).toArray(Integer[]::new),
+        nights.stream().map(Known::started).toArray(OffsetDateTime[]::new),
+        nights.stream().map(one -> one.night().number()).toArray(Integer[]::new),
+        nights.stream().map(Known::changed).toArray(OffsetDateTime[]::new),
+        nights.stream().map(one -> sums.get(one.night().run())).toArray(BigDecimal[]::new));
+  }
+
+  /** Whether any of some runs was learned from, even as it was before it changed. */
+  boolean anyLearned(Collection<Long> runs) {
+    return dsl.fetchOne("select 1 from run_learned where run_id = any(?) limit 1", Ids.of(runs))
+        != null;
   }
 
   /** Which of some runs are known as they are now. */

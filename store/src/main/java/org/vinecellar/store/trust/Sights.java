@@ -6,7 +6,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import org.jooq.Cursor;
+import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.Result;
@@ -14,6 +14,7 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.trust.evidence.Night;
 import org.vinecellar.core.trust.flaky.Sight;
 import org.vinecellar.store.sql.Ids;
+import org.vinecellar.store.sql.Rows;
 
 /** What runs tell of some tests. */
 final class Sights {
@@ -28,7 +29,8 @@ final class Sights {
    */
   private static final int MOST = 2_000;
 
-  private static final int FETCHED = 10_000;
+  /** What is one of so many results is looked for. */
+  private static final int FEW = 20;
 
   private final DSLContext dsl;
   private final int projectId;
@@ -136,32 +138,44 @@ final class Sights {
 
   private List<Told> told(List<Night> nights, Collection<Integer> tests) {
     List<Told> told = new ArrayList<>();
-    try (Cursor<Record> rows =
-        dsl.resultQuery(
-                "select m.run_id, m.test_id, m.outcome > 0, m.attempts, m.stumbled, f.group_id::int,"
-                    + " coalesce(s.reach, 1), coalesce(f.carries, s.certain, false) from result m left join failure f on m.outcome > 0"
-                    + " and f.run_id = m.run_id and f.place = m.place left join stumble s"
-                    + " on m.stumbled and s.run_id = m.run_id and s.place = m.place"
-                    + " where m.run_id = any(?) and m.test_id = any(?)"
-                    + " and not m.superseded and m.kind = 0 and m.outcome <= 2",
-                Ids.of(nights.stream().map(Night::run).toList()),
-                Ids.of(lineage.withEarlier(tests)))
-            .fetchSize(FETCHED)
-            .fetchLazy()) {
-      for (Record row : rows) {
-        told.add(
-            new Told(
-                (Integer) row.get(0),
-                (Integer) row.get(1),
-                (Boolean) row.get(2),
-                (Integer) row.get(3),
-                (Boolean) row.get(4),
-                (Integer) row.get(5),
-                (Integer) row.get(6),
-                (Boolean) row.get(7)));
-      }
+    Set<Integer> all = lineage.withEarlier(tests);
+    List<Long> runs = nights.stream().map(Night::run).toList();
+    long results = nights.stream().mapToLong(Night::tests).sum();
+    if ((long) all.size() * nights.size() * FEW < results) {
+      // One after the other: only so each of the tests is looked for, and not all results read.
+      runs.forEach(run -> read("= ?", run, all, told));
+    } else {
+      read("= any(?)", Ids.of(runs), all, told);
     }
     return told;
+  }
+
+  private void read(String which, Object runs, Set<Integer> tests, List<Told> told) {
+    Rows.each(
+        dsl.resultQuery(
+            "select m.run_id, m.test_id, m.outcome > 0, m.attempts, m.stumbled, f.group_id::int,"
+                + " coalesce(s.reach, 1), coalesce(f.carries, s.certain, false)"
+                + " from result m left join failure f on m.outcome > 0"
+                + " and f.run_id = m.run_id and f.place = m.place left join stumble s"
+                + " on m.stumbled and s.run_id = m.run_id and s.place = m.place where m.run_id "
+                + which
+                + " and m.test_id = any(?) and not m.superseded and m.kind = 0 and m.outcome <= 2",
+            runs,
+            Ids.of(tests)),
+        row -> {
+          int number = row.getInt(6);
+          Integer group = row.wasNull() ? null : (Integer) number;
+          told.add(
+              new Told(
+                  row.getInt(1),
+                  row.getInt(2),
+                  row.getBoolean(3),
+                  row.getInt(4),
+                  row.getBoolean(5),
+                  group,
+                  row.getInt(7),
+                  row.getBoolean(8)));
+        });
   }
 
   /**

@@ -1,5 +1,6 @@
 package org.vinecellar.store.trust;
 
+import java.math.BigDecimal;
 import java.time.Duration;
 import java.time.Instant;
 import java.time.OffsetDateTime;
@@ -61,6 +62,10 @@ public final class StreamLearning {
   private final Renaming renaming;
   private final MadeUpNames madeUp;
   private Lineage lineage;
+
+  /** Of the tests of the runs that are learned from for the first time. */
+  private final Map<Long, BigDecimal> sums = new HashMap<>();
+
   private @Nullable OffsetDateTime settledAt;
   private int settledNumber;
 
@@ -204,7 +209,7 @@ public final class StreamLearning {
       some = nights.after(last.started(), last.night().number(), Nights.LOOKED_BACK);
     }
     enter(all);
-    nights.learn(all);
+    nights.learn(all, sums);
   }
 
   /** From the runs that are not settled; settles those that are not of the latest. */
@@ -249,7 +254,7 @@ public final class StreamLearning {
     enter(some);
     renamed(settled);
     Map<Integer, Conduct> now = after(settled, some);
-    nights.learn(some);
+    nights.learn(some, sums);
     now.values().removeIf(conduct -> conduct.stumbles() == 0);
     rows.write(settled, now);
     return now.size();
@@ -258,7 +263,7 @@ public final class StreamLearning {
   /** Whether all but the last of them are known as they are now, and nothing else is. */
   private boolean isOneMore(List<Nights.Known> some) {
     int known = some.size() - 1;
-    if (known < 0 || some.size() > UNSETTLED) {
+    if (known < 0 || some.size() == SOME) {
       return false;
     }
     List<Night> these = some.stream().map(Nights.Known::night).toList();
@@ -270,21 +275,33 @@ public final class StreamLearning {
 
   /** Adds the last of them to what is known, which is what learning from all of them would tell. */
   private int oneMore(List<Nights.Known> some) {
-    List<Nights.Known> known = some.subList(0, some.size() - 1);
+    int settling = some.size() > UNSETTLED ? some.size() - LATEST : 0;
+    Map<Integer, Conduct> before = new HashMap<>();
+    if (settling > 0) {
+      before.putAll(settled(rows.settled(), some.subList(0, settling)));
+    }
+    List<Nights.Known> known = some.subList(settling, some.size() - 1);
     List<Nights.Known> last = some.subList(some.size() - 1, some.size());
     List<Nights.Known> settled = nights.settled(1);
-    List<Long> bad = bad(some, settled.isEmpty() ? null : settled.get(0).night());
+    List<Long> bad =
+        bad(some.subList(settling, some.size()), settled.isEmpty() ? null : settled.get(0).night());
     Map<Integer, Conduct> now = rows.now();
     long run = last.get(0).night().run();
     Set<Integer> met = new HashSet<>(sights.stumbling(last.get(0), bad.contains(run)));
     met.removeAll(now.keySet());
-    Map<Integer, Conduct> before = met.isEmpty() ? Map.of() : fromNothing(met);
-    Map<Integer, Conduct> more = new HashMap<>(before);
+    Map<Integer, Conduct> more = met.isEmpty() ? new HashMap<>() : fromNothing(met);
+    before.putAll(more);
     add(more, known, bad);
     now.putAll(more);
     add(now, last, bad);
-    nights.learn(last);
+    nights.learn(last, sums);
     now.values().removeIf(conduct -> conduct.stumbles() == 0);
+    if (settling > 0) {
+      // Those that only failed by themselves in the latest.
+      Set<Integer> lately = new HashSet<>(now.keySet());
+      lately.removeAll(before.keySet());
+      before.putAll(lately.isEmpty() ? Map.of() : fromNothing(lately));
+    }
     rows.write(before, now);
     return now.size();
   }
@@ -295,7 +312,7 @@ public final class StreamLearning {
     Map<Integer, Conduct> settled = after(before, some);
     // What only seemed to fail by itself.
     settled.values().removeIf(conduct -> conduct.stumbles() == 0);
-    nights.learn(some);
+    nights.learn(some, sums);
     Nights.Known last = some.get(some.size() - 1);
     settle(last.started(), last.night().number());
     return settled;
@@ -380,20 +397,25 @@ public final class StreamLearning {
       return;
     }
     List<Night> anew = these.subList(from, these.size());
-    TestsInStream tests = new TestsInStream(dsl, projectId, streamId);
     List<Long> runs = anew.stream().map(Night::run).toList();
-    tests.forget(runs);
-    renaming.forget(runs);
-    madeUp.forget(runs);
     List<Night> earlier =
         new ArrayList<>(nights.settled(NEAR).stream().map(Nights.Known::night).toList());
     earlier.addAll(these.subList(0, from));
+    TestsInStream tests = new TestsInStream(dsl, projectId, streamId, earlier);
+    if (nights.anyLearned(runs)) {
+      tests.forget(runs);
+      renaming.forget(runs);
+      madeUp.forget(runs);
+    }
     for (Night night : anew) {
-      tests.enter(night);
+      TestsInStream.Entered entered = tests.enter(night);
+      sums.put(night.run(), entered.sum());
       renaming.apart(night.run());
-      Set<Integer> folded = madeUp.at(night.run());
-      if (!earlier.isEmpty() && night.branch() == null) {
-        renaming.at(night.run(), like(night, earlier), folded);
+      if (entered.mayBeNew()) {
+        Set<Integer> folded = madeUp.at(night.run());
+        if (!earlier.isEmpty() && night.branch() == null) {
+          renaming.at(night.run(), like(night, earlier), folded);
+        }
       }
       earlier.add(night);
     }

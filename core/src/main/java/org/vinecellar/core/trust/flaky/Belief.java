@@ -6,6 +6,7 @@ import java.io.DataInputStream;
 import java.io.DataOutputStream;
 import java.io.IOException;
 import java.io.UncheckedIOException;
+import java.nio.ByteBuffer;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
@@ -192,16 +193,16 @@ public final class Belief {
   }
 
   private static void write(DataOutputStream out, float[] numbers) throws IOException {
-    for (float number : numbers) {
-      out.writeFloat(number);
-    }
+    ByteBuffer bytes = ByteBuffer.allocate(numbers.length * Float.BYTES);
+    bytes.asFloatBuffer().put(numbers);
+    out.write(bytes.array());
   }
 
   private static float[] floats(DataInputStream in, int count) throws IOException {
     float[] numbers = new float[count];
-    for (int i = 0; i < count; i++) {
-      numbers[i] = in.readFloat();
-    }
+    byte[] bytes = new byte[count * Float.BYTES];
+    in.readFully(bytes);
+    ByteBuffer.wrap(bytes).asFloatBuffer().get(numbers);
     return numbers;
   }
 

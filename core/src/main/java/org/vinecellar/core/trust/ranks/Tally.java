@@ -238,21 +238,24 @@ public final class Tally {
   /** By how much each run was slower than the others, for most tests, as a logarithm. */
   private double[] machine() {
     double[] machine = new double[environments.size()];
-    Map<Seen, Double> usual = new HashMap<>();
+    double[][] logs = new double[tests.size()][];
+    double[] usual = new double[tests.size()];
+    int known = 0;
     for (Seen seen : tests.values()) {
       double[] told = told(seen.logs);
       double median = median(told);
       if (told.length >= KNOWN && median >= Math.log(LEAST_MILLIS)) {
-        usual.put(seen, median);
+        logs[known] = seen.logs;
+        usual[known++] = median;
       }
     }
-    double[] off = new double[usual.size()];
+    double[] off = new double[known];
     for (int run = 0; run < machine.length; run++) {
       int n = 0;
-      for (Map.Entry<Seen, Double> one : usual.entrySet()) {
-        double log = one.getKey().logs[run];
+      for (int test = 0; test < known; test++) {
+        double log = logs[test][run];
         if (!Double.isNaN(log)) {
-          off[n++] = log - one.getValue();
+          off[n++] = log - usual[test];
         }
       }
       machine[run] = n < MANY ? 0 : median(Arrays.copyOf(off, n));

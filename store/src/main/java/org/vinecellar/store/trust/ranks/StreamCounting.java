@@ -24,8 +24,10 @@ import org.vinecellar.core.trust.history.Durations;
 import org.vinecellar.core.trust.ranks.Figures;
 import org.vinecellar.core.trust.ranks.Pace;
 import org.vinecellar.core.trust.ranks.Tally;
+import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.sql.Json;
+import org.vinecellar.store.sql.Rows;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.trust.Lineage;
 import org.vinecellar.store.work.WorkKind;
@@ -47,7 +49,7 @@ public final class StreamCounting {
   private static final long MOST_RESULTS = 3_000_000;
 
   /** For so many tests one more run is waited for. */
-  private static final int TESTS_A_RUN = 200;
+  private static final int TESTS_A_RUN = 100;
 
   /** So many tests are held in memory at once. */
   public static final int HELD = 10_000;
@@ -185,12 +187,7 @@ public final class StreamCounting {
     if (isOld || at.toInstant().isAfter(now)) {
       return true;
     }
-    int tests =
-        dsl.fetchSingle(
-                "select count(*)::int from test_figures where project_id = ? and stream_id = ?",
-                projectId,
-                streamId)
-            .get(0, Integer.class);
+    int tests = runs.stream().mapToInt(Run::results).max().orElse(0);
     long more = runs.stream().filter(run -> run.number > number).count();
     // An older one that came late, or one that changed, is as good a reason where it costs little.
     return tests <= TESTS_A_RUN || more > tests / TESTS_A_RUN;
@@ -207,16 +204,15 @@ public final class StreamCounting {
     Map<Integer, Double> retried = retried(runs);
     SuiteCounting suites = new SuiteCounting(dsl, projectId, streamId, runs.size());
     Tally told = new Tally(environments);
-    read(runs, every, told, told, () -> {});
+    read(runs, every, told);
     Pace pace = told.pace();
     if (every == 1) {
       write(runs, told.figures(pace, suites), retried, forgotten);
     } else {
       told.clear();
       Tally renamed = new Tally(environments);
-      read(
+      readInOrder(
           runs,
-          1,
           told,
           renamed,
           () -> {
@@ -294,11 +290,47 @@ public final class StreamCounting {
   }
 
   /**
-   * @param every of so many tests one; when it is all, in the order of their numbers
+   * One run at a time, each as three lists: a row for each result would take most of the time.
+   *
+   * @param every of so many tests one
+   */
+  private void read(List<Run> runs, int every, Tally tally) {
+    Map<Integer, Integer> names = Lineage.of(dsl, projectId, streamId).names();
+    for (int run = 0; run < runs.size(); run++) {
+      Record row =
+          dsl.fetchSingle(
+              "select coalesce(array_agg(test_id), '{}'), coalesce(array_agg(state), '{}'),"
+                  + " coalesce(array_agg(duration), '{}') from result_row where run_id = ?"
+                  + " and state & ? = 0"
+                  + (every == 1 ? "" : " and test_id % " + every + " = 0"),
+              runs.get(run).id,
+              Packed.NO_RESULT);
+      Integer[] tests = row.get(0, Integer[].class);
+      Integer[] states = row.get(1, Integer[].class);
+      @Nullable Integer[] durations = row.get(2, Integer[].class);
+      for (int i = 0; i < tests.length; i++) {
+        add(tally, names.getOrDefault(tests[i], tests[i]), run, states[i], durations[i]);
+      }
+    }
+  }
+
+  private static void add(Tally tally, int test, int run, int state, @Nullable Integer duration) {
+    if (Packed.hasRun(state)) {
+      Double millis =
+          duration != null && Packed.hasPassedAtOnce(state)
+              ? (Double) Packed.millis(duration)
+              : null;
+      tally.add(test, run, Packed.hasFailed(state), millis);
+    }
+  }
+
+  /**
+   * In the order of their numbers.
+   *
    * @param renamed of those that had other names before
    * @param whole called when all of a test has been told
    */
-  private void read(List<Run> runs, int every, Tally tally, Tally renamed, Runnable whole) {
+  private void readInOrder(List<Run> runs, Tally tally, Tally renamed, Runnable whole) {
     Map<Integer, Integer> at = new HashMap<>();
     for (Run run : runs) {
       at.put((int) run.id, at.size());
@@ -307,34 +339,25 @@ public final class StreamCounting {
     // through all names for each of them.
     Map<Integer, Integer> names = Lineage.of(dsl, projectId, streamId).names();
     Set<Integer> later = new HashSet<>(names.values());
-    int before = -1;
-    try (Cursor<Record> rows =
+    int[] before = {-1};
+    Rows.each(
         dsl.resultQuery(
-                "select r.run_id, r.test_id, case when r.outcome = 0 and not r.stumbled"
-                    + " and r.attempts = 1 then r.duration_us / 1e3::float8 end,"
-                    + " r.outcome in (1, 2) from result r where r.run_id = any(?)"
-                    + " and not r.superseded and r.kind = 0 and r.outcome <= 2"
-                    + " and r.test_id % ? = 0"
-                    + (tally == renamed ? "" : " order by r.test_id"),
-                Ids.of(runs.stream().map(Run::id).toList()),
-                every)
-            .fetchSize(FETCHED)
-            .fetchLazy()) {
-      for (Record row : rows) {
-        int test = (Integer) row.get(1);
-        if (test != before && before >= 0) {
-          whole.run();
-        }
-        before = test;
-        int latest = names.getOrDefault(test, test);
-        Tally of = later.contains(latest) ? renamed : tally;
-        of.add(
-            latest,
-            Objects.requireNonNull(at.get((Integer) row.get(0))),
-            (Boolean) row.get(3),
-            (Double) row.get(2));
-      }
-    }
+            "select test_id, run_id, state, duration from result_row where run_id = any(?)"
+                + " and state & ? = 0 order by test_id",
+            Ids.of(runs.stream().map(Run::id).toList()),
+            Packed.NO_RESULT),
+        row -> {
+          int test = row.getInt(1);
+          if (test != before[0] && before[0] >= 0) {
+            whole.run();
+          }
+          before[0] = test;
+          int latest = names.getOrDefault(test, test);
+          int run = Objects.requireNonNull(at.get(row.getInt(2)));
+          int duration = row.getInt(4);
+          Integer told = row.wasNull() ? null : (Integer) duration;
+          add(later.contains(latest) ? renamed : tally, latest, run, row.getInt(3), told);
+        });
   }
 
   /**
