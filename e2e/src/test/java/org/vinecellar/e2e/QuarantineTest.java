@@ -137,6 +137,8 @@ class QuarantineTest {
         .contains("it takes a day");
     assertThat(add(0, with(terms, "--filter", "name eq \"shutsAtDawn\"", "--trial")).out())
         .contains("it would be 1 test", "shutsAtDawn");
+    assertThat(vine(0, "quarantine", "tests", "--stream", "quay/nowhere").err())
+        .contains("there is no stream “quay/nowhere” with a run");
     assertThat(vine(5, "quarantine", "arguments", "--runner", "nose").err())
         .contains("there are maven");
     assertThat(vine(5, "quarantine", "end", "999999").err()).contains("no quarantine 999999");

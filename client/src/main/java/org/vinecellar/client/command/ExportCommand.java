@@ -169,10 +169,7 @@ final class ExportCommand implements Runnable {
 
   private Portal portalWith(PortalOptions options, String stream) {
     Portal portal = options.portal(environment, SettingsFile.near(Path.of("")));
-    if (portal.get("streams", Map.of("name", stream)).isEmpty()) {
-      throw new CommandException(
-          ExitCode.NOTHING_FOUND, "there is no stream “" + stream + "” with a run; see vine runs");
-    }
+    Streams.needed(portal, stream);
     return portal;
   }
 

@@ -46,11 +46,7 @@ final class FlakyCommand implements Callable<Integer> {
     query.put("verdict", "flaky");
     query.put("limit", Integer.toString(limit));
     if (stream != null) {
-      if (portal.get("streams", Map.of("name", stream)).isEmpty()) {
-        throw new CommandException(
-            ExitCode.NOTHING_FOUND,
-            "there is no stream “" + stream + "” with a run; see vine runs");
-      }
+      Streams.needed(portal, stream);
       query.put("stream", stream);
     }
     JsonNode tests = portal.get("tests/taken", query);

@@ -23,10 +23,7 @@ final class Named {
     if (!found.isEmpty()) {
       return found;
     }
-    if (portal.get("streams", Map.of("name", stream)).isEmpty()) {
-      throw new CommandException(
-          ExitCode.NOTHING_FOUND, "there is no stream “" + stream + "” with a run; see vine runs");
-    }
+    Streams.needed(portal, stream);
     String none = "no run of “" + stream + "” has a test “" + test + "”; ";
     List<String> meant = meant(portal, stream, test);
     throw new CommandException(

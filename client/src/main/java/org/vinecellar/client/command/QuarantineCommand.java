@@ -64,6 +64,7 @@ final class QuarantineCommand implements Runnable {
     query.put("limit", "500");
     ArrayNode all = JsonNodeFactory.instance.arrayNode();
     portal.pages("quarantine", query, page -> page.forEach(all::add));
+    Streams.noted(portal, stream, terminal);
     if (options.json()) {
       terminal.json(all);
     } else {
@@ -211,7 +212,9 @@ final class QuarantineCommand implements Runnable {
       @Mixin PortalOptions options,
       @Option(names = "--stream", paramLabel = "NAME", description = "Only what holds in it.")
           @Nullable String stream) {
-    JsonNode names = portal(options).get("quarantine/tests", query(stream));
+    Portal portal = portal(options);
+    JsonNode names = portal.get("quarantine/tests", query(stream));
+    Streams.noted(portal, stream, terminal);
     if (options.json()) {
       terminal.json(names);
     } else {
@@ -244,7 +247,9 @@ final class QuarantineCommand implements Runnable {
     Map<String, String> query = query(stream);
     query.put("runner", runner);
     query.put("only", Boolean.toString(only));
-    JsonNode told = portal(options).get("quarantine/arguments", query);
+    Portal portal = portal(options);
+    JsonNode told = portal.get("quarantine/arguments", query);
+    Streams.noted(portal, stream, terminal);
     if (options.json()) {
       terminal.json(told);
       return ExitCode.DONE;

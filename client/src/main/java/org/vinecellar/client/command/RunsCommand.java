@@ -60,9 +60,8 @@ final class RunsCommand implements Callable<Integer> {
     JsonNode answer = streams ? portal.get("streams", Map.of()) : portal.get("runs", query);
     if (stream != null
         && answer.isEmpty()
-        && (filter == null || portal.get("streams", Map.of("name", stream)).isEmpty())) {
-      throw new CommandException(
-          ExitCode.NOTHING_FOUND, "there is no stream “" + stream + "” with a run; see vine runs");
+        && (filter == null || !Streams.hasRuns(portal, stream))) {
+      throw Streams.missing(stream);
     }
     if (options.json()) {
       terminal.json(

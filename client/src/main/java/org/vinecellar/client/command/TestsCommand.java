@@ -89,11 +89,7 @@ final class TestsCommand implements Callable<Integer> {
   private int ranked(Portal portal, String figure, Map<String, String> query) {
     query.put("by", figure);
     if (stream != null) {
-      if (portal.get("streams", Map.of("name", stream)).isEmpty()) {
-        throw new CommandException(
-            ExitCode.NOTHING_FOUND,
-            "there is no stream “" + stream + "” with a run; see vine runs");
-      }
+      Streams.needed(portal, stream);
       query.put("stream", stream);
     }
     JsonNode tests = portal.get("tests/ranked", query);
