@@ -41,6 +41,7 @@ final class LearnBench {
       Pattern.compile("stream \\d+: (learned|counted) in (\\d+) ms");
 
   private static final int BETWEEN_MILLIS = 300;
+  private static final int SETTLING_MILLIS = 5_000;
 
   private final Path folder;
   private final Target target;
@@ -56,17 +57,20 @@ final class LearnBench {
     Map<String, Double> before = Map.of();
     for (int run = 0; run < RUNS; run++) {
       if (run == WARM) {
+        Thread.sleep(SETTLING_MILLIS);
         before = told();
       }
       write(run);
       double took = push("learn/nightly", run);
-      pushed += run < WARM ? 0 : took;
-      // Each by itself: on two cores they would take each other's time.
-      Thread.sleep(BETWEEN_MILLIS);
+      if (run >= WARM) {
+        pushed += took;
+        // Each by itself: on two cores they would take each other's time.
+        Thread.sleep(BETWEEN_MILLIS);
+      }
       Bench.progress(String.format(Locale.ROOT, "run %d: sent in %.2f s", run, took));
     }
     // What follows the last of them is done by then.
-    Thread.sleep(5_000);
+    Thread.sleep(SETTLING_MILLIS);
     Map<String, Double> after = told();
     double learned = after.getOrDefault("learned", 0.0) - before.getOrDefault("learned", 0.0);
     double counted = after.getOrDefault("counted", 0.0) - before.getOrDefault("counted", 0.0);

@@ -6,12 +6,9 @@ import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Collections;
-import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
-import java.util.Set;
 import org.jooq.Cursor;
 import org.jooq.DSLContext;
 import org.jooq.JSONB;
@@ -24,10 +21,7 @@ import org.vinecellar.core.trust.history.Durations;
 import org.vinecellar.core.trust.ranks.Figures;
 import org.vinecellar.core.trust.ranks.Pace;
 import org.vinecellar.core.trust.ranks.Tally;
-import org.vinecellar.store.results.Packed;
-import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.sql.Json;
-import org.vinecellar.store.sql.Rows;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.trust.Lineage;
 import org.vinecellar.store.work.WorkKind;
@@ -201,18 +195,21 @@ public final class StreamCounting {
     int tests = runs.stream().mapToInt(Run::results).max().orElse(0);
     int every = 1 + tests / held;
     BitSet forgotten = kept();
-    Map<Integer, Double> retried = retried(runs);
+    ResultReading reading =
+        new ResultReading(
+            dsl, Lineage.of(dsl, projectId, streamId), runs.stream().map(Run::id).toList());
+    Map<Integer, Double> retried =
+        reading.retried(runs.stream().filter(Run::retried).map(Run::id).toList());
     SuiteCounting suites = new SuiteCounting(dsl, projectId, streamId, runs.size());
     Tally told = new Tally(environments);
-    read(runs, every, told);
+    reading.some(every, told);
     Pace pace = told.pace();
     if (every == 1) {
       write(runs, told.figures(pace, suites), retried, forgotten);
     } else {
       told.clear();
       Tally renamed = new Tally(environments);
-      readInOrder(
-          runs,
+      reading.inOrder(
           told,
           renamed,
           () -> {
@@ -227,36 +224,6 @@ public final class StreamCounting {
     forget(forgotten);
     suites.write(runs.stream().map(Run::id).toList(), weeks(runs));
     counted(runs, pace.whole());
-  }
-
-  /** What the tries of tests took beside the last one, in milliseconds. */
-  private Map<Integer, Double> retried(List<Run> runs) {
-    List<Long> ids = runs.stream().filter(Run::retried).map(Run::id).toList();
-    Map<Integer, Double> retried = new HashMap<>();
-    if (ids.isEmpty()) {
-      return retried;
-    }
-    Lineage lineage = Lineage.of(dsl, projectId, streamId);
-    try (Cursor<Record> rows =
-        dsl.resultQuery(
-                "select r.test_id, r.duration_us / 1e3::float8 from result r"
-                    + " where r.run_id = any(?) and r.superseded and r.kind = 0"
-                    + " union all select r.test_id, a.duration_us / 1e3::float8 from attempt a"
-                    + " join result r on r.run_id = a.run_id and r.place = a.place"
-                    + " where a.run_id = any(?) and a.attempt_no < r.attempts - 1 and r.kind = 0"
-                    + " and not r.superseded",
-                Ids.of(ids),
-                Ids.of(ids))
-            .fetchSize(FETCHED)
-            .fetchLazy()) {
-      for (Record row : rows) {
-        Double millis = (Double) row.get(1);
-        if (millis != null) {
-          retried.merge(lineage.latest((Integer) row.get(0)), millis, Double::sum);
-        }
-      }
-    }
-    return retried;
   }
 
   /** The tests of which there are figures. */
@@ -287,77 +254,6 @@ public final class StreamCounting {
       tests.clear(0, some[some.length - 1] + 1);
       some = tests.stream().limit(FETCHED).boxed().toArray(Integer[]::new);
     }
-  }
-
-  /**
-   * One run at a time, each as three lists: a row for each result would take most of the time.
-   *
-   * @param every of so many tests one
-   */
-  private void read(List<Run> runs, int every, Tally tally) {
-    Map<Integer, Integer> names = Lineage.of(dsl, projectId, streamId).names();
-    for (int run = 0; run < runs.size(); run++) {
-      Record row =
-          dsl.fetchSingle(
-              "select coalesce(array_agg(test_id), '{}'), coalesce(array_agg(state), '{}'),"
-                  + " coalesce(array_agg(duration), '{}') from result_row where run_id = ?"
-                  + " and state & ? = 0"
-                  + (every == 1 ? "" : " and test_id % " + every + " = 0"),
-              runs.get(run).id,
-              Packed.NO_RESULT);
-      Integer[] tests = row.get(0, Integer[].class);
-      Integer[] states = row.get(1, Integer[].class);
-      @Nullable Integer[] durations = row.get(2, Integer[].class);
-      for (int i = 0; i < tests.length; i++) {
-        add(tally, names.getOrDefault(tests[i], tests[i]), run, states[i], durations[i]);
-      }
-    }
-  }
-
-  private static void add(Tally tally, int test, int run, int state, @Nullable Integer duration) {
-    if (Packed.hasRun(state)) {
-      Double millis =
-          duration != null && Packed.hasPassedAtOnce(state)
-              ? (Double) Packed.millis(duration)
-              : null;
-      tally.add(test, run, Packed.hasFailed(state), millis);
-    }
-  }
-
-  /**
-   * In the order of their numbers.
-   *
-   * @param renamed of those that had other names before
-   * @param whole called when all of a test has been told
-   */
-  private void readInOrder(List<Run> runs, Tally tally, Tally renamed, Runnable whole) {
-    Map<Integer, Integer> at = new HashMap<>();
-    for (Run run : runs) {
-      at.put((int) run.id, at.size());
-    }
-    // Joined here: the database knows so little of how many rows there are that it would look
-    // through all names for each of them.
-    Map<Integer, Integer> names = Lineage.of(dsl, projectId, streamId).names();
-    Set<Integer> later = new HashSet<>(names.values());
-    int[] before = {-1};
-    Rows.each(
-        dsl.resultQuery(
-            "select test_id, run_id, state, duration from result_row where run_id = any(?)"
-                + " and state & ? = 0 order by test_id",
-            Ids.of(runs.stream().map(Run::id).toList()),
-            Packed.NO_RESULT),
-        row -> {
-          int test = row.getInt(1);
-          if (test != before[0] && before[0] >= 0) {
-            whole.run();
-          }
-          before[0] = test;
-          int latest = names.getOrDefault(test, test);
-          int run = Objects.requireNonNull(at.get(row.getInt(2)));
-          int duration = row.getInt(4);
-          Integer told = row.wasNull() ? null : (Integer) duration;
-          add(later.contains(latest) ? renamed : tally, latest, run, row.getInt(3), told);
-        });
   }
 
   /**
