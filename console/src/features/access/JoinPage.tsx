@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { type FormEvent, useState } from 'react';
+import { ApiError } from '../../shared/api/client';
 import { exactTime } from '../../shared/lib/format';
 import { sessionQuery } from '../../shared/session/api';
 import { Wrong } from '../../shared/ui/Form';
@@ -7,6 +8,11 @@ import { Empty, Loading } from '../../shared/ui/States';
 import { accessKeys } from './keys';
 import { differs, NewPassword } from './NewPassword';
 import { join, lookAtInvitation } from './people';
+
+/** What is answered so stays so; anything else may go better in a moment. */
+function isRefused(error: Error): boolean {
+  return error instanceof ApiError && (error.status === 404 || error.status === 400);
+}
 
 /** Where the link of an invitation leads; its secret stands behind the “#”, which no server sees. */
 export function JoinPage({ secret, onSignedIn }: { secret: string; onSignedIn: () => void }) {
@@ -16,7 +22,6 @@ export function JoinPage({ secret, onSignedIn }: { secret: string; onSignedIn: (
   const invitation = useQuery({
     queryKey: accessKeys.invitation(secret),
     queryFn: () => lookAtInvitation(secret),
-    retry: false,
     staleTime: Number.POSITIVE_INFINITY,
   });
   const mutation = useMutation({
@@ -29,7 +34,14 @@ export function JoinPage({ secret, onSignedIn }: { secret: string; onSignedIn: (
   });
   if (invitation.error) {
     return (
-      <Empty title="This link cannot be used" page>
+      <Empty
+        title={
+          isRefused(invitation.error)
+            ? 'This link cannot be used'
+            : 'This link cannot be looked at now'
+        }
+        page
+      >
         {invitation.error.message}
       </Empty>
     );
