@@ -17,6 +17,9 @@ import org.vinecellar.store.sql.Ids;
 
 /** What is kept of the tests of a stream that failed by themselves. */
 final class BeliefRows {
+  /** So many are written by one statement: each takes a thousand bytes or two in it. */
+  private static final int TOGETHER = 1_000;
+
   private final DSLContext dsl;
   private final int projectId;
   private final long streamId;
@@ -82,8 +85,9 @@ final class BeliefRows {
           streamId,
           Ids.of(gone));
     }
-    if (!now.isEmpty()) {
-      put(List.copyOf(new TreeSet<>(now.keySet())), settled, now);
+    List<Integer> tests = List.copyOf(new TreeSet<>(now.keySet()));
+    for (int from = 0; from < tests.size(); from += TOGETHER) {
+      put(tests.subList(from, Math.min(tests.size(), from + TOGETHER)), settled, now);
     }
   }
 

@@ -42,6 +42,9 @@ public final class StreamCounting {
   private static final int LEAST = 10;
   private static final long MOST_RESULTS = 3_000_000;
 
+  /** A stream of so many tests is counted after each run. */
+  private static final int FEW_TESTS = 200;
+
   /** For so many tests one more run is waited for. */
   private static final int TESTS_A_RUN = 100;
 
@@ -184,7 +187,7 @@ public final class StreamCounting {
     int tests = runs.stream().mapToInt(Run::results).max().orElse(0);
     long more = runs.stream().filter(run -> run.number > number).count();
     // An older one that came late, or one that changed, is as good a reason where it costs little.
-    return tests <= TESTS_A_RUN || more > tests / TESTS_A_RUN;
+    return tests <= FEW_TESTS || more > tests / TESTS_A_RUN;
   }
 
   /**
