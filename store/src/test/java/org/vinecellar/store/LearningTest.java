@@ -40,7 +40,7 @@ class LearningTest {
    * @param at its minute
    * @param tests name, or suite and name with # between, and what came of it: P passed, F failed, R
    *     passed when tried again, O failed for a reason that many have, T passed when tried again
-   *     after that
+   *     after that, W failed with words that others say too, V passed when tried again after those
    */
   private record Night(
       int at,
@@ -70,6 +70,8 @@ class LearningTest {
                   xml.append("<flakyFailure message='expected: &lt;1&gt; but was: &lt;2&gt;'/>");
               case 'T' ->
                   xml.append("<flakyFailure message='Connection to db-quay:5432 refused'/>");
+              case 'W' -> xml.append("<failure " + words(names[0]) + "</failure>");
+              case 'V' -> xml.append("<flakyFailure " + words(names[0]) + "</flakyFailure>");
               default -> {}
             }
             xml.append("</testcase>");
@@ -77,6 +79,19 @@ class LearningTest {
       // What is the same to the letter has been sent before.
       return xml.append("<system-out>minute " + at + "</system-out></testsuite>").toString();
     }
+  }
+
+  /** What several say, each with its own number and from its own place. */
+  private static String words(String name) {
+    String error =
+        "java.lang.AssertionError: no ship at berth " + Math.floorMod(name.hashCode(), 97);
+    return "type='java.lang.AssertionError' message='no ship'>"
+        + error
+        + "\n\tat quay.Bell."
+        + name
+        + "(Bell.java:"
+        + Math.floorMod(name.hashCode(), 300)
+        + ")";
   }
 
   private void send(String stream, Night night) {
@@ -143,6 +158,10 @@ class LearningTest {
       tests.put("onThePier", environment.equals("pier") && random.nextInt(3) == 0 ? 'F' : 'P');
       tests.put("broken", at >= breaks ? 'F' : 'P');
       tests.put("byTheTopic", topic ? 'F' : 'P');
+      tests.put("wordyBroken", at > 3 ? 'W' : 'P');
+      tests.put("wordyToo", at > breaks ? 'W' : 'P');
+      tests.put("wordy", random.nextInt(5) == 0 ? 'W' : 'P');
+      tests.put("wordyInTheEnd", random.nextInt(5) == 0 ? 'V' : 'P');
       if (at > count / 2) {
         tests.put("young", random.nextInt(5) == 0 ? 'F' : 'P');
       }
@@ -256,6 +275,78 @@ class LearningTest {
             line ->
                 assertThat(line.estimate().verdict())
                     .isEqualTo(line.test().name().equals("bell") ? Verdict.FLAKY : Verdict.STEADY));
+  }
+
+  private double score(String stream, String test) {
+    return stores.trust().tests(uploads.project(), stream, 0, 20_000).stream()
+        .filter(line -> line.test().name().equals(test))
+        .findFirst()
+        .orElseThrow()
+        .estimate()
+        .score();
+  }
+
+  /**
+   * Where some have said the same words for long, one more that says them fails by itself; where
+   * several say them at once that did not before, it may be one thing that befell them.
+   */
+  @Test
+  void onlyMoreThanUsuallySayTheSameWordsAreASignOfOneCause() {
+    for (int at = 0; at < 40; at++) {
+      Map<String, Character> tests = new TreeMap<>();
+      for (int i = 0; i < 120; i++) {
+        tests.put("sound" + i, 'P');
+      }
+      for (int i = 0; i < 4; i++) {
+        // One of them passes in every fifth run.
+        tests.put("long" + i, at > 4 && (i > 0 || at % 5 > 0) ? 'W' : 'P');
+        tests.put("together" + i, at == 30 ? 'W' : 'P');
+      }
+      tests.put("ownWords", at == 21 ? 'F' : 'P');
+      tests.put("ownWordsThen", at == 30 ? 'F' : 'P');
+      tests.put("sameWords", at == 21 ? 'W' : 'P');
+      tests.put("ownWordsFirst", at == 23 ? 'R' : 'P');
+      tests.put("sameWordsFirst", at == 23 ? 'V' : 'P');
+      send("quay/words", new Night(at * 10, "c" + at, "main", "quay", tests));
+    }
+    TestDatabase.work(stores);
+    double own = score("quay/words", "ownWords");
+    assertThat(own).isGreaterThan(0.1);
+    assertThat(score("quay/words", "sameWords")).isEqualTo(own);
+    double first = score("quay/words", "ownWordsFirst");
+    assertThat(first).isGreaterThan(0.4);
+    assertThat(score("quay/words", "sameWordsFirst")).isEqualTo(first);
+    for (int i = 0; i < 4; i++) {
+      assertThat(verdict("quay/words", "long" + i)).isNotEqualTo(Verdict.STEADY);
+      assertThat(score("quay/words", "together" + i))
+          .isLessThan(score("quay/words", "ownWordsThen") - 0.1);
+    }
+  }
+
+  /** What fails on a bad night tells of its test when no more fails than usually does beside it. */
+  @Test
+  void aBadNightTellsOfTestsThatFailAsUsualBesideWhatBefellIt() {
+    for (int at = 0; at < 30; at++) {
+      boolean bad = at == 15 || at == 20;
+      Map<String, Character> tests = new TreeMap<>();
+      for (int i = 0; i < 50; i++) {
+        tests.put("met" + i, bad && i < 30 ? (i < 8 ? 'T' : 'O') : 'P');
+        // In one of the two many others fail too, each for itself.
+        tests.put("follows" + i, at == 20 && i < 6 ? 'F' : 'P');
+      }
+      tests.put("broken0", at > 2 ? 'F' : 'P');
+      tests.put("broken1", at > 2 ? 'F' : 'P');
+      tests.put("byItself", at == 9 || at == 15 ? 'R' : 'P');
+      tests.put("onlyOnTheWorst", at == 20 ? 'R' : 'P');
+      send("quay/bad", new Night(at * 10, "c" + at, "main", "quay", tests));
+    }
+    TestDatabase.work(stores);
+    assertThat(verdict("quay/bad", "byItself")).isEqualTo(Verdict.FLAKY);
+    assertThat(verdict("quay/bad", "onlyOnTheWorst")).isEqualTo(Verdict.STEADY);
+    for (int i = 0; i < 50; i++) {
+      assertThat(verdict("quay/bad", "met" + i)).isEqualTo(Verdict.STEADY);
+      assertThat(verdict("quay/bad", "follows" + i)).isEqualTo(Verdict.STEADY);
+    }
   }
 
   private void sendSome(Night night, String part, Random random) {

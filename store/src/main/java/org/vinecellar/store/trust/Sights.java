@@ -15,14 +15,12 @@ import org.vinecellar.core.trust.evidence.Night;
 import org.vinecellar.core.trust.flaky.Sight;
 import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.sql.Rows;
+import org.vinecellar.store.trust.Causes.Cause;
 
 /** What runs tell of some tests. */
 final class Sights {
   /** Causes with more results in a run than this have many tests, in however many variants. */
   private static final int MANY_RESULTS = 40;
-
-  /** So many failures of a cause are counted by their tests. */
-  private static final int COUNTED = 100;
 
   /**
    * When more tests of a run failed by themselves, or passed when tried again, it is not theirs.
@@ -85,10 +83,11 @@ final class Sights {
   /**
    * What each of some runs tells of some tests; nothing of those that it did not have.
    *
+   * @param earlier the runs before them, which tell what is usual
    * @param bad those runs in which so much failed that no failure tells of its test
    */
   Map<Long, Map<Integer, Sight>> of(
-      List<Night> nights, Collection<Long> bad, Collection<Integer> tests) {
+      List<Night> nights, List<Night> earlier, Collection<Long> bad, Collection<Integer> tests) {
     Map<Long, Night> byRun = new HashMap<>();
     nights.forEach(night -> byRun.put(night.run(), night));
     Map<Long, Map<Integer, Sight>> sights = new HashMap<>();
@@ -96,29 +95,31 @@ final class Sights {
       return sights;
     }
     List<Told> rows = told(nights, tests);
-    Map<Cause, Integer> reach = reach(rows);
+    Causes causes = new Causes(dsl, projectId);
+    causes.meet(rows.stream().filter(row -> row.group != null).map(Told::cause).toList());
+    causes.lookBack(
+        nights,
+        earlier,
+        rows.stream().filter(row -> row.group != null && !row.certain).map(Told::cause).toList());
     for (Told row : rows) {
       Night night = byRun.get((long) row.run);
       if (night != null) {
-        int tested = row.group == null ? row.reach : reach.getOrDefault(row.cause(), 1);
         sights
             .computeIfAbsent(night.run(), run -> new HashMap<>())
             .merge(
                 lineage.latest(row.test),
-                sight(row, night, bad.contains(night.run()), tested),
+                sight(row, night, bad.contains(night.run()), causes),
                 Sights::both);
       }
     }
     return sights;
   }
 
-  /** A failure group in a run. */
-  private record Cause(int run, int group) {}
-
   /**
    * A result.
    *
-   * @param group of its failure; null when it has none
+   * @param group of its failure, or of those that failed with what it met before it passed; null
+   *     when there is none
    * @param reach how many tests met what it met before it passed
    * @param certain whether what it says is one cause for sure
    */
@@ -133,6 +134,10 @@ final class Sights {
       boolean certain) {
     Cause cause() {
       return new Cause(run, Objects.requireNonNull(group));
+    }
+
+    boolean tells() {
+      return failed || stumbled;
     }
   }
 
@@ -153,8 +158,8 @@ final class Sights {
   private void read(String which, Object runs, Set<Integer> tests, List<Told> told) {
     Rows.each(
         dsl.resultQuery(
-            "select m.run_id, m.test_id, m.outcome > 0, m.attempts, m.stumbled, f.group_id::int,"
-                + " coalesce(s.reach, 1), coalesce(f.carries, s.certain, false)"
+            "select m.run_id, m.test_id, m.outcome > 0, m.attempts, m.stumbled,"
+                + " coalesce(f.group_id, s.group_id)::int, coalesce(s.reach, 1), coalesce(f.carries, s.certain, false)"
                 + " from result m left join failure f on m.outcome > 0"
                 + " and f.run_id = m.run_id and f.place = m.place left join stumble s"
                 + " on m.stumbled and s.run_id = m.run_id and s.place = m.place where m.run_id "
@@ -178,44 +183,20 @@ final class Sights {
         });
   }
 
-  /**
-   * How many tests each cause of some rows has in its run. Asked by itself: the database knows so
-   * little of how many rows there are that, in one statement, it would count them for each row
-   * anew.
-   */
-  private Map<Cause, Integer> reach(List<Told> rows) {
-    List<Cause> causes =
-        rows.stream().filter(row -> row.group != null).map(Told::cause).distinct().toList();
-    Map<Cause, Integer> reach = new HashMap<>();
-    if (causes.isEmpty()) {
-      return reach;
-    }
-    dsl.fetch(
-            "select g.run_id, g.group_id, (select count(distinct coalesce(t.base_low, t.key_low))"
-                + " from (select x.test_id from failure x where x.group_id = g.group_id"
-                + " and x.run_id = g.run_id limit ?) x join test t on t.project_id = ?"
-                + " and t.id = x.test_id)::int, coalesce((select max(s.reach) from stumble s"
-                + " where s.run_id = g.run_id and s.group_id = g.group_id), 0) from unnest(?::int[], ?::int[])"
-                + " as g (run_id, group_id)",
-            COUNTED,
-            projectId,
-            causes.stream().map(Cause::run).toArray(Integer[]::new),
-            causes.stream().map(Cause::group).toArray(Integer[]::new))
-        .forEach(
-            row ->
-                reach.put(
-                    new Cause((Integer) row.get(0), (Integer) row.get(1)),
-                    Math.max((Integer) row.get(2), (Integer) row.get(3))));
-    return reach;
-  }
-
-  private static Sight sight(Told row, Night night, boolean bad, int reach) {
+  private static Sight sight(Told row, Night night, boolean bad, Causes causes) {
     boolean failed = row.failed;
     int tries = Math.max(1, row.attempts);
     // Of the tries of a test that passed in the end, the last alone did.
     int stumbles = row.stumbled ? Math.max(1, tries - 1) : 0;
     boolean many = bad || !failed && night.stumbling() > MOST;
-    double common = !failed && stumbles == 0 ? 0 : many ? 1 : night.common(reach, row.certain);
+    double common = 0;
+    if (many && row.tells()) {
+      common = 1;
+    } else if (row.tells()) {
+      int reach = row.group == null ? row.reach : Math.max(row.reach, causes.reach(row.cause()));
+      int usual = row.group == null ? 0 : causes.usual(row.cause());
+      common = night.common(reach, usual, row.certain);
+    }
     return new Sight(
         night.commit(),
         night.branch(),

@@ -51,12 +51,13 @@ public final class StreamLearning {
   private static final int COMPARED = 4;
 
   /** Which are among so many before it, whatever else is known: that depends on what came when. */
-  private static final int NEAR = 40;
+  private static final int NEAR = Causes.LOOKED_BACK;
 
   private final DSLContext dsl;
   private final int projectId;
   private final long streamId;
   private final Nights nights;
+  private final BadNights badNights;
   private Sights sights;
   private final BeliefRows rows;
   private final Renaming renaming;
@@ -66,6 +67,7 @@ public final class StreamLearning {
   /** Of the tests of the runs that are learned from for the first time. */
   private final Map<Long, BigDecimal> sums = new HashMap<>();
 
+  private @Nullable List<Night> lately;
   private @Nullable OffsetDateTime settledAt;
   private int settledNumber;
 
@@ -74,6 +76,7 @@ public final class StreamLearning {
     this.projectId = projectId;
     this.streamId = streamId;
     this.nights = new Nights(dsl, projectId, streamId);
+    this.badNights = new BadNights(dsl, projectId);
     this.renaming = new Renaming(dsl, projectId, streamId, now);
     this.madeUp = new MadeUpNames(dsl, projectId, streamId);
     this.lineage = Lineage.of(dsl, projectId, streamId);
@@ -186,9 +189,22 @@ public final class StreamLearning {
     return kept;
   }
 
+  private static List<Night> nights(List<Nights.Known> some) {
+    return some.stream().map(Nights.Known::night).toList();
+  }
+
+  /** The latest that are settled. */
+  private List<Night> lately() {
+    if (lately == null) {
+      lately = nights(nights.settled(NEAR));
+    }
+    return lately;
+  }
+
   private void settle(@Nullable OffsetDateTime started, int number) {
     settledAt = started;
     settledNumber = number;
+    lately = null;
     dsl.execute(
         "update stream_learning set settled_at = ?::timestamptz, settled_number = ?,"
             + " main_branch = ? where project_id = ? and stream_id = ?",
@@ -266,7 +282,7 @@ public final class StreamLearning {
     if (known < 0 || some.size() == SOME) {
       return false;
     }
-    List<Night> these = some.stream().map(Nights.Known::night).toList();
+    List<Night> these = nights(some);
     Set<Long> are = nights.areKnown(these);
     return are.size() == known
         && !are.contains(these.get(known).run())
@@ -282,18 +298,19 @@ public final class StreamLearning {
     }
     List<Nights.Known> known = some.subList(settling, some.size() - 1);
     List<Nights.Known> last = some.subList(some.size() - 1, some.size());
-    List<Nights.Known> settled = nights.settled(1);
-    List<Long> bad =
-        bad(some.subList(settling, some.size()), settled.isEmpty() ? null : settled.get(0).night());
+    List<Night> earlier = lately();
+    List<Long> bad = badNights.of(nights(some.subList(settling, some.size())), earlier);
     Map<Integer, Conduct> now = rows.now();
     long run = last.get(0).night().run();
     Set<Integer> met = new HashSet<>(sights.stumbling(last.get(0), bad.contains(run)));
     met.removeAll(now.keySet());
     Map<Integer, Conduct> more = met.isEmpty() ? new HashMap<>() : fromNothing(met);
     before.putAll(more);
-    add(more, known, bad);
+    add(more, known, earlier, bad);
     now.putAll(more);
-    add(now, last, bad);
+    earlier = new ArrayList<>(earlier);
+    earlier.addAll(nights(known));
+    add(now, last, earlier, bad);
     nights.learn(last, sums);
     now.values().removeIf(conduct -> conduct.stumbles() == 0);
     if (settling > 0) {
@@ -324,9 +341,8 @@ public final class StreamLearning {
    * @param settled how they have done up to those; tests that are met for the first time are put in
    */
   private Map<Integer, Conduct> after(Map<Integer, Conduct> settled, List<Nights.Known> some) {
-    List<Nights.Known> last = nights.settled(1);
-    Night before = last.isEmpty() ? null : last.get(0).night();
-    List<Long> bad = bad(some, before);
+    List<Night> earlier = lately();
+    List<Long> bad = badNights.of(nights(some), earlier);
     Set<Integer> met = new HashSet<>();
     for (Nights.Known one : some) {
       met.addAll(sights.stumbling(one, bad.contains(one.night().run())));
@@ -336,7 +352,7 @@ public final class StreamLearning {
       settled.putAll(fromNothing(met));
     }
     Map<Integer, Conduct> now = new HashMap<>(settled);
-    add(now, some, bad);
+    add(now, some, earlier, bad);
     return now;
   }
 
@@ -344,21 +360,27 @@ public final class StreamLearning {
   private Map<Integer, Conduct> fromNothing(Set<Integer> tests) {
     Map<Integer, Conduct> conducts = new HashMap<>();
     tests.forEach(test -> conducts.put(test, Conduct.start()));
-    List<Nights.Known> runs = nights.settled(Nights.LOOKED_BACK);
-    List<Long> bad = bad(runs, null);
-    for (int from = 0; from < runs.size(); from += SOME) {
-      add(conducts, runs.subList(from, Math.min(runs.size(), from + SOME)), bad);
+    List<Nights.Known> runs = nights.settled(Nights.LOOKED_BACK + NEAR);
+    List<Long> bad = badNights.of(nights(runs), List.of());
+    int first = Math.max(0, runs.size() - Nights.LOOKED_BACK);
+    for (int from = first; from < runs.size(); from += SOME) {
+      List<Nights.Known> some = runs.subList(from, Math.min(runs.size(), from + SOME));
+      add(conducts, some, nights(runs.subList(Math.max(0, from - NEAR), from)), bad);
     }
     return conducts;
   }
 
-  private void add(Map<Integer, Conduct> conducts, List<Nights.Known> some, List<Long> bad) {
-    List<Night> these = some.stream().map(Nights.Known::night).toList();
+  private void add(
+      Map<Integer, Conduct> conducts,
+      List<Nights.Known> some,
+      List<Night> earlier,
+      List<Long> bad) {
+    List<Night> these = nights(some);
     List<Integer> tests = List.copyOf(conducts.keySet());
     int together = Math.max(1, SEEN / Math.max(1, some.size()));
     for (int from = 0; from < tests.size(); from += together) {
       List<Integer> part = tests.subList(from, Math.min(tests.size(), from + together));
-      Map<Long, Map<Integer, Sight>> told = sights.of(these, bad, part);
+      Map<Long, Map<Integer, Sight>> told = sights.of(these, earlier, bad, part);
       for (Night night : these) {
         Map<Integer, Sight> here = told.getOrDefault(night.run(), Map.of());
         for (Integer test : part) {
@@ -369,25 +391,12 @@ public final class StreamLearning {
     }
   }
 
-  /** The runs in which so much failed that no failure tells of its test. */
-  private static List<Long> bad(List<Nights.Known> some, @Nullable Night first) {
-    List<Long> bad = new ArrayList<>();
-    Night before = first;
-    for (Nights.Known one : some) {
-      if (one.night().isBad(before)) {
-        bad.add(one.night().run());
-      }
-      before = one.night();
-    }
-    return bad;
-  }
-
   /**
    * The tests that the stream has had by then, and which of them it had under other names. From the
    * first run on that is new or has changed.
    */
   private void enter(List<Nights.Known> some) {
-    List<Night> these = some.stream().map(Nights.Known::night).toList();
+    List<Night> these = nights(some);
     Set<Long> known = nights.areKnown(these);
     int from = 0;
     while (from < these.size() && known.contains(these.get(from).run())) {
@@ -398,8 +407,7 @@ public final class StreamLearning {
     }
     List<Night> anew = these.subList(from, these.size());
     List<Long> runs = anew.stream().map(Night::run).toList();
-    List<Night> earlier =
-        new ArrayList<>(nights.settled(NEAR).stream().map(Nights.Known::night).toList());
+    List<Night> earlier = new ArrayList<>(lately());
     earlier.addAll(these.subList(0, from));
     TestsInStream tests = new TestsInStream(dsl, projectId, streamId, earlier);
     if (nights.anyLearned(runs)) {

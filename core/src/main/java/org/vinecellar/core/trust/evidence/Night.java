@@ -39,21 +39,32 @@ public record Night(
   /** Fewer failures than these are no bad night, whatever share of a small run they are. */
   private static final int FEW = 20;
 
+  /** Whether a cause has so many tests of the run that it tells of none of them. */
+  public boolean isMass(int reach) {
+    boolean large = reach >= MANY ? share(reach) >= LARGE : reach >= SOME && share(reach) >= HALF;
+    return large || reach >= MASS;
+  }
+
   /**
    * How much of the run failed because of a cause: the more, the less that tells of a test.
    *
    * @param reach how many tests of the run have it
+   * @param usual how many usually have it: no more than so many are no sign that one thing befell
+   *     them in this run
    * @param certain whether it is one cause for sure, and not only the same words: as many tests say
    *     that something timed out
    * @return 0 for a test that fails by itself; 1 for so many that it tells of none
    */
-  public double common(int reach, boolean certain) {
-    if (reach < 2) {
-      return 0;
+  public double common(int reach, int usual, boolean certain) {
+    if (isMass(reach)) {
+      return 1;
     }
-    double share = (double) reach / Math.max(reach, tests);
-    boolean large = reach >= MANY ? share >= LARGE : reach >= SOME && share >= HALF;
-    return large || reach >= MASS ? 1 : certain ? share : share * share;
+    int others = certain ? reach : reach - usual;
+    return others < 2 ? 0 : certain ? share(others) : share(others) * share(others);
+  }
+
+  private double share(int reach) {
+    return (double) reach / Math.max(reach, tests);
   }
 
   /**
@@ -67,7 +78,8 @@ public record Night(
     return ill() >= FEW && ill() * 4 > tests && !usual;
   }
 
-  private int ill() {
+  /** How many failed, at least when they were tried first. */
+  public int ill() {
     return failing + stumbling;
   }
 }
