@@ -7,7 +7,7 @@ help() {
 ./cellar stop      stops what was started from here (or --data DIR: that one)
 ./cellar status    what runs, and where
 ./cellar test      every test; further words go to Maven (./cellar test -pl core -Dtest=SecondsTest)
-./cellar bench     speed, as ratios measured in one run (./cellar bench read | formats | grouping | flaky | triage | learn | ingest | collect | live | load | pages | growth)
+./cellar bench     speed, as ratios measured in one run (./cellar bench read | formats | grouping | flaky | verdicts | triage | learn | ingest | collect | live | load | pages | growth)
 ./cellar database  the address of the running portal's own database, for pg_dump and psql; the password stays in its file
 ./cellar build     only builds
 ./cellar tidy      formats all code the way the tests want it

@@ -10,11 +10,12 @@ import org.vinecellar.bench.figures.Figure;
 import org.vinecellar.bench.grouping.GroupingBench;
 import org.vinecellar.bench.trust.FlakyBench;
 import org.vinecellar.bench.trust.RenameBench;
+import org.vinecellar.bench.trust.VerdictsBench;
 
 /**
  * Runs the parts that are asked for ({@code read}, {@code formats}, {@code grouping}, {@code
- * flaky}, {@code triage}, {@code learn}, {@code client}, {@code collect}, {@code live}, {@code
- * load}, {@code ingest}, {@code pages}, {@code growth}; all by default).
+ * flaky}, {@code verdicts}, {@code triage}, {@code learn}, {@code client}, {@code collect}, {@code
+ * live}, {@code load}, {@code ingest}, {@code pages}, {@code growth}; all by default).
  */
 public final class Bench {
   private Bench() {}
@@ -30,6 +31,7 @@ public final class Bench {
                 "formats",
                 "grouping",
                 "flaky",
+                "verdicts",
                 "triage",
                 "learn",
                 "ingest",
@@ -55,6 +57,11 @@ public final class Bench {
       if (wanted.contains("flaky")) {
         FlakyBench.figures().forEach(one -> rows.add(row(one)));
         RenameBench.figures().forEach(one -> rows.add(row(one)));
+      }
+      if (wanted.contains("verdicts")) {
+        new VerdictsBench(folder, Target.fromProperties().environment(), Bench::progress)
+            .figures()
+            .forEach(one -> rows.add(row(one)));
       }
       if (wanted.contains("triage")) {
         rows.addAll(new TriageBench(folder, Target.fromProperties()).run());

@@ -23,6 +23,7 @@ import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.results.Origin;
 import org.vinecellar.core.results.Variant;
+import org.vinecellar.core.trust.Estimate;
 import org.vinecellar.core.trust.TrustStore.TestLine;
 import org.vinecellar.core.trust.flaky.Verdict;
 
@@ -131,13 +132,20 @@ class LearningTest {
     return believed;
   }
 
-  private Verdict verdict(String stream, String test) {
+  private Estimate estimate(String stream, String test) {
     return stores.trust().tests(uploads.project(), stream, 0, 20_000).stream()
         .filter(line -> line.test().name().equals(test))
         .findFirst()
         .orElseThrow()
-        .estimate()
-        .verdict();
+        .estimate();
+  }
+
+  private Verdict verdict(String stream, String test) {
+    return estimate(stream, test).verdict();
+  }
+
+  private double score(String stream, String test) {
+    return estimate(stream, test).score();
   }
 
   /** Sound, flaky, flaky in one environment, broken from a night on, and what an outage hits. */
@@ -275,15 +283,6 @@ class LearningTest {
             line ->
                 assertThat(line.estimate().verdict())
                     .isEqualTo(line.test().name().equals("bell") ? Verdict.FLAKY : Verdict.STEADY));
-  }
-
-  private double score(String stream, String test) {
-    return stores.trust().tests(uploads.project(), stream, 0, 20_000).stream()
-        .filter(line -> line.test().name().equals(test))
-        .findFirst()
-        .orElseThrow()
-        .estimate()
-        .score();
   }
 
   /**

@@ -42,7 +42,21 @@ public final class FlakyBench {
       return failedOnce == 0 ? 1 : (double) foundOnce / failedOnce;
     }
 
-    private void add(SimulatedTest test, int runs, boolean flaky) {
+    /** As they can be read in a line. */
+    String told() {
+      return String.format(
+          Locale.ROOT,
+          "precision %.3f | found of those that failed twice %.3f of %d, once %.3f of %d | accused"
+              + " %s",
+          precision(),
+          recallTwice(),
+          failedTwice,
+          recallOnce(),
+          failedOnce,
+          accused);
+    }
+
+    void add(SimulatedTest test, int runs, boolean flaky) {
       SimulatedTest.Truth truth = test.truth(runs);
       if (truth == SimulatedTest.Truth.NOT_FLAKY && flaky) {
         wrong++;
@@ -50,21 +64,28 @@ public final class FlakyBench {
       }
       if (truth == SimulatedTest.Truth.FLAKY) {
         int found = flaky ? 1 : 0;
+        long failed = test.chances.stream().filter(run -> run <= runs).count();
         right += found;
-        failedOnce += test.chances.isEmpty() ? 0 : 1;
-        foundOnce += test.chances.isEmpty() ? 0 : found;
-        failedTwice += test.chances.size() < 2 ? 0 : 1;
-        foundTwice += test.chances.size() < 2 ? 0 : found;
+        failedOnce += failed < 1 ? 0 : 1;
+        foundOnce += failed < 1 ? 0 : found;
+        failedTwice += failed < 2 ? 0 : 1;
+        foundTwice += failed < 2 ? 0 : found;
       }
     }
   }
 
-  /** Of so many streams, by the number of runs. */
-  static Map<Integer, Said> of(long seed, int streams) {
+  /** What is to be said, by the number of runs. */
+  static Map<Integer, Said> nothingSaid() {
     Map<Integer, Said> said = new TreeMap<>();
     for (int after : AFTER) {
       said.put(after, new Said());
     }
+    return said;
+  }
+
+  /** Of so many streams, by the number of runs. */
+  static Map<Integer, Said> of(long seed, int streams) {
+    Map<Integer, Said> said = nothingSaid();
     for (int nr = 0; nr < streams; nr++) {
       Random random = new Random(seed * 1_000 + nr);
       SimulatedStream stream = new SimulatedStream(random);
@@ -101,18 +122,21 @@ public final class FlakyBench {
 
   /** On a seed that nothing was tuned on. */
   public static List<Figure> figures() {
+    return figures("flaky, after ", of(1_000, 120));
+  }
+
+  static List<Figure> figures(String what, Map<Integer, Said> all) {
     List<Figure> figures = new ArrayList<>();
-    of(1_000, 120)
-        .forEach(
-            (after, said) -> {
-              String of = "flaky, after " + after + " runs: ";
-              figures.add(new Figure(of + "precision", said.precision(), 0.97));
-              if (after >= 60) {
-                figures.add(
-                    new Figure(of + "found, of those that failed twice", said.recallTwice(), 0.95));
-                figures.add(new Figure(of + "found, of those that failed", said.recallOnce(), 0.9));
-              }
-            });
+    all.forEach(
+        (after, said) -> {
+          String of = what + after + " runs: ";
+          figures.add(new Figure(of + "precision", said.precision(), 0.97));
+          if (after >= 60) {
+            figures.add(
+                new Figure(of + "found, of those that failed twice", said.recallTwice(), 0.95));
+            figures.add(new Figure(of + "found, of those that failed", said.recallOnce(), 0.9));
+          }
+        });
     return figures;
   }
 
@@ -124,22 +148,6 @@ public final class FlakyBench {
   public static void main(String[] args) {
     long seed = args.length > 0 ? Long.parseLong(args[0]) : 1;
     int streams = args.length > 1 ? Integer.parseInt(args[1]) : 30;
-    List<String> lines = new ArrayList<>();
-    of(seed, streams)
-        .forEach(
-            (after, said) ->
-                lines.add(
-                    String.format(
-                        Locale.ROOT,
-                        "%d runs: precision %.3f | found of those that failed twice %.3f of %d, once"
-                            + " %.3f of %d | accused %s",
-                        after,
-                        said.precision(),
-                        said.recallTwice(),
-                        said.failedTwice,
-                        said.recallOnce(),
-                        said.failedOnce,
-                        said.accused)));
-    lines.forEach(System.out::println);
+    of(seed, streams).forEach((after, said) -> System.out.println(after + " runs: " + said.told()));
   }
 }

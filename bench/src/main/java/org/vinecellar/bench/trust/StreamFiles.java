@@ -46,10 +46,28 @@ public final class StreamFiles {
    * @param args the directory, which must not be there, and a seed
    */
   public static void main(String[] args) throws IOException {
-    new StreamFiles(Path.of(args[0]), Long.parseLong(args[1])).write();
+    Path to = Path.of(args[0]);
+    StreamFiles files = new StreamFiles(to, Long.parseLong(args[1]));
+    files.writeRuns();
+    StringBuilder truth = new StringBuilder();
+    files.tests.forEach(test -> truth.append(files.truth(test)));
+    Files.writeString(to.resolve("flaky_truth.jsonl"), truth);
   }
 
-  private void write() throws IOException {
+  /**
+   * Writes one to a directory that is not there.
+   *
+   * @return its tests by their names
+   */
+  static Map<String, SimulatedTest> write(Path to, long seed) throws IOException {
+    StreamFiles files = new StreamFiles(to, seed);
+    files.writeRuns();
+    Map<String, SimulatedTest> tests = new HashMap<>();
+    files.names.forEach((test, name) -> tests.put(name, test));
+    return tests;
+  }
+
+  private void writeRuns() throws IOException {
     for (SimulatedStream.Run run : stream.runs()) {
       Path at = to.resolve(String.format(Locale.ROOT, "runs/run-%04d", run.number()));
       Files.createDirectories(at);
@@ -66,9 +84,6 @@ public final class StreamFiles {
               run.shuffled() ? run.number() : 0,
               run.retries() ? 1 : 0));
     }
-    StringBuilder truth = new StringBuilder();
-    tests.forEach(test -> truth.append(truth(test)));
-    Files.writeString(to.resolve("flaky_truth.jsonl"), truth);
   }
 
   private String truth(SimulatedTest test) {

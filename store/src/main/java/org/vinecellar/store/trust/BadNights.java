@@ -15,9 +15,6 @@ import org.vinecellar.store.trust.Causes.Cause;
  * due to causes of very many tests, and no more than usually failed beside them.
  */
 final class BadNights {
-  /** Fewer results of a group are no mass in any run. */
-  private static final int SOME = 3;
-
   private final DSLContext dsl;
   private final int projectId;
   private final Map<Long, Integer> beside = new HashMap<>();
@@ -60,7 +57,7 @@ final class BadNights {
                 + " and results >= ?",
             projectId,
             night.run(),
-            SOME)) {
+            night.mass())) {
       groups.put(
           new Cause((int) night.run(), row.get(0, Integer.class)), row.get(1, Integer.class));
     }

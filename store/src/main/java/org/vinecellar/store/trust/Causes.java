@@ -11,7 +11,7 @@ import org.vinecellar.core.trust.evidence.Night;
 /** How many tests of a run have the same cause, and how many usually have. */
 final class Causes {
   /** So many failures of a cause are counted by their tests. */
-  private static final int COUNTED = 100;
+  private static final int COUNTED = 1_000;
 
   /** What is usual is the middle one of so many runs before, or of some fewer. */
   private static final int USUAL = 9;

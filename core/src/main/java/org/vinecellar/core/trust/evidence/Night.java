@@ -39,10 +39,14 @@ public record Night(
   /** Fewer failures than these are no bad night, whatever share of a small run they are. */
   private static final int FEW = 20;
 
+  /** Of how many tests on a cause tells of none of them, unless the run has very few. */
+  public int mass() {
+    return Math.min(MASS, Math.max(MANY, (int) Math.ceil(LARGE * tests)));
+  }
+
   /** Whether a cause has so many tests of the run that it tells of none of them. */
   public boolean isMass(int reach) {
-    boolean large = reach >= MANY ? share(reach) >= LARGE : reach >= SOME && share(reach) >= HALF;
-    return large || reach >= MASS;
+    return reach >= mass() || reach >= SOME && share(reach) >= HALF;
   }
 
   /**
