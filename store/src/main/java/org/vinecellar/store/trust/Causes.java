@@ -88,7 +88,7 @@ final class Causes {
     Map<Cause, List<Cause>> before = new HashMap<>();
     for (Cause cause : some) {
       Integer place = places.get(cause.run);
-      if (place != null && reach(cause) > 1 && !all.get(place).isMass(reach(cause))) {
+      if (place != null && isInDoubt(all.get(place), reach(cause))) {
         before.computeIfAbsent(
             cause,
             k ->
@@ -104,6 +104,12 @@ final class Causes {
             usual.put(cause, middle(causes.stream().map(this::reach).toList()));
           }
         });
+  }
+
+  /** Whether it makes a difference how many tests usually have it. */
+  private static boolean isInDoubt(Night night, int reach) {
+    double common = night.common(reach, 0, false);
+    return common > 0 && common < 1;
   }
 
   /**

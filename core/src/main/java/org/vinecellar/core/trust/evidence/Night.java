@@ -36,6 +36,9 @@ public record Night(
 
   private static final double HALF = 0.5;
 
+  /** Less than this is far less than how often a sound test fails all the same. */
+  private static final double NEGLIGIBLE = 1e-6;
+
   /** Fewer failures than these are no bad night, whatever share of a small run they are. */
   private static final int FEW = 20;
 
@@ -64,7 +67,11 @@ public record Night(
       return 1;
     }
     int others = certain ? reach : reach - usual;
-    return others < 2 ? 0 : certain ? share(others) : share(others) * share(others);
+    if (others < 2) {
+      return 0;
+    }
+    double common = certain ? share(others) : share(others) * share(others);
+    return common < NEGLIGIBLE ? 0 : common;
   }
 
   private double share(int reach) {

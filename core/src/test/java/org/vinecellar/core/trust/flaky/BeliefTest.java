@@ -71,7 +71,9 @@ class BeliefTest {
     "n n n n n, UNSURE",
     "+ + + [- -] + [- - +] + [-] + [- -] + + [-] +, UNSURE",
     "+ + + [-+] + + [+] + + +, FLAKY",
-    "+ + [- - - - -] [- - -] [- - -] + + + + + + + +, UNSURE",
+    "+ + [- - - - -] [- - -] [- - -] + +, UNSURE",
+    "+ + [- - - - -] [- - -] [- - -] + + + + + + + +, STEADY",
+    "++++ ++++ +++- - - - - -, BROKEN",
     "+ + + - + [+] + - + [+] + + + - +, FLAKY",
   })
   void isTakenForWhatItShows(String runs, Verdict verdict) {
@@ -91,6 +93,15 @@ class BeliefTest {
     assertThat(seen(flaky).verdict()).isEqualTo(Verdict.FLAKY);
     assertThat(seen(flaky + "+ ".repeat(30)).verdict()).isNotEqualTo(Verdict.FLAKY);
     assertThat(seen(flaky + "+ ".repeat(45)).verdict()).isEqualTo(Verdict.STEADY);
+  }
+
+  /** What a commit holds was changed since the one before it, and that is told by its runs. */
+  @Test
+  void aCommitAfterManyRunsChangesAsMuchAsThatManyCommits() {
+    String flaky = "+-+ ++- -+++ ";
+    double often = seen(flaky + "+ ".repeat(20)).sound();
+    assertThat(seen(flaky + "++++ ".repeat(5)).sound()).isBetween(0.8 * often, 1.1 * often);
+    assertThat(seen(flaky + "+".repeat(20)).sound()).isLessThan(0.7 * often);
   }
 
   /** As one that needs what branches do not have. */
