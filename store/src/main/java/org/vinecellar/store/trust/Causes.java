@@ -55,13 +55,17 @@ final class Causes {
       return;
     }
     dsl.fetch(
-            "select g.run_id, g.group_id, (select count(distinct coalesce(t.base_low, t.key_low))"
+            "select g.run_id, g.group_id, case when g.results < 2 then g.results else"
+                + " (select count(distinct coalesce(t.base_low, t.key_low))"
                 + " from (select x.test_id from failure x where x.group_id = g.group_id"
                 + " and x.run_id = g.run_id limit ?) x join test t on t.project_id = ?"
-                + " and t.id = x.test_id)::int, coalesce((select max(s.reach) from stumble s"
-                + " where s.run_id = g.run_id and s.group_id = g.group_id), 0)"
-                + " from unnest(?::int[], ?::int[]) as g (run_id, group_id)",
+                + " and t.id = x.test_id)::int end, coalesce((select max(s.reach) from stumble s"
+                + " where s.run_id = g.run_id and s.group_id = g.group_id), 0) from"
+                + " (select c.run_id, c.group_id, coalesce((select r.results from group_run r"
+                + " where r.project_id = ? and r.group_id = c.group_id and r.run_id = c.run_id), 0)"
+                + " as results from unnest(?::int[], ?::int[]) as c (run_id, group_id) offset 0) g",
             COUNTED,
+            projectId,
             projectId,
             causes.stream().map(Cause::run).toArray(Integer[]::new),
             causes.stream().map(Cause::group).toArray(Integer[]::new))
