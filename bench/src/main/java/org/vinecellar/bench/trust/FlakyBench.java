@@ -87,7 +87,7 @@ public final class FlakyBench {
   static Map<Integer, Said> of(long seed, int streams) {
     Map<Integer, Said> said = nothingSaid();
     for (int nr = 0; nr < streams; nr++) {
-      Random random = new Random(seed * 1_000 + nr);
+      Random random = Seeds.of(seed * 1_000 + nr);
       SimulatedStream stream = new SimulatedStream(random);
       for (int test = 0; test < TESTS; test++) {
         one(SimulatedTest.any(random, stream), stream, random, said);

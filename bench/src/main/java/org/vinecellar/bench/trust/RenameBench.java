@@ -124,7 +124,7 @@ public final class RenameBench {
 
   /** Writes a stream of them as files, with the truth beside it. */
   static void write(Path to, long seed) throws IOException {
-    RenameBench stream = new RenameBench(new Random(seed), new Said());
+    RenameBench stream = new RenameBench(Seeds.of(seed), new Said());
     stream.unique();
     StringBuilder truth = new StringBuilder();
     for (int run = 1; run <= STEPS; run++) {
@@ -378,7 +378,7 @@ public final class RenameBench {
   static Said of(long seed, int streams) {
     Said said = new Said();
     for (int nr = 0; nr < streams; nr++) {
-      RenameBench stream = new RenameBench(new Random(seed * 1_000 + nr), said);
+      RenameBench stream = new RenameBench(Seeds.of(seed * 1_000 + nr), said);
       for (int step = 0; step < STEPS; step++) {
         Map<Long, Made> unused = stream.step();
       }

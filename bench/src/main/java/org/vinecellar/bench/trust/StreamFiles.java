@@ -30,7 +30,7 @@ public final class StreamFiles {
 
   private StreamFiles(Path to, long seed) {
     this.to = to;
-    this.random = new Random(seed);
+    this.random = Seeds.of(seed);
     this.stream = new SimulatedStream(random);
     for (int i = 0; i < TESTS; i++) {
       SimulatedTest test = SimulatedTest.any(random, stream);

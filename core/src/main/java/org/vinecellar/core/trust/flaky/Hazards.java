@@ -29,7 +29,7 @@ final class Hazards {
   private static final double IS_PRONE_NO_MORE = 0.005;
   private static final double IS_MENDED = 0.12;
   private static final double IS_MENDED_HALF = 0.002;
-  private static final double IS_STEADIED = 0.0024;
+  private static final double IS_STEADIED = 0.0025;
   private static final double FLAKY_BREAKS = 0.0008;
 
   private Hazards() {}

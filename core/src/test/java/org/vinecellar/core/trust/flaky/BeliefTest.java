@@ -142,7 +142,7 @@ class BeliefTest {
   private static Tally simulated(int streams) {
     Tally tally = new Tally();
     for (int stream = 0; stream < streams; stream++) {
-      Random random = new Random(stream);
+      Random random = new Random(stream * 0x9E3779B97F4A7C15L);
       double commits = 0.4 + 0.6 * random.nextDouble();
       List<String> runs = new ArrayList<>();
       List<Boolean> outages = new ArrayList<>();
