@@ -145,6 +145,24 @@ class MovesTest {
     assertThat(new Recount(STORE.database()).books(uploads.project()).differences()).isEmpty();
   }
 
+  /** What is moved beside by work counts as moved, even when the stream is gone by then. */
+  @Test
+  void whoMovesAllIsToldOfAllWhoeverDidIt() throws Exception {
+    for (int round = 0; round < 30; round++) {
+      String from = "from-" + round;
+      Receipt unused = uploads.send(from, null, night(2 * round, "P"));
+      unused = uploads.send("to-" + round, null, night(2 * round + 1, "P"));
+      TestDatabase.work(stores);
+      String to = "to-" + round;
+      Future<MoveStore.Moved> moved =
+          STORE.threads().submit(() -> moves.moveAll(uploads.project(), from, to, HAND));
+      while (!moved.isDone()) {
+        TestDatabase.work(stores);
+      }
+      assertThat(moved.get()).isEqualTo(new MoveStore.Moved(to, 1, 0));
+    }
+  }
+
   @Test
   void oneOfTwoGetsAName() throws Exception {
     for (int round = 0; round < 20; round++) {

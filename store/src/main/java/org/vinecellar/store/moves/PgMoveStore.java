@@ -152,16 +152,28 @@ public final class PgMoveStore implements MoveStore {
 
   @Override
   public Moved moveAll(int projectId, String stream, String target, Hand hand) {
-    long id = sql.transaction(dsl -> StreamMove.become(dsl, projectId, stream, target, hand));
-    // What is left when this fails is work.
+    Begun begun =
+        sql.transaction(
+            dsl -> {
+              long id = StreamMove.become(dsl, projectId, stream, target, hand);
+              return new Begun(id, StreamNames.of(dsl, projectId, id), runs(dsl, projectId, id));
+            });
+    // What is left when this fails is work; what that does meanwhile counts as moved, and when it
+    // was quick the stream is gone.
     return sql.transaction(
         dsl -> {
-          int moved = StreamMove.moveSome(dsl, projectId, id, hand.now());
-          int left =
-              dsl.fetchCount(
-                  RUN, RUN.PROJECT_ID.eq(projectId), RUN.STREAM_ID.eq(id), RUN.NUMBER.isNotNull());
-          return new Moved(StreamNames.of(dsl, projectId, id), moved, left);
+          int unused = StreamMove.moveSome(dsl, projectId, begun.id, hand.now());
+          int left = runs(dsl, projectId, begun.id);
+          return new Moved(begun.target, Math.max(0, begun.runs - left), left);
         });
+  }
+
+  /** A stream that becomes another, with so many runs. */
+  private record Begun(long id, String target, int runs) {}
+
+  private static int runs(DSLContext dsl, int projectId, long stream) {
+    return dsl.fetchCount(
+        RUN, RUN.PROJECT_ID.eq(projectId), RUN.STREAM_ID.eq(stream), RUN.NUMBER.isNotNull());
   }
 
   @Override
