@@ -1,4 +1,4 @@
-package org.vinecellar.core.trust.history;
+package org.vinecellar.core.statistics;
 
 /**
  * How many of several did something, and between which bounds the true share lies in 19 of 20 cases
@@ -7,11 +7,11 @@ package org.vinecellar.core.trust.history;
  * @param low from 0 to 1
  * @param high from 0 to 1
  */
-public record Share(int some, int all, double low, double high) {
+public record Share(long some, long all, double low, double high) {
   private static final double Z = 1.96;
 
   /** Of so many. */
-  public static Share of(int some, int all) {
+  public static Share of(long some, long all) {
     if (all == 0) {
       return new Share(0, 0, 0, 1);
     }

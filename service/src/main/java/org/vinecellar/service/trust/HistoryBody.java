@@ -10,13 +10,13 @@ import java.util.TreeMap;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.statistics.Share;
 import org.vinecellar.core.trust.TrustStore;
 import org.vinecellar.core.trust.history.ByLabel;
 import org.vinecellar.core.trust.history.Durations;
 import org.vinecellar.core.trust.history.Evidence;
 import org.vinecellar.core.trust.history.OrderClue;
 import org.vinecellar.core.trust.history.PastResult;
-import org.vinecellar.core.trust.history.Share;
 import org.vinecellar.core.trust.history.Since;
 import org.vinecellar.core.trust.history.Why;
 
@@ -99,7 +99,8 @@ public record HistoryBody(
   @Schema(name = "Share")
   public record ShareBody(int some, int all, double low, double high) {
     static ShareBody of(Share share) {
-      return new ShareBody(share.some(), share.all(), share.low(), share.high());
+      return new ShareBody(
+          Math.toIntExact(share.some()), Math.toIntExact(share.all()), share.low(), share.high());
     }
   }
 
@@ -230,7 +231,7 @@ public record HistoryBody(
             ? "It was in no run of this stream."
             : Why.sentence(known.estimate(), evidence, since, known.cleanRuns()),
         results.stream().map(PastBody::of).toList(),
-        ShareBody.of(Share.of((int) passed, (int) told)),
+        ShareBody.of(Share.of(passed, told)),
         SinceBody.of(since),
         evidence.stream().limit(MOST_EVIDENCE).map(EvidenceBody::of).toList(),
         OrderBody.of(order),

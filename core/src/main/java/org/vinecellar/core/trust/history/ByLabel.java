@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
+import org.vinecellar.core.statistics.Share;
 
 /**
  * What a test did where runs had each value of a label.
