@@ -10,6 +10,7 @@ import org.vinecellar.core.access.ServiceSecrets;
 import org.vinecellar.core.access.SessionStore;
 import org.vinecellar.core.access.SignInTries;
 import org.vinecellar.core.access.TokenStore;
+import org.vinecellar.core.boards.BoardFacts;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.ingest.IngestStore;
@@ -40,6 +41,7 @@ import org.vinecellar.store.access.PgSignInTries;
 import org.vinecellar.store.access.PgTokenStore;
 import org.vinecellar.store.blobs.BlobStore;
 import org.vinecellar.store.blobs.PgBlobStore;
+import org.vinecellar.store.boards.PgBoardFacts;
 import org.vinecellar.store.bundles.PgBundleStore;
 import org.vinecellar.store.edits.PgEditStore;
 import org.vinecellar.store.filters.Looks;
@@ -236,6 +238,11 @@ public final class Stores {
   /** Streams, runs and results. */
   public RunStore runs() {
     return new PgRunStore(sql, blobs, looks);
+  }
+
+  /** Sums for boards. */
+  public BoardFacts boards() {
+    return new PgBoardFacts(looks);
   }
 
   /** Projects, and who is what in them. */

@@ -1,10 +1,11 @@
 package org.vinecellar.core.filters;
 
 /** Texts as JSON quotes them (RFC 8259, section 7). */
-final class JsonText {
+public final class JsonText {
   private JsonText() {}
 
-  static String quoted(String value) {
+  /** With the quotes. */
+  public static String quoted(String value) {
     StringBuilder text = new StringBuilder("\"");
     for (int c : value.codePoints().toArray()) {
       switch (c) {

@@ -1,0 +1,28 @@
+package org.vinecellar.core.boards;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.filters.Criterion;
+
+/**
+ * Sums for boards. All of them come from what is kept up to date with each run, not from results.
+ */
+public interface BoardFacts {
+  /** So many splits at most. */
+  int MOST_SPLITS = 3;
+
+  /** More cells than these tell nobody anything. */
+  int MOST_CELLS = 20_000;
+
+  /**
+   * Runs of a period, taken together.
+   *
+   * @param runs which of them
+   * @param step null for the whole period as one; such cells are at its beginning
+   * @param splits up to three
+   * @return in no order; those without a run are not among them
+   * @throws org.vinecellar.core.problem.CellarException when they are more than can be told
+   */
+  List<RunCell> cells(
+      int projectId, Criterion runs, Period period, @Nullable Step step, List<Split> splits);
+}

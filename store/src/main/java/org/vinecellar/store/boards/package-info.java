@@ -1,0 +1,5 @@
+/** Sums for boards. */
+@NullMarked
+package org.vinecellar.store.boards;
+
+import org.jspecify.annotations.NullMarked;

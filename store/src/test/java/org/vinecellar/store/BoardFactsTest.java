@@ -1,0 +1,341 @@
+package org.vinecellar.store;
+
+import static org.assertj.core.api.Assertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThatThrownBy;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.sql.Connection;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import java.util.Random;
+import java.util.TreeMap;
+import java.util.function.Predicate;
+import org.jspecify.annotations.Nullable;
+import org.junit.jupiter.api.BeforeAll;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.extension.RegisterExtension;
+import org.vinecellar.core.boards.Period;
+import org.vinecellar.core.boards.RunCell;
+import org.vinecellar.core.boards.RunPick;
+import org.vinecellar.core.boards.RunSum;
+import org.vinecellar.core.boards.Split;
+import org.vinecellar.core.boards.Step;
+import org.vinecellar.core.edits.EditStore;
+import org.vinecellar.core.filters.Criterion;
+import org.vinecellar.core.filters.Resolver;
+import org.vinecellar.core.filters.Thing;
+import org.vinecellar.core.ingest.UploadRequest;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.results.Origin;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.runs.ResultQuery;
+import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.core.runs.RunQuery;
+import org.vinecellar.core.runs.RunSummary;
+
+/** What boards sum up is what the bare rows of results come to, taken one by one. */
+class BoardFactsTest {
+  private static final Instant NOW = Instant.parse("2026-11-20T04:00:00Z");
+  private static final int RUNS = 60;
+  private static final List<String> STREAMS = List.of("fares/nightly", "kiosk/browser", "deck");
+  @RegisterExtension private static final TestStore STORE = new TestStore();
+
+  private static final Random RANDOM = new Random(14);
+  private static int project;
+  private static final List<Bare> BARE = new ArrayList<>();
+
+  /** A run by its bare rows. */
+  private record Bare(
+      Instant started,
+      String stream,
+      @Nullable String branch,
+      JsonNode labels,
+      int[] outcomes,
+      int retried,
+      int setUps,
+      long micros) {
+    int failing() {
+      return outcomes[1] + outcomes[2];
+    }
+
+    @Nullable String by(Split split) {
+      return switch (split.way()) {
+        case STREAM -> stream;
+        case BRANCH -> branch;
+        case LABEL -> labels.path(split.word().substring("label.".length())).asText(null);
+      };
+    }
+  }
+
+  /** Runs at any time, in parts that come late, some changed by hand, some taken away. */
+  @BeforeAll
+  static void runs() throws SQLException, JsonProcessingException {
+    Stores stores = STORE.stores();
+    TestUploads uploads = TestUploads.inNewProject(stores, NOW);
+    project = uploads.project();
+    for (int run = 0; run < RUNS; run++) {
+      String stream = STREAMS.get(RANDOM.nextInt(STREAMS.size()));
+      Instant at = NOW.minus(RANDOM.nextInt(40 * 24 * 60), ChronoUnit.MINUTES);
+      Origin origin =
+          new Origin("c" + run, List.of("main", "fares/new").get(RANDOM.nextInt(2)), null);
+      for (int part = RANDOM.nextInt(2); part >= 0; part--) {
+        uploads.sendAt(
+            at,
+            stream,
+            "run-" + run,
+            UploadRequest.PartKey.named("part" + part),
+            origin,
+            labels(run),
+            TestUploads.suite("S" + part, cases()));
+      }
+    }
+    for (RunSummary run :
+        stores
+            .runs()
+            .runs(project, new RunQuery(null, Criterion.EVERYTHING, Optional.empty(), RUNS))) {
+      if (RANDOM.nextInt(8) == 0) {
+        stores.removal().removeRun(project, run.id(), NOW);
+      } else if (RANDOM.nextInt(3) == 0) {
+        overrule(stores, run.id());
+      }
+    }
+    TestDatabase.work(stores);
+    read();
+  }
+
+  private static Map<String, String> labels(int run) {
+    Map<String, String> labels = new HashMap<>();
+    if (run % 3 != 0) {
+      labels.put("team", run % 2 == 0 ? "fares" : "moorings");
+    }
+    if (run % 5 != 0) {
+      labels.put("build.os", "o\"" + run % 4);
+    }
+    return labels;
+  }
+
+  private static String cases() {
+    StringBuilder cases = new StringBuilder();
+    for (int i = 3 + RANDOM.nextInt(6); i > 0; i--) {
+      cases.append((char) ('a' + i)).append(':').append("PPPPFESX".charAt(RANDOM.nextInt(8)));
+      cases.append(' ');
+    }
+    return cases.toString().trim();
+  }
+
+  private static void overrule(Stores stores, long run) {
+    ResultRow row = stores.runs().results(project, run, ResultQuery.first(1)).get(0);
+    Outcome wanted = row.outcome() == Outcome.PASSED ? Outcome.FAILED : Outcome.PASSED;
+    try {
+      stores
+          .edits()
+          .overrule(
+              project,
+              run,
+              row.id(),
+              row.outcome(),
+              wanted,
+              "seen",
+              new EditStore.Hand("lead", NOW));
+    } catch (CellarException e) {
+      assertThat(e).hasMessageContaining("set-up");
+    }
+  }
+
+  private static void read() throws SQLException, JsonProcessingException {
+    Map<Long, Bare> runs = new HashMap<>();
+    try (Connection connection = STORE.database().getConnection();
+        Statement statement = connection.createStatement()) {
+      try (ResultSet row =
+          statement.executeQuery(
+              "select r.id, r.started_at, s.name, r.branch, r.labels from run r join stream s on"
+                  + " s.project_id = r.project_id and s.id = r.stream_id where r.project_id = "
+                  + project
+                  + " and r.number is not null and r.deleted_at is null")) {
+        while (row.next()) {
+          runs.put(
+              row.getLong(1),
+              new Bare(
+                  row.getTimestamp(2).toInstant(),
+                  row.getString(3),
+                  row.getString(4),
+                  new ObjectMapper().readTree(row.getString(5)),
+                  new int[5],
+                  0,
+                  0,
+                  0));
+        }
+      }
+      try (ResultSet row =
+          statement.executeQuery(
+              "select run_id, outcome, attempts, kind, duration_us from result where not superseded")) {
+        while (row.next()) {
+          runs.computeIfPresent(row.getLong(1), (run, bare) -> with(bare, row));
+        }
+      }
+    }
+    BARE.addAll(runs.values());
+    assertThat(BARE).hasSizeBetween(RUNS / 2, RUNS - 1);
+  }
+
+  private static Bare with(Bare bare, ResultSet row) {
+    try {
+      boolean test = row.getInt(4) == 0;
+      if (test) {
+        bare.outcomes[row.getInt(2)]++;
+      }
+      return new Bare(
+          bare.started,
+          bare.stream,
+          bare.branch,
+          bare.labels,
+          bare.outcomes,
+          bare.retried + (test && row.getInt(3) > 1 ? 1 : 0),
+          bare.setUps + (test ? 0 : 1),
+          bare.micros + Math.max(0, row.getLong(5)));
+    } catch (SQLException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
+  /** Filters, and what they ask said in Java. */
+  private static final Map<String, Predicate<Bare>> FILTERS =
+      new TreeMap<>(
+          Map.of(
+              "",
+              bare -> true,
+              "branch eq \"main\"",
+              bare -> "main".equals(bare.branch),
+              "label.team eq \"fares\" or not (label[key eq \"build.os\"])",
+              bare ->
+                  "fares".equals(bare.labels.path("team").asText())
+                      || !bare.labels.hasNonNull("build.os"),
+              "failed gt 0 and stream ne \"deck\"",
+              bare -> bare.outcomes[1] > 0 && !bare.stream.equals("deck")));
+
+  private static final List<List<String>> SPLITS =
+      List.of(
+          List.of(),
+          List.of("stream"),
+          List.of("label.team"),
+          List.of("branch", "label.build.os"),
+          List.of("label.build.os", "stream", "label.team"));
+
+  @Test
+  void sumsAreWhatTheResultsComeTo() {
+    int seen = 0;
+    for (int round = 0; round < 250; round++) {
+      Instant from = NOW.minus(RANDOM.nextInt(45 * 24), ChronoUnit.HOURS);
+      Period period = new Period(from, from.plus(1 + RANDOM.nextInt(20 * 24), ChronoUnit.HOURS));
+      Step step = RANDOM.nextInt(4) == 0 ? null : Step.values()[RANDOM.nextInt(3)];
+      List<Split> splits =
+          SPLITS.get(RANDOM.nextInt(SPLITS.size())).stream().map(Split::of).toList();
+      String filter = List.copyOf(FILTERS.keySet()).get(RANDOM.nextInt(FILTERS.size()));
+      List<RunCell> cells =
+          STORE
+              .stores()
+              .boards()
+              .cells(project, Resolver.read(filter, Thing.RUN, NOW), period, step, splits);
+      Map<List<@Nullable Object>, RunSum> told = new HashMap<>();
+      for (RunCell cell : cells) {
+        List<@Nullable Object> at = new ArrayList<>(cell.by());
+        at.add(cell.at());
+        assertThat(told.put(at, withoutChanges(cell.sum()))).as("once").isNull();
+      }
+      assertThat(told)
+          .as("“%s” of %s by %s, apart by %s", filter, period, step, splits)
+          .isEqualTo(oneByOne(period, step, splits, FILTERS.get(filter)));
+      cells.forEach(cell -> theRunsAreFound(filter, period, step, splits, cell));
+      seen += cells.size();
+    }
+    assertThat(seen).isGreaterThan(400);
+  }
+
+  /** Whoever follows a number finds as many. */
+  private static void theRunsAreFound(
+      String filter, Period period, @Nullable Step step, List<Split> splits, RunCell cell) {
+    Period at = step == null ? period : step.within(cell.at(), period);
+    String pick = RunPick.of(filter, at, splits, cell.by());
+    List<RunSummary> found =
+        STORE
+            .stores()
+            .runs()
+            .runs(
+                project,
+                new RunQuery(null, Resolver.read(pick, Thing.RUN, NOW), Optional.empty(), RUNS));
+    assertThat(found).as(pick).hasSize((int) cell.sum().runs());
+    assertThat(found.stream().mapToLong(run -> run.counts().failing()).sum())
+        .as(pick)
+        .isEqualTo(cell.sum().failed() + cell.sum().errored());
+  }
+
+  /** What changed against the run before is not in its results; LedgerTest counts it. */
+  private static RunSum withoutChanges(RunSum s) {
+    return new RunSum(
+        s.runs(),
+        s.passed(),
+        s.failed(),
+        s.errored(),
+        s.skipped(),
+        s.notReached(),
+        s.retried(),
+        0,
+        s.testTimeUs(),
+        0,
+        0,
+        0,
+        0,
+        s.red());
+  }
+
+  private static Map<List<@Nullable Object>, RunSum> oneByOne(
+      Period period, @Nullable Step step, List<Split> splits, @Nullable Predicate<Bare> filter) {
+    Map<List<@Nullable Object>, RunSum> sums = new HashMap<>();
+    for (Bare bare : BARE) {
+      if (filter != null && filter.test(bare) && period.has(bare.started)) {
+        List<@Nullable Object> at = new ArrayList<>();
+        splits.forEach(split -> at.add(bare.by(split)));
+        at.add(step == null ? period.from() : step.begin(bare.started));
+        int[] o = bare.outcomes;
+        int red = bare.failing() + bare.setUps > 0 ? 1 : 0;
+        sums.merge(
+            at,
+            new RunSum(
+                1, o[0], o[1], o[2], o[3], o[4], bare.retried, 0, bare.micros, 0, 0, 0, 0, red),
+            RunSum::plus);
+      }
+    }
+    return sums;
+  }
+
+  @Test
+  void tooMuchIsRefused() {
+    assertThatThrownBy(
+            () ->
+                STORE
+                    .stores()
+                    .boards()
+                    .cells(
+                        project,
+                        Criterion.EVERYTHING,
+                        Period.ofDays(30, NOW),
+                        null,
+                        List.of(
+                            Split.of("stream"),
+                            Split.of("branch"),
+                            Split.of("label.a"),
+                            Split.of("label.b"))))
+        .isInstanceOf(CellarException.class)
+        .hasMessageContaining("there can be 3");
+  }
+}
