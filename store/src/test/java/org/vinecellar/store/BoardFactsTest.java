@@ -24,11 +24,11 @@ import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
+import org.vinecellar.core.boards.Dimension;
 import org.vinecellar.core.boards.Period;
 import org.vinecellar.core.boards.RunCell;
 import org.vinecellar.core.boards.RunPick;
 import org.vinecellar.core.boards.RunSum;
-import org.vinecellar.core.boards.Split;
 import org.vinecellar.core.boards.Step;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.filters.Criterion;
@@ -68,11 +68,11 @@ class BoardFactsTest {
       return outcomes[1] + outcomes[2];
     }
 
-    @Nullable String by(Split split) {
-      return switch (split.way()) {
+    @Nullable String by(Dimension dimension) {
+      return switch (dimension.way()) {
         case STREAM -> stream;
         case BRANCH -> branch;
-        case LABEL -> labels.path(split.word().substring("label.".length())).asText(null);
+        case LABEL -> labels.path(dimension.word().substring("label.".length())).asText(null);
       };
     }
   }
@@ -223,7 +223,7 @@ class BoardFactsTest {
               "failed gt 0 and stream ne \"deck\"",
               bare -> bare.outcomes[1] > 0 && !bare.stream.equals("deck")));
 
-  private static final List<List<String>> SPLITS =
+  private static final List<List<String>> DIMENSIONS =
       List.of(
           List.of(),
           List.of("stream"),
@@ -238,14 +238,14 @@ class BoardFactsTest {
       Instant from = NOW.minus(RANDOM.nextInt(45 * 24), ChronoUnit.HOURS);
       Period period = new Period(from, from.plus(1 + RANDOM.nextInt(20 * 24), ChronoUnit.HOURS));
       Step step = RANDOM.nextInt(4) == 0 ? null : Step.values()[RANDOM.nextInt(3)];
-      List<Split> splits =
-          SPLITS.get(RANDOM.nextInt(SPLITS.size())).stream().map(Split::of).toList();
+      List<Dimension> dimensions =
+          DIMENSIONS.get(RANDOM.nextInt(DIMENSIONS.size())).stream().map(Dimension::of).toList();
       String filter = List.copyOf(FILTERS.keySet()).get(RANDOM.nextInt(FILTERS.size()));
       List<RunCell> cells =
           STORE
               .stores()
               .boards()
-              .cells(project, Resolver.read(filter, Thing.RUN, NOW), period, step, splits);
+              .cells(project, Resolver.read(filter, Thing.RUN, NOW), period, step, dimensions);
       Map<List<@Nullable Object>, RunSum> told = new HashMap<>();
       for (RunCell cell : cells) {
         List<@Nullable Object> at = new ArrayList<>(cell.by());
@@ -253,9 +253,9 @@ class BoardFactsTest {
         assertThat(told.put(at, withoutChanges(cell.sum()))).as("once").isNull();
       }
       assertThat(told)
-          .as("“%s” of %s by %s, apart by %s", filter, period, step, splits)
-          .isEqualTo(oneByOne(period, step, splits, FILTERS.get(filter)));
-      cells.forEach(cell -> theRunsAreFound(filter, period, step, splits, cell));
+          .as("“%s” of %s by %s, apart by %s", filter, period, step, dimensions)
+          .isEqualTo(oneByOne(period, step, dimensions, FILTERS.get(filter)));
+      cells.forEach(cell -> theRunsAreFound(filter, period, step, dimensions, cell));
       seen += cells.size();
     }
     assertThat(seen).isGreaterThan(400);
@@ -263,9 +263,9 @@ class BoardFactsTest {
 
   /** Whoever follows a number finds as many. */
   private static void theRunsAreFound(
-      String filter, Period period, @Nullable Step step, List<Split> splits, RunCell cell) {
+      String filter, Period period, @Nullable Step step, List<Dimension> dimensions, RunCell cell) {
     Period at = step == null ? period : step.within(cell.at(), period);
-    String pick = RunPick.of(filter, at, splits, cell.by());
+    String pick = RunPick.of(filter, at, dimensions, cell.by());
     List<RunSummary> found =
         STORE
             .stores()
@@ -299,12 +299,15 @@ class BoardFactsTest {
   }
 
   private static Map<List<@Nullable Object>, RunSum> oneByOne(
-      Period period, @Nullable Step step, List<Split> splits, @Nullable Predicate<Bare> filter) {
+      Period period,
+      @Nullable Step step,
+      List<Dimension> dimensions,
+      @Nullable Predicate<Bare> filter) {
     Map<List<@Nullable Object>, RunSum> sums = new HashMap<>();
     for (Bare bare : BARE) {
       if (filter != null && filter.test(bare) && period.has(bare.started)) {
         List<@Nullable Object> at = new ArrayList<>();
-        splits.forEach(split -> at.add(bare.by(split)));
+        dimensions.forEach(dimension -> at.add(bare.by(dimension)));
         at.add(step == null ? period.from() : step.begin(bare.started));
         int[] o = bare.outcomes;
         int red = bare.failing() + bare.setUps > 0 ? 1 : 0;
@@ -331,10 +334,10 @@ class BoardFactsTest {
                         Period.ofDays(30, NOW),
                         null,
                         List.of(
-                            Split.of("stream"),
-                            Split.of("branch"),
-                            Split.of("label.a"),
-                            Split.of("label.b"))))
+                            Dimension.of("stream"),
+                            Dimension.of("branch"),
+                            Dimension.of("label.a"),
+                            Dimension.of("label.b"))))
         .isInstanceOf(CellarException.class)
         .hasMessageContaining("there can be 3");
   }

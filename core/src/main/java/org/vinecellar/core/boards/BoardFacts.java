@@ -8,8 +8,8 @@ import org.vinecellar.core.filters.Criterion;
  * Sums for boards. All of them come from what is kept up to date with each run, not from results.
  */
 public interface BoardFacts {
-  /** So many splits at most. */
-  int MOST_SPLITS = 3;
+  /** So many dimensions at most. */
+  int MOST_DIMENSIONS = 3;
 
   /** More cells than these tell nobody anything. */
   int MOST_CELLS = 20_000;
@@ -19,10 +19,14 @@ public interface BoardFacts {
    *
    * @param runs which of them
    * @param step null for the whole period as one; such cells are at its beginning
-   * @param splits up to three
+   * @param dimensions up to three
    * @return in no order; those without a run are not among them
    * @throws org.vinecellar.core.problem.CellarException when they are more than can be told
    */
   List<RunCell> cells(
-      int projectId, Criterion runs, Period period, @Nullable Step step, List<Split> splits);
+      int projectId,
+      Criterion runs,
+      Period period,
+      @Nullable Step step,
+      List<Dimension> dimensions);
 }

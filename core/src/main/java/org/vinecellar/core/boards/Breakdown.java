@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import org.jspecify.annotations.Nullable;
@@ -27,7 +28,12 @@ public record Breakdown(List<Part> parts) {
     /** Nothing of it came to an end: nobody can tell. */
     UNKNOWN,
     /** No rate is asked for. */
-    FREE
+    FREE;
+
+    /** As it is told to others. */
+    public String word() {
+      return name().toLowerCase(Locale.ROOT);
+    }
   }
 
   /**

@@ -11,7 +11,7 @@ import org.jspecify.annotations.Nullable;
  * by.
  *
  * @param at when the step began; of all time where there are none
- * @param by a value for each split; null where a run has none
+ * @param by a value for each dimension; null where a run has none
  */
 public record RunCell(Instant at, List<@Nullable String> by, RunSum sum) {
   /** Copies the values. */

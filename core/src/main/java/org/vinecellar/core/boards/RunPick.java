@@ -20,26 +20,29 @@ public final class RunPick {
    * As it is written in a list of runs.
    *
    * @param filter that the sums were made with; null or blank for all runs
-   * @param by the values of the splits, one each
+   * @param by the values of the dimensions, one each
    */
   public static String of(
-      @Nullable String filter, Period period, List<Split> splits, List<@Nullable String> by) {
+      @Nullable String filter,
+      Period period,
+      List<Dimension> dimensions,
+      List<@Nullable String> by) {
     List<String> all = new ArrayList<>();
     if (filter != null && !filter.isBlank()) {
       all.add("(" + filter.strip() + ")");
     }
-    for (int i = 0; i < splits.size(); i++) {
-      all.add(one(splits.get(i), by.get(i)));
+    for (int i = 0; i < dimensions.size(); i++) {
+      all.add(one(dimensions.get(i), by.get(i)));
     }
     all.add("started ge " + JsonText.quoted(period.from().toString()));
     all.add("started lt " + JsonText.quoted(period.to().toString()));
     return String.join(" and ", all);
   }
 
-  private static String one(Split split, @Nullable String value) {
-    String key = split.key();
+  private static String one(Dimension dimension, @Nullable String value) {
+    String key = dimension.key();
     if (key == null) {
-      return split.word() + " eq " + (value == null ? "null" : JsonText.quoted(value));
+      return dimension.word() + " eq " + (value == null ? "null" : JsonText.quoted(value));
     }
     String quoted = JsonText.quoted(key);
     if (value == null) {

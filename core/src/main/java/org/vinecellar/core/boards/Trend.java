@@ -40,6 +40,28 @@ public record Trend(Period period, Step step, List<Series> series) {
   public record Point(Instant at, @Nullable RunSum sum) {}
 
   /**
+   * The largest series, and all others as one, which has no values: nothing is left out.
+   *
+   * @param most how many there may be besides that one
+   */
+  public Trend largest(int most) {
+    if (series.size() <= most) {
+      return this;
+    }
+    List<RunCell> others = new ArrayList<>();
+    for (Series one : series.subList(most, series.size())) {
+      for (Point point : one.points()) {
+        if (point.sum() != null) {
+          others.add(new RunCell(point.at(), List.of(), point.sum()));
+        }
+      }
+    }
+    List<Series> all = new ArrayList<>(series.subList(0, most));
+    all.addAll(of(period, step, others).series());
+    return new Trend(period, step, all);
+  }
+
+  /**
    * Puts cells in order, and gaps between them.
    *
    * @param cells of that period and those steps, in any order; several of a step with the same

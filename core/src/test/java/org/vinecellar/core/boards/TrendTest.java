@@ -76,6 +76,21 @@ class TrendTest {
   }
 
   @Test
+  void smallSeriesAreTakenTogetherAndNotLeftOut() {
+    Period period = Period.ofDays(3, NOW);
+    List<RunCell> cells = new ArrayList<>();
+    for (int i = 1; i <= 9; i++) {
+      cells.add(cell("s" + i, sum(i, 1)));
+    }
+    Trend trend = Trend.of(period, Step.DAY, cells).largest(2);
+    assertThat(trend.series().stream().map(Trend.Series::by).toList())
+        .containsExactly(List.of("s9"), List.of("s8"), List.of());
+    assertThat(trend.series().stream().mapToLong(series -> series.total().tests()).sum())
+        .isEqualTo(45 + 9);
+    assertThat(trend.largest(3)).isEqualTo(trend);
+  }
+
+  @Test
   void aStepWithoutARunIsAGapAndNotNothing() {
     Period period = Period.between(LocalDate.of(2026, 11, 1), LocalDate.of(2026, 11, 3));
     RunCell first = new RunCell(period.from(), List.of(), sum(0, 0));
@@ -94,8 +109,8 @@ class TrendTest {
     Trend.checked(period, Step.WEEK);
     assertThatThrownBy(() -> Period.ofDays(0, NOW)).isInstanceOf(CellarException.class);
     assertThatThrownBy(() -> new Period(NOW, NOW)).isInstanceOf(CellarException.class);
-    assertThatThrownBy(() -> Split.of("label.")).isInstanceOf(CellarException.class);
-    assertThat(Split.of("label.os.name").word()).isEqualTo("label.os.name");
+    assertThatThrownBy(() -> Dimension.of("label.")).isInstanceOf(CellarException.class);
+    assertThat(Dimension.of("label.os.name").word()).isEqualTo("label.os.name");
   }
 
   @Test

@@ -16,6 +16,7 @@ import org.vinecellar.core.access.ServiceSecrets;
 import org.vinecellar.core.access.SessionStore;
 import org.vinecellar.core.access.SignInTries;
 import org.vinecellar.core.access.TokenStore;
+import org.vinecellar.core.boards.BoardFacts;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.formats.ReadLimits;
@@ -159,6 +160,12 @@ public class Wiring {
   @Singleton
   FoldingStore foldingStore(Stores stores) {
     return stores.folding();
+  }
+
+  @Produces
+  @Singleton
+  BoardFacts boardFacts(Stores stores) {
+    return stores.boards();
   }
 
   @Produces

@@ -16,10 +16,10 @@ import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.boards.BoardFacts;
+import org.vinecellar.core.boards.Dimension;
 import org.vinecellar.core.boards.Period;
 import org.vinecellar.core.boards.RunCell;
 import org.vinecellar.core.boards.RunSum;
-import org.vinecellar.core.boards.Split;
 import org.vinecellar.core.boards.Step;
 import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.problem.CellarException;
@@ -63,13 +63,20 @@ public final class PgBoardFacts implements BoardFacts {
 
   @Override
   public List<RunCell> cells(
-      int projectId, Criterion runs, Period period, @Nullable Step step, List<Split> splits) {
-    if (splits.size() > MOST_SPLITS) {
+      int projectId,
+      Criterion runs,
+      Period period,
+      @Nullable Step step,
+      List<Dimension> dimensions) {
+    if (dimensions.size() > MOST_DIMENSIONS) {
       throw new CellarException(
           ProblemCode.INVALID_VALUE,
-          "runs are told apart by " + splits.size() + " things; there can be " + MOST_SPLITS);
+          "runs are told apart by "
+              + dimensions.size()
+              + " things; there can be "
+              + MOST_DIMENSIONS);
     }
-    return looks.wide(runs, dsl -> cells(dsl, projectId, runs, period, step, splits));
+    return looks.wide(runs, dsl -> cells(dsl, projectId, runs, period, step, dimensions));
   }
 
   private static List<RunCell> cells(
@@ -78,20 +85,20 @@ public final class PgBoardFacts implements BoardFacts {
       Criterion runs,
       Period period,
       @Nullable Step step,
-      List<Split> splits) {
+      List<Dimension> dimensions) {
     Table<?> from = RUN;
     List<Field<?>> by = new ArrayList<>();
     by.add(step == null ? DSL.inline((Object) null) : begin(step));
-    for (Split split : splits) {
-      switch (split.way()) {
+    for (Dimension dimension : dimensions) {
+      switch (dimension.way()) {
         case STREAM -> {
           from = from.join(STREAM).on(STREAM.PROJECT_ID.eq(projectId), STREAM.ID.eq(RUN.STREAM_ID));
           by.add(STREAM.NAME);
         }
         case BRANCH -> by.add(RUN.BRANCH);
         case LABEL -> {
-          RunLabel label = RUN_LABEL.as("split" + by.size());
-          from = from.leftJoin(label).on(label.RUN_ID.eq(RUN.ID), label.KEY.eq(split.key()));
+          RunLabel label = RUN_LABEL.as("dimension" + by.size());
+          from = from.leftJoin(label).on(label.RUN_ID.eq(RUN.ID), label.KEY.eq(dimension.key()));
           by.add(label.VALUE);
         }
       }
@@ -117,7 +124,7 @@ public final class PgBoardFacts implements BoardFacts {
               + " sums would be told; ask for a shorter period, longer steps, or tell runs apart by"
               + " less");
     }
-    return rows.stream().map(row -> cell(row, period, splits.size())).toList();
+    return rows.stream().map(row -> cell(row, period, dimensions.size())).toList();
   }
 
   private static Condition inPeriod(int projectId, Period period) {
@@ -135,15 +142,15 @@ public final class PgBoardFacts implements BoardFacts {
         OffsetDateTime.class, DSL.inline(step.word()), RUN.STARTED_AT);
   }
 
-  private static RunCell cell(Record row, Period period, int splits) {
+  private static RunCell cell(Record row, Period period, int dimensions) {
     OffsetDateTime at = row.get(0, OffsetDateTime.class);
     List<@Nullable String> by = new ArrayList<>();
-    for (int i = 1; i <= splits; i++) {
+    for (int i = 1; i <= dimensions; i++) {
       by.add(row.get(i, String.class));
     }
     long[] sums = new long[SUMS.size()];
     for (int i = 0; i < sums.length; i++) {
-      sums[i] = row.get(1 + splits + i, Long.class);
+      sums[i] = row.get(1 + dimensions + i, Long.class);
     }
     return new RunCell(at == null ? period.from() : at.toInstant(), by, of(sums));
   }

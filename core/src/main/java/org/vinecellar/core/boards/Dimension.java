@@ -11,7 +11,7 @@ import org.vinecellar.core.problem.ProblemCode;
  *
  * @param key of the label; null for the other ways
  */
-public record Split(Way way, @Nullable String key) {
+public record Dimension(Way way, @Nullable String key) {
   private static final String LABEL = "label.";
   private static final int LONGEST = 60;
 
@@ -23,7 +23,7 @@ public record Split(Way way, @Nullable String key) {
   }
 
   /** Checks that a label has a key. */
-  public Split {
+  public Dimension {
     Objects.requireNonNull(way);
     if ((way == Way.LABEL) != (key != null)) {
       throw new IllegalArgumentException("only a label has a key");
@@ -35,15 +35,15 @@ public record Split(Way way, @Nullable String key) {
    *
    * @throws CellarException when it is none of these
    */
-  public static Split of(String word) {
+  public static Dimension of(String word) {
     if (word.startsWith(LABEL)
         && word.length() > LABEL.length()
         && word.length() <= LABEL.length() + LONGEST) {
-      return new Split(Way.LABEL, word.substring(LABEL.length()));
+      return new Dimension(Way.LABEL, word.substring(LABEL.length()));
     }
     return switch (word) {
-      case "stream" -> new Split(Way.STREAM, null);
-      case "branch" -> new Split(Way.BRANCH, null);
+      case "stream" -> new Dimension(Way.STREAM, null);
+      case "branch" -> new Dimension(Way.BRANCH, null);
       default ->
           throw new CellarException(
               ProblemCode.INVALID_VALUE,
