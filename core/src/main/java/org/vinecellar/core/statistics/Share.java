@@ -22,8 +22,8 @@ public record Share(long some, long all, double low, double high) {
     return new Share(
         some,
         all,
-        Math.max(0, (middle - half) / (1 + z2)),
-        Math.min(1, (middle + half) / (1 + z2)));
+        some == 0 ? 0 : Math.max(0, (middle - half) / (1 + z2)),
+        some == all ? 1 : Math.min(1, (middle + half) / (1 + z2)));
   }
 
   /** Whether chance alone hardly makes such a difference. */
