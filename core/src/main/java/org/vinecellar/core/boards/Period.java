@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
+import java.util.List;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 
@@ -16,6 +17,8 @@ import org.vinecellar.core.problem.ProblemCode;
  */
 public record Period(Instant from, Instant to) {
   private static final int MOST_DAYS = 7_320;
+  private static final int EARLIEST = 1970;
+  private static final int LATEST = 9998;
 
   /** Checks that it has a length. */
   public Period {
@@ -39,6 +42,14 @@ public record Period(Instant from, Instant to) {
 
   /** From the beginning of one day to the end of another, both of UTC. */
   public static Period between(LocalDate first, LocalDate last) {
+    for (LocalDate day : List.of(first, last)) {
+      if (day.getYear() < EARLIEST || day.getYear() > LATEST) {
+        throw invalid(day + " is no day that a run could begin; take one from 1970 to 9998");
+      }
+    }
+    if (last.isBefore(first)) {
+      throw invalid("the period ends on " + last + ", before it begins on " + first);
+    }
     if (ChronoUnit.DAYS.between(first, last) >= MOST_DAYS) {
       throw invalid("a period has at most " + MOST_DAYS + " days");
     }
