@@ -107,6 +107,8 @@ class RightsTest {
         "GET " + p + "/tests/slow-suites",
         "GET " + p + "/tests/ranked.csv",
         "GET " + p + "/tests/plan",
+        "GET " + p + "/results",
+        "GET " + p + "/results/count",
         "GET " + p + "/sums/trend",
         "GET " + p + "/sums/breakdown",
         "GET " + p + "/tests/grid",

@@ -51,15 +51,29 @@ public final class Resolver implements Filter.Visitor<Criterion> {
   @Override
   public Criterion within(Filter.Within filter) {
     Filter.Path path = filter.path();
-    Relation relation = path.sub() == null ? relation(path.name()) : null;
-    if (relation == null) {
-      if (path.sub() == null && attribute(path.name()) != null) {
+    Relation relation = relation(path.name());
+    String sub = path.sub();
+    if (relation == null || path.schema() != null) {
+      if (sub == null && attribute(path.name()) != null) {
         throw new FilterException(
             path.at(),
             "“" + path.text() + "” has nothing inside it to ask about; " + writeRelations());
       }
       throw unknown(path);
     }
+    if (sub == null) {
+      return inside(relation, filter);
+    }
+    Relation inner = findRelation(relation.to(), sub);
+    if (inner == null) {
+      throw new FilterException(
+          path.at() + path.name().length() + 1,
+          "a " + relation.to().word() + " has no “" + sub + "” to ask in brackets");
+    }
+    return new Criterion.Within(relation, inside(inner, filter));
+  }
+
+  private Criterion inside(Relation relation, Filter.Within filter) {
     return new Criterion.Within(relation, filter.filter().accept(new Resolver(relation.to(), now)));
   }
 
@@ -183,6 +197,16 @@ public final class Resolver implements Filter.Visitor<Criterion> {
   }
 
   private static FilterException notOne(int at, String name, Thing thing) {
+    Relation relation = findRelation(thing, name);
+    if (relation != null) {
+      return new FilterException(
+          at,
+          "“"
+              + relation.word()
+              + "” is nothing to compare; ask in brackets: "
+              + relation.word()
+              + "[…]");
+    }
     List<String> words = words(thing);
     String hint = Nearest.hint(name, words);
     return new FilterException(

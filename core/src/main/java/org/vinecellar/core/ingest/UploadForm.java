@@ -152,7 +152,10 @@ public record UploadForm(Map<String, List<String>> fields) {
   private static @Nullable Instant time(@Nullable String text) {
     Instant at = text == null ? null : Timestamps.parse(text);
     if (text != null && at == null) {
-      throw invalid("at is “" + text + "”, which is no time like 2026-11-20T06:00:00Z");
+      throw invalid(
+          "at is “"
+              + text
+              + "”, which is no time like 2026-11-20T06:00:00Z, or none at which tests can have run");
     }
     return at;
   }

@@ -47,6 +47,12 @@ public interface RunStore {
   /** A page of results of a run; given up like runs. */
   List<ResultRow> results(int projectId, long runId, ResultQuery query);
 
+  /** A page of results over all runs. */
+  FoundPage find(int projectId, FindQuery query);
+
+  /** How many results over all runs fit a filter of results. */
+  FoundPage.Count count(int projectId, Criterion filter);
+
   /**
    * Tests that the previous run had and this one has not, by name; at most {@code limit}.
    *

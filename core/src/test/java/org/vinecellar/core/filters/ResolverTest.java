@@ -44,6 +44,8 @@ class ResolverTest {
                     Relation.RESULT_RUN, eq(Attribute.RUN_BRANCH, new Criterion.Words("main")))));
     assertThat(read("results.outcome eq \"failed\"", Thing.RUN))
         .isEqualTo(new Criterion.Within(Relation.RUN_RESULTS, failed));
+    assertThat(read("run.results[outcome eq \"failed\"]", Thing.RESULT))
+        .isEqualTo(read("run[results[outcome eq \"failed\"]]", Thing.RESULT));
     assertThat(read("results pr", Thing.RUN))
         .isEqualTo(new Criterion.Within(Relation.RUN_RESULTS, Criterion.EVERYTHING));
     assertThat(read("label[key eq \"build.os\"]", Thing.RUN))
@@ -113,6 +115,9 @@ class ResolverTest {
         "LABEL | key[x pr] | 1 | a label has nothing that is asked in brackets",
         "RUN | rezults[x pr] | 1 | a run has no “rezults”; did you mean “results”?",
         "RUN | results[x pr] | 9 | a result has no “x”; it has outcome,",
+        "RUN | results eq 3 | 1 | “results” is nothing to compare; ask in brackets: results[…]",
+        "RESULT | run.results eq 3 | 5 | “results” is nothing to compare; ask in brackets",
+        "RESULT | run.branch[x pr] | 5 | a run has no “branch” to ask in brackets",
         "RUN | urn:a:b:branch pr | 1 | names stand here without a URI",
         "RUN | number gt null | 8 | but by eq and ne",
         "RUN | branch eq \"a\\u0000\" | 11 | no text holds a NUL",

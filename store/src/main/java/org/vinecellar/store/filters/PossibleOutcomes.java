@@ -3,9 +3,11 @@ package org.vinecellar.store.filters;
 import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.stream.Collectors;
 import org.jooq.Condition;
+import org.jooq.Field;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.filters.Attribute;
@@ -13,6 +15,7 @@ import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.filters.Operator;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.store.generated.tables.Result;
+import org.vinecellar.store.generated.tables.Run;
 
 /**
  * Which outcomes results can have that a filter lets through: never too few. The index of what did
@@ -30,6 +33,27 @@ public final class PossibleOutcomes {
   /** Those of a filter of results. */
   public static PossibleOutcomes of(Criterion criterion) {
     return new PossibleOutcomes(possible(criterion));
+  }
+
+  /**
+   * The outcomes that a filter asks for, if it asks for nothing else: then it lets through all
+   * results of tests that have one of them.
+   */
+  public static Optional<Set<Outcome>> only(Criterion criterion) {
+    if (criterion instanceof Criterion.Any any && !any.of().isEmpty()) {
+      Set<Outcome> either = EnumSet.noneOf(Outcome.class);
+      for (Criterion one : any.of()) {
+        Optional<Set<Outcome>> only = only(one);
+        if (only.isEmpty()) {
+          return Optional.empty();
+        }
+        either.addAll(only.get());
+      }
+      return Optional.of(either);
+    }
+    return criterion instanceof Criterion.Compares compares
+        ? Optional.ofNullable(told(compares)).map(Set::of)
+        : Optional.empty();
   }
 
   private static Set<Outcome> possible(Criterion criterion) {
@@ -54,6 +78,31 @@ public final class PossibleOutcomes {
       return null;
     }
     return Outcome.ofWord(((Criterion.Words) compares.operand()).text()).orElse(null);
+  }
+
+  /**
+   * That a run has a result with one of them, by what its row counts. Set-ups are not counted among
+   * them; a filter that tells outcomes lets none through.
+   */
+  public Condition condition(Run run) {
+    return outcomes.containsAll(ALL) ? DSL.noCondition() : sum(run, outcomes).gt(DSL.inline(0));
+  }
+
+  /** How many results of tests with one of some outcomes a run has, by what its row counts. */
+  public static Field<Integer> sum(Run run, Set<Outcome> outcomes) {
+    Field<Integer> sum = DSL.inline(0);
+    for (Outcome outcome : outcomes) {
+      sum =
+          sum.plus(
+              switch (outcome) {
+                case PASSED -> run.PASSED;
+                case FAILED -> run.FAILED;
+                case ERRORED -> run.ERRORED;
+                case SKIPPED -> run.SKIPPED;
+                case NOT_REACHED -> run.NOT_REACHED;
+              });
+    }
+    return sum;
   }
 
   /** Those of one half. */

@@ -35,6 +35,8 @@ import org.vinecellar.core.results.Origin;
 import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.results.RunningNow;
 import org.vinecellar.core.runs.Comparison;
+import org.vinecellar.core.runs.FindQuery;
+import org.vinecellar.core.runs.FoundPage;
 import org.vinecellar.core.runs.Job;
 import org.vinecellar.core.runs.KeptAttachment;
 import org.vinecellar.core.runs.KeptTest;
@@ -349,6 +351,16 @@ public final class PgRunStore implements RunStore {
   public List<ResultRow> results(int projectId, long runId, ResultQuery query) {
     return looks.intoRun(
         query.filter(), dsl -> new ResultQueries(dsl, projectId).page(runId, query));
+  }
+
+  @Override
+  public FoundPage find(int projectId, FindQuery query) {
+    return looks.wide(query.filter(), dsl -> new FindQueries(dsl, projectId).page(query));
+  }
+
+  @Override
+  public FoundPage.Count count(int projectId, Criterion filter) {
+    return looks.wide(filter, dsl -> new FindQueries(dsl, projectId).count(filter));
   }
 
   @Override
