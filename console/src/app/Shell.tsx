@@ -43,6 +43,9 @@ export function Shell() {
               <Link to="/$project/tests" params={{ project }} {...AREA}>
                 Tests
               </Link>
+              <Link to="/$project/boards" params={{ project }} {...AREA}>
+                Boards
+              </Link>
             </>
           ) : null}
         </nav>

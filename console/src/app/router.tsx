@@ -11,7 +11,8 @@ import {
 } from '@tanstack/react-router';
 import { useState } from 'react';
 import { readSignInSearch } from '../features/access/model';
-import { readRunSearch, readRunsSearch } from '../features/runs/model';
+import { readBoardSearch } from '../features/boards/model';
+import { readFoundSearch, readRunSearch, readRunsSearch } from '../features/runs/model';
 import { readDeskSearch, readRulesSearch } from '../features/triage/model';
 import { readGridSearch, readTestsSearch } from '../features/trust/model';
 import { projectsQuery, sessionQuery } from '../shared/session/api';
@@ -38,6 +39,15 @@ const LatestBundlePage = lazyRouteComponent(
   () => import('../features/runs/bundles/LatestBundlePage'),
   'LatestBundlePage',
 );
+const BoardsPage = lazyRouteComponent(
+  () => import('../features/boards/list/BoardsPage'),
+  'BoardsPage',
+);
+const BoardPage = lazyRouteComponent(
+  () => import('../features/boards/board/BoardPage'),
+  'BoardPage',
+);
+const FoundPage = lazyRouteComponent(() => import('../features/runs/found/FoundPage'), 'FoundPage');
 const ConnectPage = lazyRouteComponent(
   () => import('../features/connect/ConnectPage'),
   'ConnectPage',
@@ -267,6 +277,41 @@ const grid = createRoute({
   },
 });
 
+const boards = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/boards',
+  component: function Boards() {
+    return <BoardsPage project={boards.useParams().project} />;
+  },
+});
+
+const board = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/boards/$board',
+  validateSearch: readBoardSearch,
+  component: function OneBoard() {
+    const params = board.useParams();
+    return (
+      <BoardPage
+        project={params.project}
+        board={Number.parseInt(params.board, 10) || 0}
+        search={readBoardSearch(board.useSearch())}
+      />
+    );
+  },
+});
+
+const found = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/found',
+  validateSearch: readFoundSearch,
+  component: function FoundThings() {
+    return (
+      <FoundPage project={found.useParams().project} search={readFoundSearch(found.useSearch())} />
+    );
+  },
+});
+
 const rules = createRoute({
   getParentRoute: () => inside,
   path: '/$project/triage/rules',
@@ -347,6 +392,9 @@ export function createAppRouter(client: QueryClient) {
         triage,
         tests,
         grid,
+        boards,
+        board,
+        found,
         rules,
         categories,
         code,

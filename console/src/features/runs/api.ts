@@ -68,6 +68,64 @@ export function runsQuery(project: string, stream: string, filter: string) {
   });
 }
 
+export type Found = Schemas['FoundResult'];
+
+/** Runs of all streams. */
+export function allRunsQuery(project: string, filter: string) {
+  return infiniteQueryOptions({
+    queryKey: [...runKeys.of(project), 'all', filter],
+    initialPageParam: undefined as string | undefined,
+    queryFn: ({ pageParam }) =>
+      unwrapPage<Run>(
+        api.GET('/api/v1/projects/{project}/runs', {
+          params: {
+            path: { project },
+            query: {
+              limit: 100,
+              ...(filter ? { filter } : {}),
+              ...(pageParam ? { cursor: pageParam } : {}),
+            },
+          },
+        }),
+      ),
+    getNextPageParam: (page) => page.next,
+  });
+}
+
+/** Results of all runs, those of the newest run first. */
+export function foundQuery(project: string, filter: string) {
+  return infiniteQueryOptions({
+    queryKey: [...runKeys.of(project), 'found', filter],
+    initialPageParam: undefined as string | undefined,
+    queryFn: ({ pageParam }) =>
+      unwrapPage<Found>(
+        api.GET('/api/v1/projects/{project}/results', {
+          params: {
+            path: { project },
+            query: {
+              ...(filter ? { filter } : {}),
+              ...(pageParam ? { cursor: pageParam } : {}),
+            },
+          },
+        }),
+      ),
+    getNextPageParam: (page) => page.next,
+  });
+}
+
+/** How many results of all runs fit. */
+export function foundCountQuery(project: string, filter: string) {
+  return queryOptions({
+    queryKey: [...runKeys.of(project), 'found count', filter],
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/v1/projects/{project}/results/count', {
+          params: { path: { project }, query: filter ? { filter } : {} },
+        }),
+      ),
+  });
+}
+
 export function runQuery(project: string, stream: string, number: number) {
   return queryOptions({
     queryKey: runKeys.one(project, stream, number),

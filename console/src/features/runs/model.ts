@@ -16,6 +16,41 @@ export function readRunsSearch(search: { stream?: unknown; filter?: unknown }): 
   };
 }
 
+/** What a number leads to: runs or results of all streams, by a filter. */
+export interface FoundSearch {
+  of: 'run' | 'result';
+  filter: string;
+  /** The chosen result: its stream, run and ID, as `foundKey` makes it. */
+  chosen?: string | undefined;
+}
+
+export function readFoundSearch(search: { [key: string]: unknown } | FoundSearch): FoundSearch {
+  return {
+    of: search.of === 'run' ? 'run' : 'result',
+    filter: typeof search.filter === 'string' ? search.filter : '',
+    ...(typeof search.chosen === 'string' ? { chosen: search.chosen } : {}),
+  };
+}
+
+/** A result among those of all runs. */
+export function foundKey(stream: string, number: number, result: string): string {
+  return `${stream}#${number}:${result}`;
+}
+
+export interface FoundPlace {
+  stream: string;
+  number: number;
+  result: string;
+}
+
+/** What `foundKey` made; undefined for anything else. */
+export function readFoundKey(key: string | undefined): FoundPlace | undefined {
+  const match = key?.match(/^(.+)#(\d{1,9}):([^:#]+)$/);
+  return match?.[1] && match[2] && match[3]
+    ? { stream: match[1], number: Number(match[2]), result: match[3] }
+    : undefined;
+}
+
 /** What the address of a run says beside the run. */
 export interface RunSearch {
   result?: string | undefined;

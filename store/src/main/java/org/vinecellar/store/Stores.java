@@ -11,6 +11,7 @@ import org.vinecellar.core.access.SessionStore;
 import org.vinecellar.core.access.SignInTries;
 import org.vinecellar.core.access.TokenStore;
 import org.vinecellar.core.boards.BoardFacts;
+import org.vinecellar.core.boards.BoardStore;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.ingest.IngestStore;
@@ -42,6 +43,7 @@ import org.vinecellar.store.access.PgTokenStore;
 import org.vinecellar.store.blobs.BlobStore;
 import org.vinecellar.store.blobs.PgBlobStore;
 import org.vinecellar.store.boards.PgBoardFacts;
+import org.vinecellar.store.boards.PgBoardStore;
 import org.vinecellar.store.bundles.PgBundleStore;
 import org.vinecellar.store.edits.PgEditStore;
 import org.vinecellar.store.filters.Looks;
@@ -240,8 +242,13 @@ public final class Stores {
     return new PgRunStore(sql, blobs, looks);
   }
 
+  /** Boards. */
+  public BoardStore boards() {
+    return new PgBoardStore(sql);
+  }
+
   /** Sums for boards. */
-  public BoardFacts boards() {
+  public BoardFacts boardFacts() {
     return new PgBoardFacts(looks);
   }
 

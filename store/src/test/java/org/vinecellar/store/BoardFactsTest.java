@@ -13,6 +13,7 @@ import java.sql.Statement;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -25,10 +26,14 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import org.vinecellar.core.boards.Dimension;
+import org.vinecellar.core.boards.Panel;
+import org.vinecellar.core.boards.PanelKind;
+import org.vinecellar.core.boards.Panels;
 import org.vinecellar.core.boards.Period;
 import org.vinecellar.core.boards.RunCell;
 import org.vinecellar.core.boards.RunPick;
 import org.vinecellar.core.boards.RunSum;
+import org.vinecellar.core.boards.Sheet;
 import org.vinecellar.core.boards.Step;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.filters.Criterion;
@@ -244,7 +249,7 @@ class BoardFactsTest {
       List<RunCell> cells =
           STORE
               .stores()
-              .boards()
+              .boardFacts()
               .cells(project, Resolver.read(filter, Thing.RUN, NOW), period, step, dimensions);
       Map<List<@Nullable Object>, RunSum> told = new HashMap<>();
       for (RunCell cell : cells) {
@@ -321,13 +326,74 @@ class BoardFactsTest {
     return sums;
   }
 
+  /** Every count that a panel shows, of any kind, is the length of the list that it leads to. */
+  @Test
+  void everyNumberLeadsToAsMany() {
+    Panels panels = new Panels(STORE.stores().boardFacts(), STORE.stores().runs());
+    Map<PanelKind, Integer> followed = new EnumMap<>(PanelKind.class);
+    for (int round = 0; round < 120; round++) {
+      PanelKind kind = PanelKind.values()[round % PanelKind.values().length];
+      Panel panel =
+          new Panel(
+              "",
+              "",
+              kind,
+              new Panel.Spot(0, 0, 6, 4),
+              List.copyOf(FILTERS.keySet()).get(RANDOM.nextInt(FILTERS.size())),
+              1 + RANDOM.nextInt(30),
+              RANDOM.nextBoolean() ? Step.DAY : Step.WEEK,
+              DIMENSIONS.get(RANDOM.nextInt(DIMENSIONS.size())).stream()
+                  .map(Dimension::of)
+                  .toList(),
+              RANDOM.nextBoolean() ? 0.9 : null);
+      Panels.Switch board =
+          new Panels.Switch(RANDOM.nextBoolean() ? null : "stream ne \"deck\"", null);
+      Sheet sheet = panels.sheet(project, panel, board, NOW);
+      for (Sheet.Row row : sheet.rows()) {
+        assertThat(row.cells()).hasSameSizeAs(sheet.columns());
+        for (int i = 0; i < row.cells().size(); i++) {
+          Sheet.Link link = row.cells().get(i).link();
+          Double number = row.cells().get(i).number();
+          boolean counts = sheet.columns().get(i).unit() == Sheet.Unit.COUNT;
+          if (link != null
+              && number != null
+              && RANDOM.nextInt(kind == PanelKind.OUTCOMES ? 8 : 1) == 0) {
+            long there = length(link);
+            assertThat(there)
+                .as("%s %s %s", kind, sheet.columns().get(i).key(), link.filter())
+                .isEqualTo(counts ? number.longValue() : Math.max(1, there));
+            followed.merge(kind, 1, Integer::sum);
+          }
+        }
+      }
+    }
+    followed.forEach((kind, times) -> assertThat(times).as(kind.word()).isGreaterThan(20));
+    assertThat(followed).hasSize(PanelKind.values().length - 1);
+  }
+
+  private static long length(Sheet.Link link) {
+    if (link.of() == Thing.RESULT) {
+      return STORE
+          .stores()
+          .runs()
+          .count(project, Resolver.read(link.filter(), Thing.RESULT, NOW))
+          .results();
+    }
+    Criterion runs = Resolver.read(link.filter(), Thing.RUN, NOW);
+    return STORE
+        .stores()
+        .runs()
+        .runs(project, new RunQuery(null, runs, Optional.empty(), RUNS))
+        .size();
+  }
+
   @Test
   void tooMuchIsRefused() {
     assertThatThrownBy(
             () ->
                 STORE
                     .stores()
-                    .boards()
+                    .boardFacts()
                     .cells(
                         project,
                         Criterion.EVERYTHING,

@@ -1,5 +1,6 @@
 package org.vinecellar.core.boards;
 
+import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.statistics.Share;
 
 /**
@@ -49,6 +50,17 @@ public record RunSum(
         added + o.added,
         gone + o.gone,
         red + o.red);
+  }
+
+  /** Results of one outcome. */
+  public long of(Outcome outcome) {
+    return switch (outcome) {
+      case PASSED -> passed;
+      case FAILED -> failed;
+      case ERRORED -> errored;
+      case SKIPPED -> skipped;
+      case NOT_REACHED -> notReached;
+    };
   }
 
   /** All results, whatever they came to. */

@@ -22,6 +22,17 @@ public record Counts(
     return passed + failed + errored + skipped + notReached;
   }
 
+  /** Tests of one outcome. */
+  public int of(Outcome outcome) {
+    return switch (outcome) {
+      case PASSED -> passed;
+      case FAILED -> failed;
+      case ERRORED -> errored;
+      case SKIPPED -> skipped;
+      case NOT_REACHED -> notReached;
+    };
+  }
+
   /** Tests that failed or errored. */
   public int failing() {
     return failed + errored;

@@ -17,6 +17,7 @@ import org.vinecellar.core.access.SessionStore;
 import org.vinecellar.core.access.SignInTries;
 import org.vinecellar.core.access.TokenStore;
 import org.vinecellar.core.boards.BoardFacts;
+import org.vinecellar.core.boards.BoardStore;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.formats.ReadLimits;
@@ -165,6 +166,12 @@ public class Wiring {
   @Produces
   @Singleton
   BoardFacts boardFacts(Stores stores) {
+    return stores.boardFacts();
+  }
+
+  @Produces
+  @Singleton
+  BoardStore boardStore(Stores stores) {
     return stores.boards();
   }
 

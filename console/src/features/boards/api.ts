@@ -1,0 +1,103 @@
+import { queryOptions } from '@tanstack/react-query';
+import { api, done, type Schemas, unwrap } from '../../shared/api/client';
+
+export type Board = Schemas['Board'];
+export type BoardLine = Schemas['BoardLine'];
+export type ReadyBoard = Schemas['ReadyBoard'];
+export type Panel = Schemas['Panel'];
+export type Sheet = Schemas['Sheet'];
+export type Column = Schemas['SheetColumn'];
+export type Cell = Schemas['SheetCell'];
+export type SheetLink = Schemas['SheetLink'];
+
+export const boardKeys = {
+  all: (project: string) => ['boards', project] as const,
+  one: (project: string, board: number) => ['boards', project, board] as const,
+};
+
+export function boardsQuery(project: string) {
+  return queryOptions({
+    queryKey: [...boardKeys.all(project), 'list'],
+    queryFn: () =>
+      unwrap(api.GET('/api/v1/projects/{project}/boards', { params: { path: { project } } })),
+  });
+}
+
+export function readyQuery(project: string) {
+  return queryOptions({
+    queryKey: ['ready boards', project],
+    queryFn: () =>
+      unwrap(api.GET('/api/v1/projects/{project}/boards/ready', { params: { path: { project } } })),
+    staleTime: Number.POSITIVE_INFINITY,
+  });
+}
+
+export function boardQuery(project: string, board: number) {
+  return queryOptions({
+    queryKey: boardKeys.one(project, board),
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/v1/projects/{project}/boards/{board}', {
+          params: { path: { project, board } },
+        }),
+      ),
+  });
+}
+
+/** What a whole board is switched to, for one look. */
+export interface Switch {
+  days?: number | undefined;
+  filter?: string | undefined;
+}
+
+/** What a panel shows; asked for again when a run has changed. */
+export function sheetQuery(project: string, panel: Panel, board: Switch) {
+  // Where it stands and what it is called changes nothing of what it shows.
+  const { kind, filter, days, step, by, minimum } = panel;
+  return queryOptions({
+    queryKey: ['runs', project, 'sheet', { kind, filter, days, step, by, minimum }, board],
+    queryFn: () =>
+      unwrap(
+        api.POST('/api/v1/projects/{project}/boards/sheet', {
+          params: { path: { project } },
+          body: { panel, filter: board.filter ?? null, days: board.days ?? null },
+        }),
+      ),
+    placeholderData: (before: Sheet | undefined) => before,
+  });
+}
+
+export function addReady(project: string, ready: string, name: string, stream: string | null) {
+  return unwrap(
+    api.POST('/api/v1/projects/{project}/boards/ready', {
+      params: { path: { project } },
+      body: { ready, name, stream },
+    }),
+  );
+}
+
+export function addBoard(project: string, name: string, panels: Panel[]) {
+  return unwrap(
+    api.POST('/api/v1/projects/{project}/boards', {
+      params: { path: { project } },
+      body: { name, panels },
+    }),
+  );
+}
+
+export function changeBoard(project: string, board: Board, name: string, panels: Panel[]) {
+  return unwrap(
+    api.PUT('/api/v1/projects/{project}/boards/{board}', {
+      params: { path: { project, board: board.id } },
+      body: { version: board.version, board: { name, panels } },
+    }),
+  );
+}
+
+export function removeBoard(project: string, board: number): Promise<void> {
+  return done(
+    api.DELETE('/api/v1/projects/{project}/boards/{board}', {
+      params: { path: { project, board } },
+    }),
+  );
+}

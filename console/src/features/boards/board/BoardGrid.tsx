@@ -1,0 +1,98 @@
+import { useRef, useState } from 'react';
+import type { Panel, Switch } from '../api';
+import { COLUMNS } from '../model';
+import { PanelFrame } from './PanelFrame';
+
+/** Pixels of a row, and between panels. */
+const ROW = 64;
+const GAP = 12;
+
+/** What can be done with panels while the board is edited. */
+export interface GridEdit {
+  onPlace: (at: number, panel: Panel) => void;
+  onWrite: (at: number) => void;
+  onCopy: (at: number) => void;
+  onRemove: (at: number) => void;
+}
+
+/** The panels on twelve columns; one below the other where there is no room. */
+export function BoardGrid(props: {
+  project: string;
+  panels: readonly Panel[];
+  board: Switch;
+  edit: GridEdit | undefined;
+}) {
+  const grid = useRef<HTMLDivElement>(null);
+  const [pulled, setPulled] = useState<{ at: number; panel: Panel }>();
+  const order = props.panels
+    .map((panel, at) => ({ panel, at }))
+    .sort((a, b) => a.panel.y - b.panel.y || a.panel.x - b.panel.x);
+  const pull = (at: number, panel: Panel, size: boolean) => (down: React.PointerEvent) => {
+    const width = grid.current?.clientWidth;
+    if (!props.edit || width === undefined || down.button !== 0) {
+      return;
+    }
+    down.preventDefault();
+    const column = (width + GAP) / COLUMNS;
+    let last = panel;
+    const move = (to: PointerEvent) => {
+      const x = Math.round((to.clientX - down.clientX) / column);
+      const y = Math.round((to.clientY - down.clientY) / (ROW + GAP));
+      last = size
+        ? { ...panel, width: panel.width + x, height: panel.height + y }
+        : { ...panel, x: panel.x + x, y: panel.y + y };
+      setPulled({ at, panel: last });
+    };
+    const up = () => {
+      window.removeEventListener('pointermove', move);
+      window.removeEventListener('pointerup', up);
+      setPulled(undefined);
+      if (last !== panel) {
+        props.edit?.onPlace(at, last);
+      }
+    };
+    window.addEventListener('pointermove', move);
+    window.addEventListener('pointerup', up);
+  };
+  return (
+    <div className="p-5">
+      <div
+        ref={grid}
+        className="grid grid-cols-1 min-[900px]:grid-cols-12"
+        style={{ gap: GAP, gridAutoRows: ROW }}
+      >
+        {order.map(({ panel, at }) => {
+          const shown = pulled?.at === at ? pulled.panel : panel;
+          return (
+            <PanelFrame
+              // The place in the board's list is what a panel is known by.
+              key={at}
+              project={props.project}
+              panel={panel}
+              board={props.board}
+              pulled={pulled?.at === at}
+              style={{
+                '--x': Math.min(COLUMNS, Math.max(1, shown.x + 1)),
+                '--y': Math.max(1, shown.y + 1),
+                '--w': Math.min(COLUMNS, Math.max(2, shown.width)),
+                '--h': Math.max(1, shown.height),
+              }}
+              edit={
+                props.edit
+                  ? {
+                      onPlace: (next) => props.edit?.onPlace(at, next),
+                      onWrite: () => props.edit?.onWrite(at),
+                      onCopy: () => props.edit?.onCopy(at),
+                      onRemove: () => props.edit?.onRemove(at),
+                      onPull: pull(at, panel, false),
+                      onPullSize: pull(at, panel, true),
+                    }
+                  : undefined
+              }
+            />
+          );
+        })}
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,210 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { Link, useBlocker, useNavigate } from '@tanstack/react-router';
+import { useState } from 'react';
+import { FilterBox } from '../../../shared/filter/FilterBox';
+import { useRunNews } from '../../../shared/runs/news';
+import { useMayEdit } from '../../../shared/session/may';
+import { AskTwice } from '../../../shared/ui/AskTwice';
+import { Wrong } from '../../../shared/ui/Form';
+import { Empty, Failed, Loading } from '../../../shared/ui/States';
+import { type Board, boardKeys, boardQuery, changeBoard, type Panel, removeBoard } from '../api';
+import { EditBar } from '../edit/EditBar';
+import { PanelEditor } from '../edit/PanelEditor';
+import { useDraft } from '../edit/useDraft';
+import { type BoardSearch, newPanel, placed } from '../model';
+import { BoardGrid } from './BoardGrid';
+
+const PERIODS: readonly (readonly [number, string])[] = [
+  [7, '7 days'],
+  [14, '14 days'],
+  [30, '30 days'],
+  [90, '90 days'],
+  [365, 'a year'],
+];
+
+export function BoardPage(props: { project: string; board: number; search: BoardSearch }) {
+  useRunNews(props.project);
+  const board = useQuery(boardQuery(props.project, props.board));
+  if (board.error) {
+    return <Failed page error={board.error} retry={() => board.refetch()} />;
+  }
+  return board.data === undefined ? (
+    <Loading lines={8} />
+  ) : (
+    <Shown key={board.data.id} project={props.project} board={board.data} search={props.search} />
+  );
+}
+
+function Shown(props: { project: string; board: Board; search: BoardSearch }) {
+  const { project, board, search } = props;
+  const navigate = useNavigate();
+  const client = useQueryClient();
+  const mayEdit = useMayEdit(project);
+  const editing = mayEdit && search.edit === true;
+  const draft = useDraft(board.name, board.panels);
+  const [written, setWritten] = useState<number | 'new'>();
+  const removing = useMutation({
+    mutationFn: () => removeBoard(project, board.id),
+    onSuccess: () => {
+      void client.invalidateQueries({ queryKey: boardKeys.all(project) });
+      void navigate({ to: '/$project/boards', params: { project } });
+    },
+  });
+  const unkept = editing && draft.changed;
+  useBlocker({
+    shouldBlockFn: ({ current, next }) =>
+      unkept &&
+      current.pathname !== next.pathname &&
+      !removing.isSuccess &&
+      !window.confirm('What you changed on the board is not kept. Leave it all the same?'),
+    enableBeforeUnload: unkept,
+  });
+  const go = (next: Partial<BoardSearch>) =>
+    void navigate({
+      to: '/$project/boards/$board',
+      params: { project, board: String(board.id) },
+      search: clean({ ...search, ...next }),
+      replace: true,
+    });
+  const keeping = useMutation({
+    mutationFn: () => changeBoard(project, board, draft.now.name, [...draft.now.panels]),
+    onSuccess: (kept) => {
+      client.setQueryData(boardKeys.one(project, board.id), kept);
+      void client.invalidateQueries({ queryKey: boardKeys.all(project) });
+      draft.begin(kept.name, kept.panels);
+      go({ edit: undefined });
+    },
+  });
+  const panels = editing ? draft.now.panels : board.panels;
+  const put = (at: number | 'new', panel: Panel) => {
+    draft.change({
+      panels:
+        at === 'new'
+          ? placed([...draft.now.panels, panel], draft.now.panels.length, panel)
+          : placed(draft.now.panels, at, panel),
+    });
+    setWritten(undefined);
+  };
+  return (
+    <main className="min-h-0 grow overflow-y-auto">
+      <header className="sticky top-0 z-10 border-b border-base-300 bg-base-100 px-5 pt-4 pb-3">
+        <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
+          <h1 className="min-w-0 truncate font-serif text-2xl">{board.name}</h1>
+          <Link to="/$project/boards" params={{ project }} className="link text-sm">
+            all boards
+          </Link>
+          <span className="ml-auto flex flex-wrap items-center gap-3">
+            <label className="flex items-center gap-2 text-sm">
+              <span className="text-quiet">Period</span>
+              <select
+                className="select select-sm w-auto"
+                value={search.days ?? ''}
+                onChange={(e) =>
+                  go({ days: e.target.value === '' ? undefined : Number(e.target.value) })
+                }
+              >
+                <option value="">each panel’s own</option>
+                {withOwn(search.days).map(([days, text]) => (
+                  <option key={days} value={days}>
+                    {text}
+                  </option>
+                ))}
+              </select>
+            </label>
+            {mayEdit && !editing ? (
+              <button type="button" className="btn btn-sm" onClick={() => go({ edit: true })}>
+                Edit
+              </button>
+            ) : null}
+          </span>
+        </div>
+        {editing ? (
+          <EditBar
+            draft={draft}
+            busy={keeping.isPending}
+            error={keeping.error ?? removing.error}
+            onAdd={() => setWritten('new')}
+            onKeep={() => keeping.mutate()}
+            onLeave={() => {
+              draft.begin(board.name, board.panels);
+              keeping.reset();
+              go({ edit: undefined });
+            }}
+            remove={
+              <AskTwice
+                label="Remove the board"
+                really="Remove it for everybody"
+                onYes={() => removing.mutate()}
+              />
+            }
+          />
+        ) : (
+          <div className="mt-2 max-w-2xl">
+            <FilterBox
+              project={project}
+              of="run"
+              filter={search.filter ?? ''}
+              onChange={(filter) => go({ filter: filter === '' ? undefined : filter })}
+              placeholder='all panels by a filter of runs, as in label.team eq "fares"'
+            />
+          </div>
+        )}
+        <Wrong error={removing.error} />
+      </header>
+      {panels.length === 0 ? (
+        <Empty title="No panel yet">
+          {editing ? 'Add one above.' : 'Edit the board to add some.'}
+        </Empty>
+      ) : (
+        <BoardGrid
+          project={project}
+          panels={panels}
+          board={{ days: search.days, filter: search.filter }}
+          edit={
+            editing
+              ? {
+                  onPlace: (at, panel) =>
+                    draft.change({ panels: placed(draft.now.panels, at, panel) }),
+                  onWrite: setWritten,
+                  onRemove: (at) =>
+                    draft.change({ panels: draft.now.panels.filter((_, i) => i !== at) }),
+                  onCopy: (at) => {
+                    const one = draft.now.panels[at];
+                    if (one) {
+                      const copy = { ...one, y: one.y + one.height };
+                      draft.change({
+                        panels: placed([...draft.now.panels, copy], draft.now.panels.length, copy),
+                      });
+                    }
+                  },
+                }
+              : undefined
+          }
+        />
+      )}
+      {editing && written !== undefined ? (
+        <PanelEditor
+          project={project}
+          panel={
+            (written === 'new' ? undefined : draft.now.panels[written]) ??
+            newPanel(draft.now.panels)
+          }
+          fresh={written === 'new'}
+          onPut={(panel) => put(written, panel)}
+          onClose={() => setWritten(undefined)}
+        />
+      ) : null}
+    </main>
+  );
+}
+
+/** The periods on offer, with the one of the address. */
+function withOwn(days: number | undefined): readonly (readonly [number, string])[] {
+  return days === undefined || PERIODS.some(([one]) => one === days)
+    ? PERIODS
+    : [...PERIODS, [days, `${days} days`]];
+}
+
+function clean(search: BoardSearch): BoardSearch {
+  return Object.fromEntries(Object.entries(search).filter(([, value]) => value !== undefined));
+}

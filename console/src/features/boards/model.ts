@@ -1,0 +1,172 @@
+import { count, duration, exactTime } from '../../shared/lib/format';
+import type { Cell, Column, Panel } from './api';
+
+/** What the address of a board says beside the board. */
+export interface BoardSearch {
+  /** In place of each panel's own period. */
+  days?: number | undefined;
+  /** Of runs, beside each panel's own. */
+  filter?: string | undefined;
+  edit?: boolean | undefined;
+}
+
+const MOST_DAYS = 7320;
+
+export function readBoardSearch(search: { [key: string]: unknown } | BoardSearch): BoardSearch {
+  const days = Number(search.days);
+  return {
+    ...(Number.isInteger(days) && days >= 1 && days <= MOST_DAYS ? { days } : {}),
+    ...(typeof search.filter === 'string' && search.filter !== '' ? { filter: search.filter } : {}),
+    ...(search.edit === true ? { edit: true } : {}),
+  };
+}
+
+export const COLUMNS = 12;
+export const LEAST_WIDTH = 2;
+const MOST_HEIGHT = 20;
+
+export const KINDS: readonly (readonly [Panel['kind'], string])[] = [
+  ['outcomes', 'Results by outcome'],
+  ['rate', 'Pass rate over time'],
+  ['time', 'Time of tests over time'],
+  ['growth', 'Tests that came and went'],
+  ['latest', 'Latest run'],
+  ['breakdown', 'Side by side'],
+  ['text', 'Words'],
+];
+
+export function titleOf(panel: Panel): string {
+  return panel.title !== ''
+    ? panel.title
+    : (KINDS.find(([kind]) => kind === panel.kind)?.[1] ?? '');
+}
+
+const HEADS: Record<string, string> = {
+  at: 'From',
+  rate: 'Pass rate',
+  time: 'Time of tests, a run',
+  change: 'Change',
+  standing: 'Minimum',
+  tests: 'Results',
+  red: 'Red runs',
+  runs: 'Runs',
+  run: 'Run',
+};
+
+/** The head of a column. */
+export function headOf(column: Column): string {
+  if (column.values.length > 0) {
+    return column.values.map(valueWords).join(' · ');
+  }
+  const head = HEADS[column.key] ?? column.key.replace(/^label\./, '');
+  return head.charAt(0).toUpperCase() + head.slice(1);
+}
+
+/** A value of what runs are told apart by; some have none. */
+export function valueWords(value: string | null): string {
+  return value ?? 'none';
+}
+
+/** What stands in a cell, for people. */
+export function wordsOf(column: Column, cell: Cell): string {
+  if (column.unit === 'time') {
+    return cell.text === null ? '' : exactTime(cell.text);
+  }
+  if (column.unit === 'text') {
+    return column.key === 'standing' ? (STANDINGS[cell.text ?? ''] ?? '') : valueWords(cell.text);
+  }
+  if (cell.number === null) {
+    return column.key === 'rate' ? 'not known' : '–';
+  }
+  switch (column.unit) {
+    case 'share':
+      return column.key === 'change' ? signed(cell.number) : percent(cell.number);
+    case 'seconds':
+      return duration(cell.number * 1000);
+    default:
+      return count(cell.number);
+  }
+}
+
+const STANDINGS: Record<string, string> = {
+  holds: 'holds',
+  misses: 'missed',
+  unknown: 'not known',
+};
+
+/** Never rounded to all or none where it is not. */
+export function percent(share: number): string {
+  if (share === 0 || share === 1) {
+    return `${share * 100} %`;
+  }
+  const tenths = Math.min(999, Math.max(1, Math.round(share * 1000)));
+  return `${(tenths / 10).toFixed(1)} %`;
+}
+
+function signed(share: number): string {
+  const points = share * 100;
+  return `${points > 0 ? '+' : points < 0 ? '−' : '±'}${Math.abs(points).toFixed(1)}`;
+}
+
+function meet(a: Panel, b: Panel): boolean {
+  return a.x < b.x + b.width && b.x < a.x + a.width && a.y < b.y + b.height && b.y < a.y + a.height;
+}
+
+/** The panel within the grid. */
+function within(panel: Panel): Panel {
+  const width = Math.min(COLUMNS, Math.max(LEAST_WIDTH, panel.width));
+  return {
+    ...panel,
+    width,
+    height: Math.min(MOST_HEIGHT, Math.max(1, panel.height)),
+    x: Math.min(COLUMNS - width, Math.max(0, panel.x)),
+    y: Math.max(0, panel.y),
+  };
+}
+
+/** All panels with one in another place; those in its way go down, and none lies on another. */
+export function placed(panels: readonly Panel[], at: number, next: Panel): Panel[] {
+  const moved = within(next);
+  const order = panels
+    .map((panel, i) => (i === at ? moved : panel))
+    .map((panel, i) => ({ panel, i }))
+    .sort((a, b) =>
+      a.i === at ? -1 : b.i === at ? 1 : a.panel.y - b.panel.y || a.panel.x - b.panel.x,
+    );
+  const done: { panel: Panel; i: number }[] = [];
+  for (const one of order) {
+    let panel = one.panel;
+    for (
+      let under = done.find((other) => meet(panel, other.panel));
+      under;
+      under = done.find((other) => meet(panel, other.panel))
+    ) {
+      panel = { ...panel, y: under.panel.y + under.panel.height };
+    }
+    done.push({ panel, i: one.i });
+  }
+  return done.sort((a, b) => a.i - b.i).map((one) => one.panel);
+}
+
+/** The row below all panels. */
+export function bottom(panels: readonly Panel[]): number {
+  return panels.reduce((most, panel) => Math.max(most, panel.y + panel.height), 0);
+}
+
+/** A panel to begin with, below all others. */
+export function newPanel(panels: readonly Panel[]): Panel {
+  return {
+    title: '',
+    text: '',
+    kind: 'outcomes',
+    x: 0,
+    y: bottom(panels),
+    width: 6,
+    height: 4,
+    filter: '',
+    days: 30,
+    step: 'day',
+    by: [],
+    minimum: null,
+  };
+}

@@ -1,0 +1,88 @@
+import type { Cell, Column, Sheet } from '../api';
+import { headOf, percent, wordsOf } from '../model';
+import { CellLink } from './CellLink';
+
+const WORDS = ['text', 'time'];
+
+/** A sheet as a table: what a chart draws in numbers, and what stands side by side. */
+export function SheetTable(props: { project: string; sheet: Sheet; title: string }) {
+  const { project, sheet } = props;
+  // A column that says nothing in any row only takes room.
+  const shown = sheet.columns.flatMap((column, i) =>
+    column.key === 'standing' && sheet.rows.every((row) => row[i]?.text === 'free') ? [] : [i],
+  );
+  return (
+    <div className="min-h-0 grow overflow-auto" tabIndex={0} role="group" aria-label={props.title}>
+      <table className="table table-sm table-pin-rows [&_td]:px-2 [&_th]:px-2 [&_th]:font-normal [&_th]:text-quiet">
+        <thead>
+          <tr className="bg-base-100">
+            {shown.map((i) => {
+              const column = sheet.columns[i];
+              return column ? (
+                <th
+                  key={`${column.key} ${column.values.join(' ')}`}
+                  scope="col"
+                  className={WORDS.includes(column.unit) ? '' : 'text-right'}
+                >
+                  {headOf(column)}
+                </th>
+              ) : null;
+            })}
+          </tr>
+        </thead>
+        <tbody>
+          {sheet.rows.map((row) => (
+            <tr key={row.map((cell) => cell.text ?? '').join(' ')}>
+              {shown.map((i) => {
+                const column = sheet.columns[i];
+                const cell = row[i];
+                return column && cell ? (
+                  <td
+                    key={`${column.key} ${column.values.join(' ')}`}
+                    className={
+                      WORDS.includes(column.unit) ? 'max-w-56 truncate' : 'text-right tabular-nums'
+                    }
+                    title={WORDS.includes(column.unit) ? wordsOf(column, cell) : about(cell)}
+                  >
+                    <Standing column={column} cell={cell}>
+                      <CellLink project={project} cell={cell}>
+                        {wordsOf(column, cell)}
+                      </CellLink>
+                    </Standing>
+                  </td>
+                ) : null;
+              })}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
+  );
+}
+
+/** A share with the interval that it may truly lie in. */
+function about(cell: Cell): string | undefined {
+  return cell.low === null || cell.high === null
+    ? undefined
+    : `${percent(cell.low)} to ${percent(cell.high)} in 19 of 20 cases`;
+}
+
+function Standing(props: { column: Column; cell: Cell; children: React.ReactNode }) {
+  if (props.column.key !== 'standing') {
+    return props.children;
+  }
+  const colour =
+    props.cell.text === 'misses'
+      ? 'font-semibold text-failed'
+      : props.cell.text === 'holds'
+        ? 'text-passed'
+        : 'text-quiet';
+  return (
+    <span className={colour}>
+      <span aria-hidden>
+        {props.cell.text === 'misses' ? '◆ ' : props.cell.text === 'holds' ? '● ' : ''}
+      </span>
+      {props.children}
+    </span>
+  );
+}

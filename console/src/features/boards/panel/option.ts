@@ -1,0 +1,236 @@
+import type { EChartsCoreOption } from 'echarts/core';
+import { OUTCOMES, type Outcome } from '../../../shared/ui/OutcomeGlyph';
+import type { Column, Panel, Sheet } from '../api';
+import { headOf, wordsOf } from '../model';
+
+/** The colours of the theme that is shown, by name. */
+export type Ink = (name: string) => string;
+
+const COLOUR: Record<Outcome, string> = {
+  passed: '--passed',
+  failed: '--failed',
+  errored: '--errored',
+  skipped: '--slate',
+  'not reached': '--slate',
+};
+
+const SYMBOL: Record<Outcome, string> = {
+  passed: 'circle',
+  failed: 'diamond',
+  errored: 'triangle',
+  skipped: 'emptyCircle',
+  'not reached': 'emptyCircle',
+};
+
+/** What tells bars apart where colours do not. */
+const DECAL: Record<Outcome, object | undefined> = {
+  passed: undefined,
+  failed: { symbol: 'rect', rotation: Math.PI / 4, dashArrayX: [1, 0], dashArrayY: [2, 4] },
+  errored: { symbol: 'triangle', symbolSize: 0.7, dashArrayX: [[4, 4]], dashArrayY: [6, 3] },
+  skipped: { symbol: 'circle', symbolSize: 0.6, dashArrayX: [[4, 4]], dashArrayY: [5, 3] },
+  'not reached': { symbol: 'rect', dashArrayX: [1, 0], dashArrayY: [1, 4] },
+};
+
+/** Of lines, in their order; told apart by their symbols, too. */
+const LINES: readonly (readonly [string, string])[] = [
+  ['--claret', 'circle'],
+  ['--teal', 'triangle'],
+  ['--ink', 'rect'],
+  ['--oak', 'diamond'],
+  ['--plum', 'emptyCircle'],
+  ['--moss', 'emptyTriangle'],
+  ['--amber', 'emptyRect'],
+  ['--slate', 'emptyDiamond'],
+];
+
+/** The columns that a chart draws, in their order; the first of all is where on the axis. */
+export function drawn(sheet: Sheet): number[] {
+  return sheet.columns.flatMap((column, i) => (i === 0 || column.key === 'runs' ? [] : [i]));
+}
+
+function isBar(kind: Panel['kind']): boolean {
+  return kind === 'outcomes' || kind === 'growth';
+}
+
+/** Failing ones stand on the axis, where a few are seen beside many that passed. */
+function order(sheet: Sheet, kind: Panel['kind']): number[] {
+  const columns = drawn(sheet);
+  return kind === 'outcomes'
+    ? columns.sort((a, b) => place(sheet.columns[a]) - place(sheet.columns[b]))
+    : columns;
+}
+
+function place(column: Column | undefined): number {
+  return (OUTCOMES as readonly string[]).indexOf(column?.key ?? '');
+}
+
+function lineName(column: Column): string {
+  return headOf(column);
+}
+
+/** The chart of a sheet over time. */
+export function optionOf(
+  sheet: Sheet,
+  kind: Panel['kind'],
+  step: string,
+  ink: Ink,
+): EChartsCoreOption {
+  const columns = order(sheet, kind);
+  const share = sheet.columns.some((column) => column.unit === 'share');
+  const seconds = sheet.columns.some((column) => column.unit === 'seconds');
+  const between = seconds ? roundSeconds(sheet, columns) : 1;
+  const few = sheet.rows.length <= 62;
+  const text = { color: ink('--quiet'), fontFamily: 'inherit', fontSize: 12 };
+  return {
+    animation: false,
+    textStyle: { fontFamily: 'inherit' },
+    grid: { left: 8, right: 12, top: columns.length > 1 ? 34 : 12, bottom: 4, containLabel: true },
+    legend:
+      columns.length > 1
+        ? {
+            type: 'scroll',
+            top: 0,
+            left: 0,
+            itemWidth: 12,
+            itemHeight: 10,
+            itemGap: 16,
+            textStyle: { ...text, color: ink('--color-base-content') },
+            pageTextStyle: text,
+            data: columns.map((i) => lineName(at(sheet, i))),
+          }
+        : undefined,
+    tooltip: {
+      trigger: 'axis',
+      axisPointer: { type: isBar(kind) ? 'shadow' : 'line' },
+      backgroundColor: ink('--color-base-100'),
+      borderColor: ink('--color-base-300'),
+      textStyle: { color: ink('--color-base-content'), fontSize: 13 },
+      confine: true,
+      formatter: (points: { dataIndex: number }[]) =>
+        tip(sheet, columns, points[0]?.dataIndex ?? 0),
+    },
+    xAxis: {
+      type: 'category',
+      data: sheet.rows.map((row) => shortDay(row[0]?.text ?? '', step)),
+      axisTick: { show: false },
+      axisLine: { lineStyle: { color: ink('--color-base-300') } },
+      axisLabel: { ...text, hideOverlap: true },
+    },
+    yAxis: {
+      type: 'value',
+      // A rate that moves between 97 % and 99 % would be a flat line from 0 on.
+      scale: share,
+      max: ({ max }: { max: number }) =>
+        share ? Math.min(1, max) : seconds ? Math.ceil(max / between) * between : undefined,
+      minInterval: share || seconds ? undefined : 1,
+      splitNumber: 4,
+      interval: seconds ? between : undefined,
+      axisLabel: {
+        ...text,
+        formatter: (value: number) =>
+          share ? `${Math.round(value * 1000) / 10} %` : seconds ? time(value) : String(value),
+      },
+      splitLine: { lineStyle: { color: ink('--color-base-300') } },
+    },
+    series: columns.map((i, nr) => {
+      const column = at(sheet, i);
+      const outcome = (OUTCOMES as readonly string[]).includes(column.key)
+        ? (column.key as Outcome)
+        : undefined;
+      const [colour, symbol] = outcome
+        ? [COLOUR[outcome], SYMBOL[outcome]]
+        : (LINES[nr % LINES.length] ?? ['--claret', 'circle']);
+      return {
+        id: String(i),
+        name: lineName(column),
+        type: isBar(kind) ? 'bar' : 'line',
+        stack: kind === 'outcomes' ? 'all' : undefined,
+        barMaxWidth: 28,
+        cursor: 'pointer',
+        connectNulls: false,
+        symbol,
+        symbolSize: 7,
+        showSymbol: few,
+        lineStyle: { width: 2 },
+        itemStyle: {
+          color: ink(colour),
+          opacity: outcome === 'not reached' ? 0.6 : 1,
+          decal: outcome ? DECAL[outcome] : undefined,
+        },
+        data: sheet.rows.map((row) => row[i]?.number ?? null),
+      };
+    }),
+  };
+}
+
+function at(sheet: Sheet, i: number): Column {
+  return sheet.columns[i] ?? { key: '', unit: 'text', values: [] };
+}
+
+const ROUND = [
+  0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 900, 1800, 3600, 7200,
+  14_400, 28_800, 86_400,
+];
+
+/** Between the lines of the grid, so that there are about four of them. */
+function roundSeconds(sheet: Sheet, columns: number[]): number {
+  const most = Math.max(0, ...sheet.rows.flatMap((row) => columns.map((i) => row[i]?.number ?? 0)));
+  return ROUND.find((one) => one * 5 >= most) ?? Math.ceil(most / 5);
+}
+
+function time(seconds: number): string {
+  if (seconds < 60) {
+    return `${Math.round(seconds * 100) / 100} s`;
+  }
+  return seconds < 3600
+    ? `${Math.round(seconds / 6) / 10} min`
+    : `${Math.round(seconds / 360) / 10} h`;
+}
+
+const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });
+const HOUR = new Intl.DateTimeFormat('en-GB', {
+  day: 'numeric',
+  month: 'short',
+  hour: '2-digit',
+  minute: '2-digit',
+  timeZone: 'UTC',
+});
+
+/** A step in the few letters that an axis has room for; of UTC. */
+export function shortDay(iso: string, step: string): string {
+  const moment = Date.parse(iso);
+  return Number.isNaN(moment) ? '' : (step === 'hour' ? HOUR : DAY).format(moment);
+}
+
+/** What one step says, as words: for the tip and for who listens. */
+export function stepWords(sheet: Sheet, i: number): string[] {
+  const row = sheet.rows[i];
+  return row === undefined
+    ? []
+    : drawn(sheet).flatMap((column) => {
+        const cell = row[column];
+        return cell === undefined || cell.number === null
+          ? []
+          : [`${headOf(at(sheet, column))}: ${wordsOf(at(sheet, column), cell)}`];
+      });
+}
+
+function escaped(text: string): string {
+  return text.replaceAll('&', '&amp;').replaceAll('<', '&lt;').replaceAll('"', '&quot;');
+}
+
+function tip(sheet: Sheet, columns: number[], i: number): string {
+  const row = sheet.rows[i];
+  const lines = columns.flatMap((column) => {
+    const cell = row?.[column];
+    return cell === undefined || cell.number === null
+      ? []
+      : [
+          `<div style="display:flex;gap:1.5rem;justify-content:space-between"><span>${escaped(
+            headOf(at(sheet, column)),
+          )}</span><b>${escaped(wordsOf(at(sheet, column), cell))}</b></div>`,
+        ];
+  });
+  const head = escaped(shortDay(row?.[0]?.text ?? '', 'day'));
+  return `<div>${head}</div>${lines.length === 0 ? 'no run' : lines.join('')}`;
+}

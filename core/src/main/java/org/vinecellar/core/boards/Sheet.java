@@ -1,0 +1,93 @@
+package org.vinecellar.core.boards;
+
+import java.util.ArrayList;
+import java.util.Collections;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.filters.Thing;
+
+/**
+ * What a panel shows, as a table: the chart, the table and every file of it are made from this, so
+ * that none of them can say something else.
+ *
+ * @param columns what stands in each cell of a row
+ * @param rows in the order in which they are shown
+ */
+public record Sheet(List<Column> columns, List<Row> rows) {
+  /** Copies both. */
+  public Sheet {
+    columns = List.copyOf(columns);
+    rows = List.copyOf(rows);
+  }
+
+  /** What a column's values are. */
+  public enum Unit {
+    /** Words. */
+    TEXT,
+    /** A moment. */
+    TIME,
+    /** So many. */
+    COUNT,
+    /** From 0 to 1. */
+    SHARE,
+    /** A length of time. */
+    SECONDS
+  }
+
+  /**
+   * A column.
+   *
+   * @param key what it tells: the same for the same thing in every sheet
+   * @param values of what runs are told apart by, where it tells of some of them only
+   */
+  public record Column(String key, Unit unit, List<@Nullable String> values) {
+    /** Copies the values. */
+    public Column {
+      values = Collections.unmodifiableList(new ArrayList<>(values));
+    }
+
+    static Column of(String key, Unit unit) {
+      return new Column(key, unit, List.of());
+    }
+  }
+
+  /** A row; a cell for each column. */
+  public record Row(List<Cell> cells) {
+    /** Copies the cells. */
+    public Row {
+      cells = List.copyOf(cells);
+    }
+  }
+
+  /**
+   * A cell.
+   *
+   * @param text of words, and of a moment in ISO 8601; null otherwise, and where there is none
+   * @param number of all others; null where there is none, which is something else than 0
+   * @param low where the interval begins that has a share's true value in 19 of 20 cases
+   * @param high where it ends
+   * @param link to the list of what it counts; null when it counts nothing that could be listed
+   */
+  public record Cell(
+      @Nullable String text,
+      @Nullable Double number,
+      @Nullable Double low,
+      @Nullable Double high,
+      @Nullable Link link) {
+    static final Cell EMPTY = new Cell(null, null, null, null, null);
+
+    static Cell of(@Nullable String text) {
+      return new Cell(text, null, null, null, null);
+    }
+
+    static Cell of(double number, @Nullable Link link) {
+      return new Cell(null, number, null, null, link);
+    }
+  }
+
+  /**
+   * A list that is picked by a filter. As many stand in it as the number says that leads there; of
+   * a share or a length of time it is what that was made of.
+   */
+  public record Link(Thing of, String filter) {}
+}

@@ -1,0 +1,238 @@
+package org.vinecellar.core.boards;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.changes.Change;
+import org.vinecellar.core.filters.JsonText;
+import org.vinecellar.core.results.Counts;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.runs.RunSummary;
+import org.vinecellar.core.statistics.Share;
+
+/** Sheets of panels, each number with the list of what it counts. */
+public final class Sheets {
+  private static final double MICROS = 1e6;
+
+  private Sheets() {}
+
+  /**
+   * What was asked for, in a trend or a breakdown.
+   *
+   * @param filter of runs; null or blank for all
+   */
+  public record Asked(@Nullable String filter, Period period, List<Dimension> by) {
+    /** Copies the list. */
+    public Asked {
+      by = List.copyOf(by);
+    }
+
+    private RunLinks links(Period period, List<@Nullable String> values) {
+      return new RunLinks(RunPick.of(filter, period, by, values));
+    }
+  }
+
+  /** Results by outcome; a trend whose runs are not told apart. */
+  public static Sheet outcomes(Trend trend, Asked asked) {
+    List<Sheet.Column> columns = new ArrayList<>();
+    columns.add(Sheet.Column.of("at", Sheet.Unit.TIME));
+    columns.addAll(outcomeColumns());
+    columns.add(Sheet.Column.of("runs", Sheet.Unit.COUNT));
+    return steps(
+        trend,
+        columns,
+        (sum, at) -> {
+          RunLinks links = asked.links(at, List.of());
+          List<Sheet.Cell> cells = outcomeCells(sum, links);
+          cells.add(Sheet.Cell.of(sum.runs(), links.runs()));
+          return cells;
+        });
+  }
+
+  /**
+   * A run by outcome.
+   *
+   * @param run null when there is none; then the sheet has no row
+   */
+  public static Sheet latest(@Nullable RunSummary run) {
+    List<Sheet.Column> columns = new ArrayList<>();
+    columns.add(Sheet.Column.of("at", Sheet.Unit.TIME));
+    columns.add(Sheet.Column.of("run", Sheet.Unit.TEXT));
+    columns.addAll(outcomeColumns());
+    columns.add(Sheet.Column.of(Change.NEW_FAILING.word(), Sheet.Unit.COUNT));
+    columns.add(Sheet.Column.of(Change.FIXED.word(), Sheet.Unit.COUNT));
+    if (run == null) {
+      return new Sheet(columns, List.of());
+    }
+    RunLinks links =
+        new RunLinks(
+            "stream eq " + JsonText.quoted(run.stream()) + " and number eq " + run.number());
+    List<Sheet.Cell> cells = new ArrayList<>();
+    cells.add(Sheet.Cell.of(run.times().started().toString()));
+    cells.add(new Sheet.Cell(run.stream() + "#" + run.number(), null, null, null, links.runs()));
+    Counts counts = run.counts();
+    for (Outcome outcome : Outcome.values()) {
+      cells.add(Sheet.Cell.of(counts.of(outcome), links.outcome(outcome)));
+    }
+    cells.add(change(run.changes().newFailing(), Change.NEW_FAILING, links));
+    cells.add(change(run.changes().fixed(), Change.FIXED, links));
+    return new Sheet(columns, List.of(new Sheet.Row(cells)));
+  }
+
+  private static Sheet.Cell change(long number, Change change, RunLinks links) {
+    return Sheet.Cell.of(number, links.results("change eq \"" + change.word() + "\""));
+  }
+
+  private static List<Sheet.Column> outcomeColumns() {
+    return Arrays.stream(Outcome.values())
+        .map(outcome -> Sheet.Column.of(outcome.word(), Sheet.Unit.COUNT))
+        .toList();
+  }
+
+  private static List<Sheet.Cell> outcomeCells(RunSum sum, RunLinks links) {
+    List<Sheet.Cell> cells = new ArrayList<>();
+    for (Outcome outcome : Outcome.values()) {
+      cells.add(Sheet.Cell.of(sum.of(outcome), links.outcome(outcome)));
+    }
+    return cells;
+  }
+
+  /** How many tests came, went, failed anew and were fixed; runs are not told apart. */
+  public static Sheet growth(Trend trend, Asked asked) {
+    return steps(
+        trend,
+        List.of(
+            Sheet.Column.of("at", Sheet.Unit.TIME),
+            Sheet.Column.of("added", Sheet.Unit.COUNT),
+            Sheet.Column.of("gone", Sheet.Unit.COUNT),
+            Sheet.Column.of(Change.NEW_FAILING.word(), Sheet.Unit.COUNT),
+            Sheet.Column.of(Change.FIXED.word(), Sheet.Unit.COUNT)),
+        (sum, at) -> {
+          RunLinks links = asked.links(at, List.of());
+          return List.of(
+              Sheet.Cell.of(sum.added(), null),
+              Sheet.Cell.of(sum.gone(), null),
+              change(sum.newFailing(), Change.NEW_FAILING, links),
+              change(sum.fixed(), Change.FIXED, links));
+        });
+  }
+
+  /** What is told of one step that had a run. */
+  private interface Cells {
+    List<Sheet.Cell> of(RunSum sum, Period at);
+  }
+
+  /** A row for each step; what no run began in has no numbers. */
+  private static Sheet steps(Trend trend, List<Sheet.Column> columns, Cells cells) {
+    List<Sheet.Row> rows = new ArrayList<>();
+    List<Trend.Point> points =
+        trend.series().isEmpty() ? List.of() : trend.series().get(0).points();
+    for (Trend.Point point : points) {
+      List<Sheet.Cell> row = new ArrayList<>();
+      row.add(Sheet.Cell.of(point.at().toString()));
+      RunSum sum = point.sum();
+      if (sum == null) {
+        columns.subList(1, columns.size()).forEach(column -> row.add(Sheet.Cell.EMPTY));
+      } else {
+        row.addAll(cells.of(sum, trend.step().within(point.at(), trend.period())));
+      }
+      rows.add(new Sheet.Row(row));
+    }
+    return new Sheet(columns, rows);
+  }
+
+  /** The pass rate, a column for each series. */
+  public static Sheet rate(Trend trend, Asked asked) {
+    return lines(trend, asked, "rate", Sheet.Unit.SHARE, Sheets::rateCell);
+  }
+
+  /**
+   * How long the tests of a run took, in the mean of the runs of a step; a column for each series.
+   */
+  public static Sheet time(Trend trend, Asked asked) {
+    return lines(
+        trend,
+        asked,
+        "time",
+        Sheet.Unit.SECONDS,
+        (sum, links) ->
+            Sheet.Cell.of(
+                sum.testTimeUs() / MICROS / sum.runs(), links == null ? null : links.runs()));
+  }
+
+  /** One number of a sum. */
+  private interface OfSum {
+    Sheet.Cell of(RunSum sum, @Nullable RunLinks links);
+  }
+
+  private static Sheet.Cell rateCell(RunSum sum, @Nullable RunLinks links) {
+    Share share = sum.passRate();
+    Sheet.Link link = links == null ? null : links.runs();
+    return share.all() == 0
+        ? new Sheet.Cell(null, null, null, null, link)
+        : new Sheet.Cell(
+            null, (double) share.some() / share.all(), share.low(), share.high(), link);
+  }
+
+  private static Sheet lines(Trend trend, Asked asked, String key, Sheet.Unit unit, OfSum what) {
+    List<Sheet.Column> columns = new ArrayList<>();
+    columns.add(Sheet.Column.of("at", Sheet.Unit.TIME));
+    trend.series().forEach(one -> columns.add(new Sheet.Column(key, unit, one.by())));
+    List<Sheet.Row> rows = new ArrayList<>();
+    int steps = trend.series().isEmpty() ? 0 : trend.series().get(0).points().size();
+    for (int step = 0; step < steps; step++) {
+      List<Sheet.Cell> row = new ArrayList<>();
+      row.add(Sheet.Cell.of(trend.series().get(0).points().get(step).at().toString()));
+      for (Trend.Series one : trend.series()) {
+        Trend.Point point = one.points().get(step);
+        RunSum sum = point.sum();
+        // Those that were taken together have no values, and so no filter.
+        boolean told = one.by().size() == asked.by().size();
+        Period at = trend.step().within(point.at(), trend.period());
+        row.add(
+            sum == null ? Sheet.Cell.EMPTY : what.of(sum, told ? asked.links(at, one.by()) : null));
+      }
+      rows.add(new Sheet.Row(row));
+    }
+    return new Sheet(columns, rows);
+  }
+
+  /** Runs by what they are told apart by, against the period before. */
+  public static Sheet breakdown(Breakdown breakdown, Asked asked) {
+    List<Sheet.Column> columns = new ArrayList<>();
+    asked.by().forEach(one -> columns.add(Sheet.Column.of(one.word(), Sheet.Unit.TEXT)));
+    columns.add(Sheet.Column.of("rate", Sheet.Unit.SHARE));
+    columns.add(Sheet.Column.of("change", Sheet.Unit.SHARE));
+    columns.add(Sheet.Column.of("standing", Sheet.Unit.TEXT));
+    columns.add(Sheet.Column.of("failed", Sheet.Unit.COUNT));
+    columns.add(Sheet.Column.of("errored", Sheet.Unit.COUNT));
+    columns.add(Sheet.Column.of("tests", Sheet.Unit.COUNT));
+    columns.add(Sheet.Column.of("red", Sheet.Unit.COUNT));
+    columns.add(Sheet.Column.of("runs", Sheet.Unit.COUNT));
+    return new Sheet(columns, breakdown.parts().stream().map(part -> part(part, asked)).toList());
+  }
+
+  private static Sheet.Row part(Breakdown.Part part, Asked asked) {
+    List<Sheet.Cell> cells = new ArrayList<>();
+    part.by().forEach(value -> cells.add(Sheet.Cell.of(value)));
+    RunLinks links = asked.links(asked.period(), part.by());
+    RunSum now = part.now();
+    Double change = part.change();
+    cells.add(now == null ? Sheet.Cell.EMPTY : rateCell(now, links));
+    cells.add(change == null ? Sheet.Cell.EMPTY : Sheet.Cell.of(change, null));
+    cells.add(Sheet.Cell.of(part.standing().word()));
+    if (now == null) {
+      for (int i = 0; i < 5; i++) {
+        cells.add(Sheet.Cell.EMPTY);
+      }
+    } else {
+      cells.add(Sheet.Cell.of(now.failed(), links.outcome(Outcome.FAILED)));
+      cells.add(Sheet.Cell.of(now.errored(), links.outcome(Outcome.ERRORED)));
+      cells.add(Sheet.Cell.of(now.tests(), links.tests()));
+      cells.add(Sheet.Cell.of(now.red(), links.red()));
+      cells.add(Sheet.Cell.of(now.runs(), links.runs()));
+    }
+    return new Sheet.Row(cells);
+  }
+}

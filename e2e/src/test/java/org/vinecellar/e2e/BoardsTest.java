@@ -1,0 +1,220 @@
+package org.vinecellar.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.assertj.core.api.Assertions.assertThat;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+
+/** Boards as people make them, move them and follow their numbers, and as programs write them. */
+@OnSharedPortal
+class BoardsTest {
+  private static final String BOARDS = "/api/v1/projects/main/boards";
+
+  /** A part of a bar that failed, by its colour. */
+  private static final String FAILED = "path[fill='#9a1f3f']";
+
+  private static final String STREAM = "boards/nightly";
+  private final Portal portal = Portal.shared();
+  private @TempDir Path work;
+
+  private HttpResponse<String> send(String method, String path, String body) {
+    return portal.send(
+        HttpRequest.newBuilder(URI.create(portal.url + path))
+            .header("Authorization", "Bearer " + portal.token)
+            .header("Content-Type", "application/json")
+            .method(method, HttpRequest.BodyPublishers.ofString(body))
+            .build());
+  }
+
+  private void push(int daysAgo, String outcomes) throws IOException {
+    StringBuilder xml = new StringBuilder("<testsuite name='pier'>");
+    for (int i = 0; i < outcomes.length(); i++) {
+      String inside =
+          switch (outcomes.charAt(i)) {
+            case 'F' -> "<failure message='no rope'/>";
+            case 'E' -> "<error message='no pier'/>";
+            case 'S' -> "<skipped/>";
+            default -> "";
+          };
+      xml.append("<testcase classname='org.skerrow.PierTest' name='moors ").append(i);
+      xml.append("' time='0.5'>").append(inside).append("</testcase>");
+    }
+    xml.append("<system-out>").append(daysAgo).append("</system-out></testsuite>");
+    Files.writeString(work.resolve("r.xml"), xml);
+    Instant at = Instant.now().truncatedTo(ChronoUnit.SECONDS).minus(daysAgo, ChronoUnit.DAYS);
+    List<String> words = new ArrayList<>(List.of(Shell.ROOT + "/vine", "push", "r.xml"));
+    words.addAll(List.of("--stream", STREAM, "--at", at.toString(), "--branch", "main"));
+    words.addAll(List.of("--label", "team=" + (daysAgo % 2 == 0 ? "fares" : "moorings")));
+    assertThat(
+            Shell.run(work, Map.of("VINE_URL", portal.url, "VINE_TOKEN", portal.token), words)
+                .code())
+        .isZero();
+  }
+
+  @Test
+  void aBoardIsMadeMovedAndFollowed() throws IOException {
+    push(5, "PPPPPPFE");
+    push(4, "PPPPFFFS");
+    push(2, "PPPPPPPP");
+    push(1, "PPPPPFFE");
+    try (Browsing browsing = new Browsing()) {
+      Page page = browsing.signedIn(portal, "/main/boards");
+      page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("One stream")).click();
+      page.getByLabel("Stream").selectOption(STREAM);
+      page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Make it")).click();
+      assertThat(page.getByRole(AriaRole.HEADING, heading(STREAM))).isVisible();
+      Browsing.isAccessible(page);
+      String board = page.url();
+      everyNumberLeadsToAsMany(page, board);
+      theChartIsFollowed(page, board);
+      panelsAreMovedByKeys(page, board);
+      browsing.noErrors();
+    }
+  }
+
+  private static Page.GetByRoleOptions heading(String name) {
+    return new Page.GetByRoleOptions().setName(name).setExact(true);
+  }
+
+  /** In numbers each panel tells what its chart draws. */
+  private void everyNumberLeadsToAsMany(Page page, String board) {
+    assertThat(panel(page, "Results").locator(FAILED).first()).isVisible();
+    List<Locator> asNumbers =
+        page.getByRole(
+                AriaRole.BUTTON,
+                new Page.GetByRoleOptions().setName(Pattern.compile(" in numbers$")))
+            .all();
+    assertThat(asNumbers).hasSizeGreaterThan(3);
+    asNumbers.forEach(Locator::click);
+    assertThat(panel(page, "Results").locator("table")).isVisible();
+    Map<String, String> links = new LinkedHashMap<>();
+    for (Locator link : page.locator(".board-panel a").all()) {
+      links.put(String.valueOf(link.getAttribute("href")), link.innerText());
+    }
+    assertThat(links).hasSizeGreaterThan(25);
+    links.forEach(
+        (href, number) -> {
+          if (number.matches("[0-9,]+")) {
+            page.navigate(portal.url + href);
+            assertThat(page.getByRole(AriaRole.STATUS).first())
+                .hasText(Pattern.compile("^" + number + " (result|run)s?$"));
+          }
+        });
+    page.navigate(board);
+  }
+
+  /** By the pointer, and by the keys. */
+  private static void theChartIsFollowed(Page page, String board) {
+    Locator chart = panel(page, "Results").getByRole(AriaRole.GROUP);
+    assertThat(chart.locator(FAILED).first()).isVisible();
+    chart.focus();
+    page.keyboard().press("ArrowLeft");
+    page.keyboard().press("ArrowLeft");
+    Locator told = panel(page, "Results").getByRole(AriaRole.STATUS);
+    for (int i = 0; i < 5 && !told.innerText().contains("Failed"); i++) {
+      page.keyboard().press("ArrowDown");
+    }
+    Matcher failed = Pattern.compile("Failed: (\\d+) – Enter").matcher(told.innerText());
+    assertThat(failed.find()).as(told.innerText()).isTrue();
+    page.keyboard().press("Enter");
+    assertThat(page.getByRole(AriaRole.STATUS).first()).hasText(failed.group(1) + " results");
+    page.navigate(board);
+    // What failed stands on the axis, in its own colour.
+    Locator bars = panel(page, "Results").locator(FAILED);
+    assertThat(bars.first()).isVisible();
+    bars.nth(1).click(new Locator.ClickOptions().setForce(true));
+    assertThat(page.getByRole(AriaRole.STATUS).first()).hasText("3 results");
+    page.navigate(board);
+  }
+
+  private void panelsAreMovedByKeys(Page page, String board) {
+    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Edit")).click();
+    Locator latest =
+        page.getByRole(
+            AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Latest run").setExact(true));
+    latest.focus();
+    page.keyboard().press("ArrowDown");
+    page.keyboard().press("Shift+ArrowRight");
+    page.getByLabel("Name").fill("The pier");
+    page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName("Keep it")).click();
+    assertThat(page.getByRole(AriaRole.HEADING, heading("The pier"))).isVisible();
+    JsonNode kept = portal.get(BOARDS + "/" + board.replaceAll(".*/boards/(\\d+).*", "$1"));
+    assertThat(kept.path("version").asInt()).isEqualTo(2);
+    JsonNode first = kept.path("panels").get(0);
+    assertThat(first.path("title").asText()).isEqualTo("Latest run");
+    assertThat(first.path("y").asInt()).isEqualTo(1);
+    assertThat(first.path("width").asInt()).isEqualTo(5);
+    assertThat(kept.path("panels").get(1).path("y").asInt()).as("out of its way").isEqualTo(5);
+  }
+
+  private static Locator panel(Page page, String title) {
+    return page.getByRole(AriaRole.REGION, heading(title));
+  }
+
+  @Test
+  void whatIsReadCanBeWrittenAndNobodyIsOverwritten() {
+    HttpResponse<String> made =
+        send("POST", BOARDS + "/ready", "{\"ready\":\"release\",\"name\":\"Out it goes\"}");
+    assertThat(made.statusCode()).as(made.body()).isEqualTo(200);
+    JsonNode board = Portal.json(made.body());
+    String one = BOARDS + "/" + board.path("id").asLong();
+    String copy = "{\"name\":\"Out it goes too\",\"panels\":" + board.path("panels") + "}";
+    JsonNode copied = Portal.json(send("POST", BOARDS, copy).body());
+    assertThat(copied.path("panels")).isEqualTo(board.path("panels"));
+    assertThat(send("POST", BOARDS, copy).statusCode()).as("the name is taken").isEqualTo(409);
+    String change = "{\"version\":1,\"board\":{\"name\":\"Out\",\"panels\":[]}}";
+    assertThat(send("PUT", one, change).statusCode()).isEqualTo(200);
+    HttpResponse<String> late = send("PUT", one, change);
+    assertThat(late.statusCode()).isEqualTo(412);
+    assertThat(late.body()).contains("changed the board meanwhile");
+    assertThat(send("PUT", one, "{\"board\":{\"name\":\"x\"}}").statusCode()).isEqualTo(428);
+    assertThat(send("DELETE", one, "").statusCode()).isEqualTo(204);
+    assertThat(send("DELETE", one, "").statusCode()).isEqualTo(404);
+    assertThat(send("GET", one, "").statusCode()).isEqualTo(404);
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      quoteCharacter = '`',
+      value = {
+        "{} | a board needs a name",
+        "{\"name\":\"n\",\"panels\":[{\"kind\":\"pie\"}]} | kind is “pie”; it can be outcomes, rate,",
+        "{\"name\":\"n\",\"panels\":[null]} | say a panel, as JSON",
+        "{\"name\":\"n\",\"panels\":[{\"kind\":\"rate\",\"filter\":\"team eq 3\"}]} | panel 1: filter, position 1",
+        "{\"name\":\"n\",\"panels\":[{\"kind\":\"rate\",\"x\":8}]} | panel 1 does not lie on the grid",
+        "{\"name\":\"n\",\"panels\":[{\"kind\":\"rate\",\"width\":2147483647}]} | does not lie on the grid",
+        "{\"name\":\"n\",\"panels\":[{\"kind\":\"rate\"},{\"kind\":\"time\",\"x\":5}]} | panel 2 lies on panel 1",
+        "{\"name\":\"n\",\"panels\":[{\"kind\":\"rate\",\"days\":0}]} | panel 1: days is 0",
+        "{\"name\":\"n\",\"panels\":[{\"kind\":\"rate\",\"days\":7000,\"step\":\"hour\"}]} | take longer steps",
+        "{\"name\":\"n\",\"panels\":[{\"kind\":\"rate\",\"by\":[\"team\"]}]} | are told apart by “stream”",
+        "{\"name\":\"n\",\"panels\":[{\"kind\":\"breakdown\",\"minimum\":98}]} | minimum is 98.0",
+        "{\"name\":\"n\",\"panels\":[{\"kind\":\"rate\",\"step\":\"month\"}]} | step is “month”",
+      })
+  void whatIsNotRightIsRefused(String body, String said) {
+    HttpResponse<String> answer = send("POST", BOARDS, body);
+    assertThat(answer.statusCode()).as(answer.body()).isEqualTo(400);
+    assertThat(Portal.json(answer.body()).path("detail").asText()).contains(said);
+  }
+}

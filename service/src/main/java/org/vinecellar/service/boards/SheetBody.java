@@ -1,0 +1,68 @@
+package org.vinecellar.service.boards;
+
+import java.util.List;
+import java.util.Locale;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.boards.Sheet;
+
+/** What a panel shows, as a table from which its chart is drawn. */
+@Schema(name = "Sheet")
+public record SheetBody(List<ColumnBody> columns, List<List<CellBody>> rows) {
+  /**
+   * A column.
+   *
+   * @param key what it tells
+   * @param values of what runs are told apart by, where it tells of some of them only
+   */
+  @Schema(name = "SheetColumn")
+  public record ColumnBody(
+      String key,
+      @Schema(enumeration = {"text", "time", "count", "share", "seconds"}) String unit,
+      List<@Nullable String> values) {}
+
+  /**
+   * A cell.
+   *
+   * @param text of words and moments
+   * @param number of all others; null where there is none, which is something else than 0
+   * @param low where a share's interval begins
+   * @param high where it ends
+   * @param link to the list of what it counts; null when that cannot be listed
+   */
+  @Schema(name = "SheetCell")
+  public record CellBody(
+      @Schema(nullable = true) @Nullable String text,
+      @Schema(nullable = true) @Nullable Double number,
+      @Schema(nullable = true) @Nullable Double low,
+      @Schema(nullable = true) @Nullable Double high,
+      @Schema(nullable = true) @Nullable LinkBody link) {
+    static CellBody of(Sheet.Cell cell) {
+      Sheet.Link link = cell.link();
+      return new CellBody(
+          cell.text(),
+          cell.number(),
+          cell.low(),
+          cell.high(),
+          link == null ? null : new LinkBody(link.of().word(), link.filter()));
+    }
+  }
+
+  /** A list that a filter picks. */
+  @Schema(name = "SheetLink")
+  public record LinkBody(
+      @Schema(enumeration = {"run", "result", "test"}) String of, String filter) {}
+
+  static SheetBody of(Sheet sheet) {
+    return new SheetBody(
+        sheet.columns().stream()
+            .map(
+                column ->
+                    new ColumnBody(
+                        column.key(),
+                        column.unit().name().toLowerCase(Locale.ROOT),
+                        column.values()))
+            .toList(),
+        sheet.rows().stream().map(row -> row.cells().stream().map(CellBody::of).toList()).toList());
+  }
+}
