@@ -94,6 +94,21 @@ export function changeBoard(project: string, board: Board, name: string, panels:
   );
 }
 
+/** Where a panel's numbers are as a file; panels are counted from 1. */
+export function fileAddress(
+  project: string,
+  board: number,
+  panel: number,
+  form: 'csv' | 'xlsx' | 'md',
+  { days, filter }: Switch,
+): string {
+  const query = new URLSearchParams();
+  if (days !== undefined) query.set('days', String(days));
+  if (filter !== undefined) query.set('filter', filter);
+  const words = query.size > 0 ? `?${query}` : '';
+  return `/api/v1/projects/${encodeURIComponent(project)}/boards/${board}/panels/${panel}/table.${form}${words}`;
+}
+
 export function removeBoard(project: string, board: number): Promise<void> {
   return done(
     api.DELETE('/api/v1/projects/{project}/boards/{board}', {

@@ -32,8 +32,18 @@ export const KINDS: readonly (readonly [Panel['kind'], string])[] = [
   ['growth', 'Tests that came and went'],
   ['latest', 'Latest run'],
   ['breakdown', 'Side by side'],
+  ['worst', 'Tests that failed most'],
+  ['causes', 'Failures by category'],
   ['text', 'Words'],
 ];
+
+/** Kinds that are drawn over time. */
+export const OVER_TIME: readonly Panel['kind'][] = ['outcomes', 'rate', 'time', 'growth', 'causes'];
+
+/** Kinds that are tables, and no charts. */
+export function isTable(kind: Panel['kind']): boolean {
+  return kind === 'breakdown' || kind === 'worst';
+}
 
 export function titleOf(panel: Panel): string {
   return panel.title !== ''
@@ -51,6 +61,8 @@ const HEADS: Record<string, string> = {
   red: 'Red runs',
   runs: 'Runs',
   run: 'Run',
+  test: 'Test',
+  suite: 'Suite',
 };
 
 /** The head of a column. */
@@ -71,6 +83,9 @@ export function valueWords(value: string | null): string {
 export function wordsOf(column: Column, cell: Cell): string {
   if (column.unit === 'time') {
     return cell.text === null ? '' : exactTime(cell.text);
+  }
+  if (column.key === 'suite') {
+    return cell.text ?? '';
   }
   if (column.unit === 'text') {
     return column.key === 'standing' ? (STANDINGS[cell.text ?? ''] ?? '') : valueWords(cell.text);

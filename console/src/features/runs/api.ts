@@ -45,7 +45,8 @@ export function setSettings(
   );
 }
 
-export function runsQuery(project: string, stream: string, filter: string) {
+/** Runs of a stream, or of all. */
+export function runsQuery(project: string, stream: string | undefined, filter: string) {
   return infiniteQueryOptions({
     queryKey: runKeys.list(project, stream, filter),
     initialPageParam: undefined as string | undefined,
@@ -55,8 +56,8 @@ export function runsQuery(project: string, stream: string, filter: string) {
           params: {
             path: { project },
             query: {
-              stream,
               limit: 50,
+              ...(stream === undefined ? {} : { stream }),
               ...(filter ? { filter } : {}),
               ...(pageParam ? { cursor: pageParam } : {}),
             },
@@ -69,28 +70,6 @@ export function runsQuery(project: string, stream: string, filter: string) {
 }
 
 export type Found = Schemas['FoundResult'];
-
-/** Runs of all streams. */
-export function allRunsQuery(project: string, filter: string) {
-  return infiniteQueryOptions({
-    queryKey: [...runKeys.of(project), 'all', filter],
-    initialPageParam: undefined as string | undefined,
-    queryFn: ({ pageParam }) =>
-      unwrapPage<Run>(
-        api.GET('/api/v1/projects/{project}/runs', {
-          params: {
-            path: { project },
-            query: {
-              limit: 100,
-              ...(filter ? { filter } : {}),
-              ...(pageParam ? { cursor: pageParam } : {}),
-            },
-          },
-        }),
-      ),
-    getNextPageParam: (page) => page.next,
-  });
-}
 
 /** Results of all runs, those of the newest run first. */
 export function foundQuery(project: string, filter: string) {

@@ -1,7 +1,8 @@
 import { useQuery } from '@tanstack/react-query';
 import { plural } from '../lib/format';
 import { RelativeTime } from '../ui/RelativeTime';
-import { editsQuery, type Subject } from './api';
+import { editsQuery } from './api';
+import type { Subject } from './keys';
 import { editWords } from './model';
 
 /** Who changed what, the newest first. */

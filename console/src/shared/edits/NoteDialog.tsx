@@ -5,8 +5,9 @@ import { notesChanged } from '../runs/keys';
 import { Dialog, DialogActions } from '../ui/Dialog';
 import { MarkdownText } from '../ui/MarkdownText';
 import { Failed, Loading } from '../ui/States';
-import { noteQuery, readNote, type Subject, saveNote, type TaggedNote } from './api';
+import { noteQuery, readNote, saveNote, type TaggedNote } from './api';
 import { EditHistory } from './EditHistory';
+import type { Subject } from './keys';
 import { editsChanged } from './keys';
 import { type Draft, draftOf, noteOf } from './model';
 

@@ -1,17 +1,11 @@
 import { queryOptions } from '@tanstack/react-query';
 import { api, done, type Schemas, unwrap, unwrapTagged } from '../api/client';
 import type { Outcome } from '../ui/OutcomeGlyph';
-import { editKeys } from './keys';
+import { editKeys, type Subject } from './keys';
 
 export type Note = Schemas['Note'];
 export type Edit = Schemas['Edit'];
 export type Overruling = Schemas['Overruling'];
-
-/** What a note is about. */
-export interface Subject {
-  kind: 'run' | 'test';
-  id: number;
-}
 
 /** A note with the tag of its version, which a change has to name. */
 export interface TaggedNote {

@@ -1,5 +1,10 @@
 import type { QueryClient } from '@tanstack/react-query';
-import type { Subject } from './api';
+
+/** What a note is about. */
+export interface Subject {
+  kind: 'run' | 'test';
+  id: number;
+}
 
 /** The names under which what people wrote is kept while it is shown. */
 export const editKeys = {

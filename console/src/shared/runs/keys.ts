@@ -9,7 +9,7 @@ export const runKeys = {
   streams: (project: string) => ['runs', project, 'streams'] as const,
   stream: (project: string, name: string) => ['runs', project, 'stream', name] as const,
   settings: (project: string, stream: string) => ['stream settings', project, stream] as const,
-  list: (project: string, stream: string, filter: string) =>
+  list: (project: string, stream: string | undefined, filter: string) =>
     ['runs', project, 'list', stream, filter] as const,
   one: (project: string, stream: string, number: number) =>
     ['runs', project, 'one', stream, number] as const,

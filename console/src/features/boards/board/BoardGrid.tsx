@@ -18,6 +18,8 @@ export interface GridEdit {
 /** The panels on twelve columns; one below the other where there is no room. */
 export function BoardGrid(props: {
   project: string;
+  /** The ID of the board. */
+  id: number;
   panels: readonly Panel[];
   board: Switch;
   edit: GridEdit | undefined;
@@ -70,6 +72,7 @@ export function BoardGrid(props: {
               project={props.project}
               panel={panel}
               board={props.board}
+              kept={{ board: props.id, place: at + 1 }}
               pulled={pulled?.at === at}
               style={{
                 '--x': Math.min(COLUMNS, Math.max(1, shown.x + 1)),

@@ -158,6 +158,7 @@ function Shown(props: { project: string; board: Board; search: BoardSearch }) {
       ) : (
         <BoardGrid
           project={project}
+          id={board.id}
           panels={panels}
           board={{ days: search.days, filter: search.filter }}
           edit={

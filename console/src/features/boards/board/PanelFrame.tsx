@@ -2,7 +2,8 @@ import { Copy, MoveDiagonal2, Pencil, Table2, Trash2 } from 'lucide-react';
 import { type CSSProperties, type PointerEvent, useId, useState } from 'react';
 import { plural } from '../../../shared/lib/format';
 import type { Panel, Switch } from '../api';
-import { titleOf } from '../model';
+import { isTable, titleOf } from '../model';
+import { Download } from '../panel/Download';
 import { PanelView } from '../panel/PanelView';
 
 export interface FrameEdit {
@@ -26,6 +27,8 @@ export function PanelFrame(props: {
   project: string;
   panel: Panel;
   board: Switch;
+  /** The board that it is on, as it is kept, and which of its panels this is, from 1. */
+  kept: { board: number; place: number };
   pulled: boolean;
   style: Record<string, number>;
   edit: FrameEdit | undefined;
@@ -33,7 +36,7 @@ export function PanelFrame(props: {
   const { panel, edit } = props;
   const [numbers, setNumbers] = useState(false);
   const title = useId();
-  const drawn = panel.kind !== 'text' && panel.kind !== 'breakdown';
+  const drawn = panel.kind !== 'text' && !isTable(panel.kind);
   const onKey = (event: React.KeyboardEvent) => {
     const step = MOVES[event.key];
     if (step && edit) {
@@ -89,15 +92,26 @@ export function PanelFrame(props: {
                 <Trash2 size={14} aria-hidden />
               </Button>
             </>
-          ) : drawn ? (
-            <Button
-              label={`${titleOf(panel)} in numbers`}
-              pressed={numbers}
-              onClick={() => setNumbers(!numbers)}
-            >
-              <Table2 size={14} aria-hidden />
-            </Button>
-          ) : null}
+          ) : panel.kind === 'text' ? null : (
+            <>
+              {drawn ? (
+                <Button
+                  label={`${titleOf(panel)} in numbers`}
+                  pressed={numbers}
+                  onClick={() => setNumbers(!numbers)}
+                >
+                  <Table2 size={14} aria-hidden />
+                </Button>
+              ) : null}
+              <Download
+                project={props.project}
+                board={props.kept.board}
+                place={props.kept.place}
+                panel={panel}
+                switched={props.board}
+              />
+            </>
+          )}
         </span>
       </header>
       {panel.kind !== 'text' && panel.text !== '' ? (

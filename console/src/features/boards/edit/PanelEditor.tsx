@@ -3,7 +3,7 @@ import { FilterBox } from '../../../shared/filter/FilterBox';
 import { Dialog, DialogActions } from '../../../shared/ui/Dialog';
 import { SelectField } from '../../../shared/ui/Form';
 import type { Panel } from '../api';
-import { KINDS } from '../model';
+import { KINDS, OVER_TIME } from '../model';
 import { PanelView } from '../panel/PanelView';
 
 const STEPS = [
@@ -13,7 +13,6 @@ const STEPS = [
 ] as const;
 
 const APART: readonly Panel['kind'][] = ['rate', 'time', 'breakdown'];
-const OVER_TIME: readonly Panel['kind'][] = ['outcomes', 'rate', 'time', 'growth'];
 
 /** A panel while it is written, as it will look on real data. */
 export function PanelEditor(props: {

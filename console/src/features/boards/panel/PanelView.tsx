@@ -4,7 +4,7 @@ import { lazy, Suspense } from 'react';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { Failed, Loading } from '../../../shared/ui/States';
 import { type Cell, type Panel, type Sheet, type Switch, sheetQuery } from '../api';
-import { titleOf } from '../model';
+import { isTable, titleOf } from '../model';
 import { LatestRun } from './LatestRun';
 import { SheetTable } from './SheetTable';
 
@@ -63,7 +63,7 @@ function Shown(props: { project: string; panel: Panel; inNumbers: boolean; sheet
   if (panel.kind === 'latest' && !props.inNumbers) {
     return <LatestRun project={project} sheet={sheet} />;
   }
-  if (panel.kind === 'breakdown' || props.inNumbers) {
+  if (isTable(panel.kind) || props.inNumbers) {
     return <SheetTable project={project} sheet={sheet} title={`${titleOf(panel)}, in numbers`} />;
   }
   return (

@@ -1,3 +1,4 @@
+import { plural } from '../../../shared/lib/format';
 import type { Cell, Column, Sheet } from '../api';
 import { headOf, percent, wordsOf } from '../model';
 import { CellLink } from './CellLink';
@@ -56,6 +57,11 @@ export function SheetTable(props: { project: string; sheet: Sheet; title: string
           ))}
         </tbody>
       </table>
+      {sheet.left > 0 ? (
+        <p className="px-2 py-1.5 text-[13px] text-quiet">
+          {plural(sheet.left, 'further row')}, less bad than these.
+        </p>
+      ) : null}
     </div>
   );
 }

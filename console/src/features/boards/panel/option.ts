@@ -49,7 +49,7 @@ export function drawn(sheet: Sheet): number[] {
 }
 
 function isBar(kind: Panel['kind']): boolean {
-  return kind === 'outcomes' || kind === 'growth';
+  return kind === 'outcomes' || kind === 'growth' || kind === 'causes';
 }
 
 /** Failing ones stand on the axis, where a few are seen beside many that passed. */
@@ -62,10 +62,6 @@ function order(sheet: Sheet, kind: Panel['kind']): number[] {
 
 function place(column: Column | undefined): number {
   return (OUTCOMES as readonly string[]).indexOf(column?.key ?? '');
-}
-
-function lineName(column: Column): string {
-  return headOf(column);
 }
 
 /** The chart of a sheet over time. */
@@ -96,7 +92,7 @@ export function optionOf(
             itemGap: 16,
             textStyle: { ...text, color: ink('--color-base-content') },
             pageTextStyle: text,
-            data: columns.map((i) => lineName(at(sheet, i))),
+            data: columns.map((i) => headOf(at(sheet, i))),
           }
         : undefined,
     tooltip: {
@@ -142,9 +138,9 @@ export function optionOf(
         : (LINES[nr % LINES.length] ?? ['--claret', 'circle']);
       return {
         id: String(i),
-        name: lineName(column),
+        name: headOf(column),
         type: isBar(kind) ? 'bar' : 'line',
-        stack: kind === 'outcomes' ? 'all' : undefined,
+        stack: kind === 'outcomes' || kind === 'causes' ? 'all' : undefined,
         barMaxWidth: 28,
         cursor: 'pointer',
         connectNulls: false,
@@ -200,19 +196,6 @@ const HOUR = new Intl.DateTimeFormat('en-GB', {
 export function shortDay(iso: string, step: string): string {
   const moment = Date.parse(iso);
   return Number.isNaN(moment) ? '' : (step === 'hour' ? HOUR : DAY).format(moment);
-}
-
-/** What one step says, as words: for the tip and for who listens. */
-export function stepWords(sheet: Sheet, i: number): string[] {
-  const row = sheet.rows[i];
-  return row === undefined
-    ? []
-    : drawn(sheet).flatMap((column) => {
-        const cell = row[column];
-        return cell === undefined || cell.number === null
-          ? []
-          : [`${headOf(at(sheet, column))}: ${wordsOf(at(sheet, column), cell)}`];
-      });
 }
 
 function escaped(text: string): string {

@@ -4,13 +4,13 @@ import { useMemo } from 'react';
 import { plural } from '../../../shared/lib/format';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
-import { allRunsQuery } from '../api';
+import { runsQuery } from '../api';
 import { ChangesLine } from '../components/ChangesLine';
 import { CountsLine } from '../components/CountsLine';
 
 /** Runs of all streams, the newest first. */
 export function FoundRuns({ project, filter }: { project: string; filter: string }) {
-  const query = useInfiniteQuery(allRunsQuery(project, filter));
+  const query = useInfiniteQuery(runsQuery(project, undefined, filter));
   const runs = useMemo(() => query.data?.pages.flatMap((page) => page.items) ?? [], [query.data]);
   if (query.isPending) {
     return <Loading lines={8} />;

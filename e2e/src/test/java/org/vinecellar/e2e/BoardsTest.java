@@ -4,23 +4,32 @@ import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertTha
 import static org.assertj.core.api.Assertions.assertThat;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import com.microsoft.playwright.Download;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.net.URI;
+import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.zip.ZipFile;
+import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -88,6 +97,7 @@ class BoardsTest {
       String board = page.url();
       everyNumberLeadsToAsMany(page, board);
       theChartIsFollowed(page, board);
+      panelsAreTakenAlong(page, board);
       panelsAreMovedByKeys(page, board);
       browsing.noErrors();
     }
@@ -115,7 +125,8 @@ class BoardsTest {
     assertThat(links).hasSizeGreaterThan(25);
     links.forEach(
         (href, number) -> {
-          if (number.matches("[0-9,]+")) {
+          // Of the many that are nothing, the store's test follows each.
+          if (number.matches("[1-9][0-9,]*")) {
             page.navigate(portal.url + href);
             assertThat(page.getByRole(AriaRole.STATUS).first())
                 .hasText(Pattern.compile("^" + number + " (result|run)s?$"));
@@ -126,7 +137,7 @@ class BoardsTest {
 
   /** By the pointer, and by the keys. */
   private static void theChartIsFollowed(Page page, String board) {
-    Locator chart = panel(page, "Results").getByRole(AriaRole.GROUP);
+    Locator chart = page.getByLabel(Pattern.compile("^Results, chart"));
     assertThat(chart.locator(FAILED).first()).isVisible();
     chart.focus();
     page.keyboard().press("ArrowLeft");
@@ -146,6 +157,62 @@ class BoardsTest {
     bars.nth(1).click(new Locator.ClickOptions().setForce(true));
     assertThat(page.getByRole(AriaRole.STATUS).first()).hasText("3 results");
     page.navigate(board);
+  }
+
+  private void panelsAreTakenAlong(Page page, String board) throws IOException {
+    page.getByLabel("Results to take along").click();
+    Download picture = page.waitForDownload(() -> page.getByText("Picture (PNG)").first().click());
+    assertThat(picture.suggestedFilename()).isEqualTo("Results.png");
+    BufferedImage drawn = ImageIO.read(picture.path().toFile());
+    assertThat(drawn.getWidth()).isEqualTo(2 * drawn.getHeight());
+
+    String panels = board.replaceAll(".*(/boards/\\d+).*", "/api/v1/projects/main$1/panels/");
+    String csv = portal.send("GET", panels + "2/table.csv?days=6", portal.token).body();
+    String head = "at,passed,skipped,not reached,failed,errored,runs";
+    assertThat(csv.lines().toList()).hasSize(7).startsWith(head).contains(day(5) + ",6,0,0,1,1,1");
+    assertThat(csv).as("no run").contains(day(3) + ",,,,,,");
+    String words = portal.send("GET", panels + "7/table.md", portal.token).body();
+    assertThat(words).startsWith("| branch | rate | rate low | rate high |").contains("| main |");
+    assertThat(sheetOf(panels + "2/table.xlsx?days=6")).contains("<v>6</v>").contains("failed");
+    for (String missing : List.of("99/table.csv", "0/table.csv", "1/table.exe", "1/tablecsv")) {
+      assertThat(portal.send("GET", panels + missing, portal.token).statusCode())
+          .as(missing)
+          .isEqualTo(404);
+    }
+  }
+
+  private static String day(int ago) {
+    return LocalDate.now(ZoneOffset.UTC).minusDays(ago) + "T00:00:00Z";
+  }
+
+  /** The first page of a spreadsheet with its words, as XML. */
+  private String sheetOf(String path) throws IOException {
+    HttpResponse<byte[]> answer = bytes(path);
+    assertThat(answer.headers().firstValue("Content-Disposition"))
+        .contains("attachment; filename=\"Results.xlsx\"");
+    StringBuilder text = new StringBuilder();
+    Path file = Files.write(work.resolve("results.xlsx"), answer.body());
+    try (ZipFile zip = new ZipFile(file.toFile())) {
+      for (String name : List.of("xl/worksheets/sheet1.xml", "xl/sharedStrings.xml")) {
+        text.append(
+            new String(
+                zip.getInputStream(zip.getEntry(name)).readAllBytes(), StandardCharsets.UTF_8));
+      }
+    }
+    return text.toString();
+  }
+
+  private HttpResponse<byte[]> bytes(String path) throws IOException {
+    try {
+      return HttpClient.newHttpClient()
+          .send(
+              HttpRequest.newBuilder(URI.create(portal.url + path))
+                  .header("Authorization", "Bearer " + portal.token)
+                  .build(),
+              HttpResponse.BodyHandlers.ofByteArray());
+    } catch (InterruptedException e) {
+      throw new IllegalStateException(e);
+    }
   }
 
   private void panelsAreMovedByKeys(Page page, String board) {
@@ -192,6 +259,22 @@ class BoardsTest {
     assertThat(send("DELETE", one, "").statusCode()).isEqualTo(204);
     assertThat(send("DELETE", one, "").statusCode()).isEqualTo(404);
     assertThat(send("GET", one, "").statusCode()).isEqualTo(404);
+  }
+
+  /**
+   * Numbers lead to lists by filters that are longer and deeper than the one that was asked with.
+   */
+  @Test
+  void aFilterThatLeadsNowhereIsRefused() {
+    String many = String.join(" or ", Collections.nCopies(140, "branch eq \"somewhere\""));
+    String deep = "not (".repeat(29) + "branch pr" + ")".repeat(29);
+    for (String filter : List.of(many, deep)) {
+      String body =
+          "{\"panel\":{\"kind\":\"rate\",\"filter\":\"" + filter.replace("\"", "\\\"") + "\"}}";
+      HttpResponse<String> answer = send("POST", BOARDS + "/sheet", body);
+      assertThat(answer.statusCode()).as(answer.body()).isEqualTo(400);
+      assertThat(answer.body()).contains("has to be shorter or less deep");
+    }
   }
 
   @ParameterizedTest

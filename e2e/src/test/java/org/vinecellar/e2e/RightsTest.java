@@ -113,6 +113,7 @@ class RightsTest {
         "GET " + p + "/boards/ready",
         "GET " + p + "/boards/{board}",
         "POST " + p + "/boards/sheet",
+        "GET " + p + "/boards/{board}/panels/{panel}/{file}",
         "GET " + p + "/sums/trend",
         "GET " + p + "/sums/breakdown",
         "GET " + p + "/tests/grid",

@@ -17,6 +17,7 @@ import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.Optional;
 import java.util.Random;
 import java.util.TreeMap;
@@ -43,10 +44,14 @@ import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.results.Origin;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.runs.FindQuery;
+import org.vinecellar.core.runs.FoundPage;
 import org.vinecellar.core.runs.ResultQuery;
 import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunQuery;
 import org.vinecellar.core.runs.RunSummary;
+import org.vinecellar.core.runs.TestQuery;
+import org.vinecellar.core.triage.decisions.TriageStore;
 
 /** What boards sum up is what the bare rows of results come to, taken one by one. */
 class BoardFactsTest {
@@ -115,6 +120,10 @@ class BoardFactsTest {
       }
     }
     TestDatabase.work(stores);
+    for (int i = 0; i < 12; i++) {
+      explain(stores, i % 3 == 0 ? "Product fault" : "Test fault");
+    }
+    TestDatabase.work(stores);
     read();
   }
 
@@ -136,6 +145,23 @@ class BoardFactsTest {
       cases.append(' ');
     }
     return cases.toString().trim();
+  }
+
+  /** One failing result alone, or its group. */
+  private static void explain(Stores stores, String category) {
+    Criterion failing = Resolver.read("outcome eq \"failed\"", Thing.RESULT, NOW);
+    List<FoundPage.Found> all =
+        stores.runs().find(project, new FindQuery(failing, Optional.empty(), 100)).results();
+    FoundPage.Found one = all.get(RANDOM.nextInt(all.size()));
+    TriageStore.Decided unused =
+        stores
+            .triage()
+            .decide(
+                project,
+                one.run().id(),
+                one.result().id(),
+                new TriageStore.Verdict(category, null, RANDOM.nextBoolean()),
+                new EditStore.Hand("lead", NOW));
   }
 
   private static void overrule(Stores stores, long run) {
@@ -349,6 +375,11 @@ class BoardFactsTest {
       Panels.Switch board =
           new Panels.Switch(RANDOM.nextBoolean() ? null : "stream ne \"deck\"", null);
       Sheet sheet = panels.sheet(project, panel, board, NOW);
+      if (kind == PanelKind.WORST || kind == PanelKind.CAUSES) {
+        assertThat(all(sheet, kind))
+            .as("%s of “%s”", kind, panel.filter())
+            .isEqualTo(failing(panel, board));
+      }
       for (Sheet.Row row : sheet.rows()) {
         assertThat(row.cells()).hasSameSizeAs(sheet.columns());
         for (int i = 0; i < row.cells().size(); i++) {
@@ -371,6 +402,31 @@ class BoardFactsTest {
     assertThat(followed).hasSize(PanelKind.values().length - 1);
   }
 
+  /** All failing results that a sheet tells of. */
+  private static long all(Sheet sheet, PanelKind kind) {
+    double all = 0;
+    for (Sheet.Row row : sheet.rows()) {
+      for (int i = 0; i < row.cells().size(); i++) {
+        boolean told =
+            sheet.columns().get(i).unit() == Sheet.Unit.COUNT
+                && !(kind == PanelKind.WORST && sheet.columns().get(i).key().equals("runs"));
+        all += told ? Objects.requireNonNull(row.cells().get(i).number()) : 0;
+      }
+    }
+    return Math.round(all);
+  }
+
+  /** The same by the bare rows. */
+  private static long failing(Panel panel, Panels.Switch board) {
+    Period period = Period.ofDays(panel.days(), NOW);
+    return BARE.stream()
+        .filter(Objects.requireNonNull(FILTERS.get(panel.filter())))
+        .filter(bare -> board.filter() == null || !bare.stream.equals("deck"))
+        .filter(bare -> period.has(bare.started))
+        .mapToLong(Bare::failing)
+        .sum();
+  }
+
   private static long length(Sheet.Link link) {
     if (link.of() == Thing.RESULT) {
       return STORE
@@ -378,6 +434,10 @@ class BoardFactsTest {
           .runs()
           .count(project, Resolver.read(link.filter(), Thing.RESULT, NOW))
           .results();
+    }
+    if (link.of() == Thing.TEST) {
+      Criterion tests = Resolver.read(link.filter(), Thing.TEST, NOW);
+      return STORE.stores().runs().tests(project, new TestQuery(tests, 0, RUNS)).size();
     }
     Criterion runs = Resolver.read(link.filter(), Thing.RUN, NOW);
     return STORE

@@ -3,8 +3,7 @@ package org.vinecellar.core.boards;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.List;
-import org.vinecellar.core.filters.Resolver;
-import org.vinecellar.core.filters.Thing;
+import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 
@@ -97,7 +96,7 @@ public record Board(String name, List<Panel> panels) {
           which + ": runs are told apart by at most " + BoardFacts.MOST_DIMENSIONS + " things");
     }
     try {
-      Resolver.read(panel.filter(), Thing.RUN, now);
+      Criterion unused = RunLinks.read(panel.filter(), now);
       Trend.checked(Period.ofDays(panel.days(), now), panel.step());
     } catch (CellarException e) {
       throw invalid(which + ": " + e.text());

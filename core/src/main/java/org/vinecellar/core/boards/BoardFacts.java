@@ -29,4 +29,18 @@ public interface BoardFacts {
       Period period,
       @Nullable Step step,
       List<Dimension> dimensions);
+
+  /**
+   * Tests that failed most often in a period.
+   *
+   * @return those with most failing results first, at most {@code limit}
+   */
+  List<TestFailures> failing(int projectId, Criterion runs, Period period, int limit);
+
+  /**
+   * Failing results of a period by what explains them.
+   *
+   * @return in no order; those without a result are not among them
+   */
+  List<CauseCell> causes(int projectId, Criterion runs, Period period, Step step);
 }

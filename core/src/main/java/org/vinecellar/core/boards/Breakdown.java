@@ -21,6 +21,14 @@ public record Breakdown(List<Part> parts) {
     parts = List.copyOf(parts);
   }
 
+  /** More parts than these nobody reads. */
+  private static final int MOST = 500;
+
+  /** The first of them, so many as somebody reads; who shows them says how many there are. */
+  public List<Part> worst() {
+    return parts.subList(0, Math.min(MOST, parts.size()));
+  }
+
   /** How a part stands against the rate that it must hold. */
   public enum Standing {
     HOLDS,

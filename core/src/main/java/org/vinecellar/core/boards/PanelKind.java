@@ -18,8 +18,17 @@ public enum PanelKind {
   LATEST,
   /** Runs by up to three values, the worst first. */
   BREAKDOWN,
+  /** Tests that failed most often. */
+  WORST,
+  /** Failing results by what explains them, step by step. */
+  CAUSES,
   /** Words of whoever made the board. */
   TEXT;
+
+  /** Whether it tells runs apart by what they have. */
+  public boolean isApart() {
+    return this == RATE || this == TIME || this == BREAKDOWN;
+  }
 
   /** As it is written. */
   public String word() {

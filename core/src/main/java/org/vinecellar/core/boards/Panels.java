@@ -16,6 +16,8 @@ public final class Panels {
   /** More lines than these nobody can tell apart; the others are taken together. */
   private static final int MOST_LINES = 12;
 
+  private static final int MOST_TESTS = 50;
+
   private final BoardFacts facts;
   private final RunStore runs;
 
@@ -54,9 +56,9 @@ public final class Panels {
     Integer days = board.days();
     Period period = Period.ofDays(days == null ? panel.days() : days, now);
     String filter = board.filter(panel);
-    Criterion criterion = Resolver.read(filter, Thing.RUN, now);
-    boolean apart = panel.kind() != PanelKind.OUTCOMES && panel.kind() != PanelKind.GROWTH;
-    Sheets.Asked asked = new Sheets.Asked(filter, period, apart ? panel.by() : List.of());
+    Criterion criterion = RunLinks.read(filter, now);
+    Sheets.Asked asked =
+        new Sheets.Asked(filter, period, panel.kind().isApart() ? panel.by() : List.of());
     return switch (panel.kind()) {
       case OUTCOMES -> Sheets.outcomes(trend(projectId, criterion, panel, asked), asked);
       case GROWTH -> Sheets.growth(trend(projectId, criterion, panel, asked), asked);
@@ -70,6 +72,12 @@ public final class Panels {
                   facts.cells(projectId, criterion, period.before(), null, asked.by()),
                   panel.minimum()),
               asked);
+      case WORST -> Sheets.worst(facts.failing(projectId, criterion, period, MOST_TESTS), asked);
+      case CAUSES -> {
+        Trend.checked(period, panel.step());
+        yield Sheets.causes(
+            facts.causes(projectId, criterion, period, panel.step()), panel.step(), asked);
+      }
       case TEXT -> new Sheet(List.of(), List.of());
     };
   }
@@ -77,10 +85,10 @@ public final class Panels {
   private Trend trend(int projectId, Criterion criterion, Panel panel, Sheets.Asked asked) {
     Trend.checked(asked.period(), panel.step());
     return Trend.of(
-            asked.period(),
-            panel.step(),
-            facts.cells(projectId, criterion, asked.period(), panel.step(), asked.by()))
-        .largest(MOST_LINES);
+        asked.period(),
+        panel.step(),
+        facts.cells(projectId, criterion, asked.period(), panel.step(), asked.by()),
+        MOST_LINES);
   }
 
   private @Nullable RunSummary latest(int projectId, String filter, Period period, Instant now) {

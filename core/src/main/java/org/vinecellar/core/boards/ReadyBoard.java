@@ -71,8 +71,10 @@ public enum ReadyBoard {
         panel("Results", PanelKind.OUTCOMES, spot(4, 0, 8, 4), filter, MONTH),
         panel("Pass rate", PanelKind.RATE, spot(0, 4, 6, 4), filter, MONTH),
         panel("Time of tests", PanelKind.TIME, spot(6, 4, 6, 4), filter, MONTH),
-        apart("By branch", spot(0, 8, 6, 5), filter, List.of("branch"), null),
-        panel("Tests that came and went", PanelKind.GROWTH, spot(6, 8, 6, 5), filter, MONTH));
+        panel("Tests that failed most", PanelKind.WORST, spot(0, 8, 6, 5), filter, FORTNIGHT),
+        panel("What explains failures", PanelKind.CAUSES, spot(6, 8, 6, 5), filter, MONTH),
+        apart("By branch", spot(0, 13, 6, 4), filter, List.of("branch"), null),
+        panel("Tests that came and went", PanelKind.GROWTH, spot(6, 13, 6, 4), filter, MONTH));
   }
 
   private static List<Panel> ofTeams(String filter) {
@@ -82,7 +84,9 @@ public enum ReadyBoard {
         lines("Pass rate by team", PanelKind.RATE, spot(6, 0, 6, 4), filter, team),
         panel("Results of all", PanelKind.OUTCOMES, spot(0, 4, 6, 4), filter, MONTH),
         lines("Time of tests by team", PanelKind.TIME, spot(6, 4, 6, 4), filter, team),
-        apart("Streams", spot(0, 8, 12, 6), filter, List.of("label.team", "stream"), FIT));
+        apart("Streams", spot(0, 8, 12, 6), filter, List.of("label.team", "stream"), FIT),
+        panel("Tests that failed most", PanelKind.WORST, spot(0, 14, 6, 5), filter, FORTNIGHT),
+        panel("What explains failures", PanelKind.CAUSES, spot(6, 14, 6, 5), filter, MONTH));
   }
 
   private static List<Panel> ofRelease(String filter) {
@@ -96,7 +100,9 @@ public enum ReadyBoard {
             spot(0, 9, 12, 5),
             main,
             List.of("label.team", "label.env"),
-            FIT));
+            FIT),
+        panel("Tests that failed most", PanelKind.WORST, spot(0, 14, 6, 5), main, FORTNIGHT),
+        panel("What explains failures", PanelKind.CAUSES, spot(6, 14, 6, 5), main, FORTNIGHT));
   }
 
   private static Panel.Spot spot(int x, int y, int width, int height) {

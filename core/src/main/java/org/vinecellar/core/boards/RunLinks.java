@@ -1,10 +1,19 @@
 package org.vinecellar.core.boards;
 
+import java.time.Instant;
+import java.util.List;
+import org.vinecellar.core.filters.Criterion;
+import org.vinecellar.core.filters.Resolver;
 import org.vinecellar.core.filters.Thing;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Outcome;
 
 /** Lists of what the sum of some runs counts. */
 final class RunLinks {
+  /** For the values of what runs are told apart by. */
+  private static final int ROOM = 1_000;
+
   private static final String FAILING = "(failed gt 0 or errored gt 0 or setUps gt 0)";
 
   private final String pick;
@@ -16,16 +25,52 @@ final class RunLinks {
     this.pick = pick;
   }
 
+  /**
+   * Reads the filter that runs are picked by, and holds that the lists of what is counted in them
+   * can be asked for: those filters are longer and deeper.
+   *
+   * @throws CellarException {@code INVALID_VALUE}
+   */
+  static Criterion read(String filter, Instant now) {
+    Criterion runs = Resolver.read(filter, Thing.RUN, now);
+    Period any = Period.ofDays(1, now);
+    String longest =
+        new RunLinks(RunPick.of(filter, any, List.of(), List.of()))
+                .failing("not (category pr)")
+                .filter()
+            + " ".repeat(ROOM);
+    try {
+      Resolver.read(longest, Thing.RESULT, now);
+    } catch (CellarException e) {
+      throw new CellarException(
+          ProblemCode.INVALID_VALUE,
+          "the filter of a panel has to be shorter or less deep, so that its numbers can lead to"
+              + " what they count",
+          e);
+    }
+    return runs;
+  }
+
   Sheet.Link runs() {
     return new Sheet.Link(Thing.RUN, pick);
   }
 
+  /** Those of them for which it holds. */
+  Sheet.Link runs(String which) {
+    return new Sheet.Link(Thing.RUN, pick + " and " + which);
+  }
+
   Sheet.Link red() {
-    return new Sheet.Link(Thing.RUN, pick + " and " + FAILING);
+    return runs(FAILING);
   }
 
   Sheet.Link outcome(Outcome outcome) {
     return results("outcome eq \"" + outcome.word() + "\"");
+  }
+
+  /** Failing results of tests. */
+  Sheet.Link failing(String which) {
+    return results("(outcome eq \"failed\" or outcome eq \"errored\") and " + which);
   }
 
   /** Results of tests; set-ups are none. */

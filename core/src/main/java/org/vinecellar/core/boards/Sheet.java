@@ -3,6 +3,7 @@ package org.vinecellar.core.boards;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.List;
+import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.filters.Thing;
 
@@ -12,12 +13,18 @@ import org.vinecellar.core.filters.Thing;
  *
  * @param columns what stands in each cell of a row
  * @param rows in the order in which they are shown
+ * @param left how many further rows there would be
  */
-public record Sheet(List<Column> columns, List<Row> rows) {
+public record Sheet(List<Column> columns, List<Row> rows, int left) {
   /** Copies both. */
   public Sheet {
     columns = List.copyOf(columns);
     rows = List.copyOf(rows);
+  }
+
+  /** With all its rows. */
+  public Sheet(List<Column> columns, List<Row> rows) {
+    this(columns, rows, 0);
   }
 
   /** What a column's values are. */
@@ -44,6 +51,17 @@ public record Sheet(List<Column> columns, List<Row> rows) {
     /** Copies the values. */
     public Column {
       values = Collections.unmodifiableList(new ArrayList<>(values));
+    }
+
+    /** As the heading of a table. */
+    public String title() {
+      return values.isEmpty()
+          ? key
+          : key
+              + " "
+              + values.stream()
+                  .map(value -> value == null ? "none" : value)
+                  .collect(Collectors.joining(" · "));
     }
 
     static Column of(String key, Unit unit) {

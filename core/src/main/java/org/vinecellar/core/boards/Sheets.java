@@ -1,13 +1,19 @@
 package org.vinecellar.core.boards;
 
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.filters.JsonText;
+import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.statistics.Share;
 
@@ -210,7 +216,11 @@ public final class Sheets {
     columns.add(Sheet.Column.of("tests", Sheet.Unit.COUNT));
     columns.add(Sheet.Column.of("red", Sheet.Unit.COUNT));
     columns.add(Sheet.Column.of("runs", Sheet.Unit.COUNT));
-    return new Sheet(columns, breakdown.parts().stream().map(part -> part(part, asked)).toList());
+    List<Breakdown.Part> worst = breakdown.worst();
+    return new Sheet(
+        columns,
+        worst.stream().map(part -> part(part, asked)).toList(),
+        breakdown.parts().size() - worst.size());
   }
 
   private static Sheet.Row part(Breakdown.Part part, Asked asked) {
@@ -234,5 +244,76 @@ public final class Sheets {
       cells.add(Sheet.Cell.of(now.runs(), links.runs()));
     }
     return new Sheet.Row(cells);
+  }
+
+  /** Tests that failed most often. */
+  public static Sheet worst(List<TestFailures> tests, Asked asked) {
+    RunLinks links = asked.links(asked.period(), List.of());
+    return new Sheet(
+        List.of(
+            Sheet.Column.of("test", Sheet.Unit.TEXT),
+            Sheet.Column.of("suite", Sheet.Unit.TEXT),
+            Sheet.Column.of("failed", Sheet.Unit.COUNT),
+            Sheet.Column.of("errored", Sheet.Unit.COUNT),
+            Sheet.Column.of("runs", Sheet.Unit.COUNT)),
+        tests.stream().map(one -> worst(one, links)).toList());
+  }
+
+  private static Sheet.Row worst(TestFailures one, RunLinks links) {
+    KeptTest test = one.test();
+    String variant = String.join(", ", test.variant().values());
+    String name =
+        test.name()
+            + (test.parameters() == null ? "" : test.parameters())
+            + (variant.isEmpty() ? "" : " (" + variant + ")");
+    List<String> suite = test.suite();
+    String its = "testId eq " + test.id();
+    return new Sheet.Row(
+        List.of(
+            new Sheet.Cell(
+                name, null, null, null, new Sheet.Link(Thing.TEST, "id eq " + test.id())),
+            Sheet.Cell.of(suite.isEmpty() ? null : suite.get(suite.size() - 1)),
+            Sheet.Cell.of(one.failed(), links.results("outcome eq \"failed\" and " + its)),
+            Sheet.Cell.of(one.errored(), links.results("outcome eq \"errored\" and " + its)),
+            Sheet.Cell.of(
+                one.runs(),
+                links.runs(
+                    "results[(outcome eq \"failed\" or outcome eq \"errored\") and "
+                        + its
+                        + "]"))));
+  }
+
+  /** Failing results by category, a column for each; those that nobody explained come first. */
+  public static Sheet causes(List<CauseCell> cells, Step step, Asked asked) {
+    Map<String, Map<Instant, Long>> by = new TreeMap<>();
+    Map<Instant, Long> unsorted = new HashMap<>();
+    for (CauseCell cell : cells) {
+      (cell.category() == null
+              ? unsorted
+              : by.computeIfAbsent(cell.category(), c -> new HashMap<>()))
+          .merge(cell.at(), cell.results(), Long::sum);
+    }
+    List<Sheet.Column> columns = new ArrayList<>();
+    columns.add(Sheet.Column.of("at", Sheet.Unit.TIME));
+    columns.add(Sheet.Column.of("unsorted", Sheet.Unit.COUNT));
+    by.keySet()
+        .forEach(
+            name -> columns.add(new Sheet.Column("category", Sheet.Unit.COUNT, List.of(name))));
+    List<Sheet.Row> rows = new ArrayList<>();
+    Period period = asked.period();
+    for (Instant at = step.begin(period.from()); at.isBefore(period.to()); at = step.next(at)) {
+      RunLinks links = asked.links(step.within(at, period), List.of());
+      List<Sheet.Cell> row = new ArrayList<>();
+      row.add(Sheet.Cell.of(at.toString()));
+      row.add(Sheet.Cell.of(unsorted.getOrDefault(at, 0L), links.failing("not (category pr)")));
+      for (Map.Entry<String, Map<Instant, Long>> one : by.entrySet()) {
+        row.add(
+            Sheet.Cell.of(
+                one.getValue().getOrDefault(at, 0L),
+                links.failing("category eq " + JsonText.quoted(one.getKey()))));
+      }
+      rows.add(new Sheet.Row(row));
+    }
+    return new Sheet(columns, rows);
   }
 }

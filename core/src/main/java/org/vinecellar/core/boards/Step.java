@@ -6,13 +6,38 @@ import java.time.ZoneOffset;
 import java.time.ZonedDateTime;
 import java.time.temporal.ChronoUnit;
 import java.time.temporal.TemporalAdjusters;
+import java.util.Arrays;
 import java.util.Locale;
+import java.util.stream.Collectors;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
 
 /** How long each point of a trend is. Days and hours are those of UTC, weeks begin on Monday. */
 public enum Step {
   HOUR,
   DAY,
   WEEK;
+
+  /**
+   * The one that is written so.
+   *
+   * @throws CellarException when none is
+   */
+  public static Step of(String word) {
+    return Arrays.stream(values())
+        .filter(step -> step.word().equals(word))
+        .findFirst()
+        .orElseThrow(
+            () ->
+                new CellarException(
+                    ProblemCode.INVALID_VALUE,
+                    "step is “"
+                        + word
+                        + "”; it can be "
+                        + Arrays.stream(values())
+                            .map(Step::word)
+                            .collect(Collectors.joining(", "))));
+  }
 
   /** As it is written. */
   public String word() {

@@ -3,7 +3,6 @@ package org.vinecellar.core.boards;
 import java.time.Instant;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
@@ -39,49 +38,49 @@ public record Trend(Period period, Step step, List<Series> series) {
    */
   public record Point(Instant at, @Nullable RunSum sum) {}
 
-  /**
-   * The largest series, and all others as one, which has no values: nothing is left out.
-   *
-   * @param most how many there may be besides that one
-   */
-  public Trend largest(int most) {
-    if (series.size() <= most) {
-      return this;
-    }
-    List<RunCell> others = new ArrayList<>();
-    for (Series one : series.subList(most, series.size())) {
-      for (Point point : one.points()) {
-        if (point.sum() != null) {
-          others.add(new RunCell(point.at(), List.of(), point.sum()));
-        }
-      }
-    }
-    List<Series> all = new ArrayList<>(series.subList(0, most));
-    all.addAll(of(period, step, others).series());
-    return new Trend(period, step, all);
+  /** Puts cells in order, and gaps between them; every combination of values is a series. */
+  public static Trend of(Period period, Step step, List<RunCell> cells) {
+    return of(period, step, cells, Integer.MAX_VALUE);
   }
 
   /**
-   * Puts cells in order, and gaps between them.
+   * Puts cells in order, and gaps between them. The largest series stand for themselves, all others
+   * as one, which has no values: nothing is left out. Points are only made for what stands for
+   * itself, since a label may have as many values as there are runs.
    *
    * @param cells of that period and those steps, in any order; several of a step with the same
    *     values are taken together
+   * @param most how many series there may be besides that of all others
    * @throws CellarException when the period has too many of these steps
    */
-  public static Trend of(Period period, Step step, List<RunCell> cells) {
+  public static Trend of(Period period, Step step, List<RunCell> cells, int most) {
     checked(period, step);
-    Map<List<@Nullable String>, Map<Instant, RunSum>> sums = new LinkedHashMap<>();
+    Map<List<@Nullable String>, Map<Instant, RunSum>> sums = new HashMap<>();
+    Map<List<@Nullable String>, Long> sizes = new HashMap<>();
     for (RunCell cell : cells) {
       sums.computeIfAbsent(cell.by(), by -> new HashMap<>())
           .merge(step.begin(cell.at()), cell.sum(), RunSum::plus);
+      sizes.merge(cell.by(), cell.sum().tests(), Long::sum);
     }
-    List<Series> series = new ArrayList<>();
-    sums.forEach((by, at) -> series.add(series(period, step, by, at)));
-    series.sort(
+    List<List<@Nullable String>> order = new ArrayList<>(sums.keySet());
+    order.sort(
         (one, other) -> {
-          int larger = Long.compare(other.total().tests(), one.total().tests());
-          return larger != 0 ? larger : compare(one.by(), other.by());
+          int larger = Long.compare(sizes.getOrDefault(other, 0L), sizes.getOrDefault(one, 0L));
+          return larger != 0 ? larger : compare(one, other);
         });
+    List<Series> series = new ArrayList<>();
+    Map<Instant, RunSum> others = new HashMap<>();
+    for (List<@Nullable String> by : order) {
+      Map<Instant, RunSum> its = Objects.requireNonNull(sums.get(by));
+      if (series.size() < most) {
+        series.add(series(period, step, by, its));
+      } else {
+        its.forEach((at, sum) -> others.merge(at, sum, RunSum::plus));
+      }
+    }
+    if (!others.isEmpty()) {
+      series.add(series(period, step, List.of(), others));
+    }
     return new Trend(period, step, series);
   }
 

@@ -82,12 +82,27 @@ class TrendTest {
     for (int i = 1; i <= 9; i++) {
       cells.add(cell("s" + i, sum(i, 1)));
     }
-    Trend trend = Trend.of(period, Step.DAY, cells).largest(2);
+    Trend trend = Trend.of(period, Step.DAY, cells, 2);
     assertThat(trend.series().stream().map(Trend.Series::by).toList())
         .containsExactly(List.of("s9"), List.of("s8"), List.of());
     assertThat(trend.series().stream().mapToLong(series -> series.total().tests()).sum())
         .isEqualTo(45 + 9);
-    assertThat(trend.largest(3)).isEqualTo(trend);
+    assertThat(Trend.of(period, Step.DAY, cells, 9)).isEqualTo(Trend.of(period, Step.DAY, cells));
+  }
+
+  /** A label with as many values as there are runs, over as many days as can be asked for. */
+  @Test
+  void thousandsOfSeriesTakeNoRoomForPoints() {
+    Period period = Period.ofDays(Trend.MOST_POINTS - 1, NOW);
+    List<RunCell> cells = new ArrayList<>();
+    for (int i = 0; i < BoardFacts.MOST_CELLS; i++) {
+      Instant at = period.from().plus(i % (Trend.MOST_POINTS - 1), ChronoUnit.DAYS);
+      cells.add(new RunCell(at, List.of("agent-" + i), sum(i % 7, 1)));
+    }
+    Trend trend = Trend.of(period, Step.DAY, cells, 12);
+    assertThat(trend.series()).hasSize(13);
+    assertThat(trend.series().stream().mapToLong(one -> one.total().runs()).sum())
+        .isEqualTo(BoardFacts.MOST_CELLS);
   }
 
   @Test

@@ -8,13 +8,19 @@ import jakarta.ws.rs.PUT;
 import jakarta.ws.rs.Path;
 import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.Produces;
+import jakarta.ws.rs.QueryParam;
 import jakarta.ws.rs.core.MediaType;
+import jakarta.ws.rs.core.Response;
+import jakarta.ws.rs.core.StreamingOutput;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.Arrays;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.Operation;
+import org.eclipse.microprofile.openapi.annotations.enums.SchemaType;
+import org.eclipse.microprofile.openapi.annotations.media.Content;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.eclipse.microprofile.openapi.annotations.responses.APIResponse;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
@@ -25,6 +31,7 @@ import org.vinecellar.core.boards.BoardStore;
 import org.vinecellar.core.boards.Panel;
 import org.vinecellar.core.boards.Panels;
 import org.vinecellar.core.boards.ReadyBoard;
+import org.vinecellar.core.boards.Sheet;
 import org.vinecellar.core.edits.EditStore.Hand;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -246,6 +253,53 @@ public class BoardResource {
     Board.check(panel, "the panel", now);
     return SheetBody.of(
         panels.sheet(project.id(), panel, new Panels.Switch(asked.filter(), asked.days()), now));
+  }
+
+  @GET
+  @Path("{board}/panels/{panel}/{file}")
+  @Operation(
+      operationId = "getPanelAsFile",
+      summary =
+          "What a panel shows as a file: table.csv, table.xlsx or table.md; panels are counted from 1;"
+              + " filter of runs and days as the board is switched to")
+  @APIResponse(
+      responseCode = "200",
+      content = @Content(schema = @Schema(type = SchemaType.STRING, format = "binary")))
+  @Produces(MediaType.WILDCARD)
+  public Response file(
+      @PathParam("project") String key,
+      @PathParam("board") long id,
+      @PathParam("panel") int number,
+      @PathParam("file") String name,
+      @QueryParam("filter") @Nullable String filter,
+      @QueryParam("days") @Nullable Integer days) {
+    Project project = caller.project(key, Right.READ);
+    List<Panel> all = store.board(project.id(), id).board().panels();
+    if (number < 1 || number > all.size()) {
+      throw new CellarException(
+          ProblemCode.NOT_FOUND, "the board has no panel " + number + "; it has " + all.size());
+    }
+    SheetFile form =
+        SheetFile.ofWord(name.startsWith("table.") ? name.substring("table.".length()) : "")
+            .orElseThrow(
+                () ->
+                    new CellarException(
+                        ProblemCode.NOT_FOUND,
+                        "a panel is no “" + name + "”; ask for table.csv, table.xlsx or table.md"));
+    Panel panel = all.get(number - 1);
+    Sheet sheet =
+        panels.sheet(project.id(), panel, new Panels.Switch(filter, days), clock.instant());
+    String title = panel.title().isBlank() ? panel.kind().word() : panel.title();
+    StreamingOutput out = bytes -> form.write(title, sheet, bytes);
+    return Response.ok(out, form.type())
+        .header(
+            "Content-Disposition",
+            "attachment; filename=\""
+                + title.replaceAll("[^A-Za-z0-9-]+", "-")
+                + "."
+                + form.word()
+                + "\"")
+        .build();
   }
 
   private static <T> T there(@Nullable T body, String what) {

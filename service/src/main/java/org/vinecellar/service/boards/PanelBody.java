@@ -1,7 +1,7 @@
 package org.vinecellar.service.boards;
 
+import java.util.Arrays;
 import java.util.List;
-import java.util.Locale;
 import java.util.Objects;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
@@ -32,7 +32,18 @@ import org.vinecellar.core.problem.ProblemCode;
 public record PanelBody(
     @Nullable String title,
     @Nullable String text,
-    @Schema(enumeration = {"outcomes", "rate", "time", "growth", "latest", "breakdown", "text"})
+    @Schema(
+            enumeration = {
+              "outcomes",
+              "rate",
+              "time",
+              "growth",
+              "latest",
+              "breakdown",
+              "worst",
+              "causes",
+              "text"
+            })
         @Nullable String kind,
     @Nullable Integer x,
     @Nullable Integer y,
@@ -71,7 +82,7 @@ public record PanelBody(
         new Panel.Spot(or(x, 0), or(y, 0), or(width, USUAL_WIDTH), or(height, USUAL_HEIGHT)),
         text(filter).strip(),
         or(days, USUAL_DAYS),
-        stepOf(step),
+        step == null ? Step.DAY : Step.of(step),
         by == null
             ? List.of()
             : by.stream().filter(Objects::nonNull).map(word -> Dimension.of(word)).toList(),
@@ -88,17 +99,7 @@ public record PanelBody(
                         + "”; it can be "
                         + String.join(
                             ", ",
-                            java.util.Arrays.stream(PanelKind.values())
-                                .map(PanelKind::word)
-                                .toList())));
-  }
-
-  private static Step stepOf(@Nullable String word) {
-    try {
-      return word == null ? Step.DAY : Step.valueOf(word.toUpperCase(Locale.ROOT));
-    } catch (IllegalArgumentException e) {
-      throw invalid("step is “" + word + "”; it can be hour, day, week");
-    }
+                            Arrays.stream(PanelKind.values()).map(PanelKind::word).toList())));
   }
 
   private static String text(@Nullable String text) {

@@ -6,9 +6,13 @@ import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.boards.Sheet;
 
-/** What a panel shows, as a table from which its chart is drawn. */
+/**
+ * What a panel shows, as a table from which its chart is drawn.
+ *
+ * @param left how many further rows there would be, after the worst
+ */
 @Schema(name = "Sheet")
-public record SheetBody(List<ColumnBody> columns, List<List<CellBody>> rows) {
+public record SheetBody(List<ColumnBody> columns, List<List<CellBody>> rows, int left) {
   /**
    * A column.
    *
@@ -63,6 +67,7 @@ public record SheetBody(List<ColumnBody> columns, List<List<CellBody>> rows) {
                         column.unit().name().toLowerCase(Locale.ROOT),
                         column.values()))
             .toList(),
-        sheet.rows().stream().map(row -> row.cells().stream().map(CellBody::of).toList()).toList());
+        sheet.rows().stream().map(row -> row.cells().stream().map(CellBody::of).toList()).toList(),
+        sheet.left());
   }
 }

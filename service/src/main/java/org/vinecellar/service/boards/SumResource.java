@@ -10,9 +10,7 @@ import java.time.DateTimeException;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.time.LocalDate;
-import java.util.Arrays;
 import java.util.List;
-import java.util.stream.Collectors;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
@@ -88,9 +86,14 @@ public class SumResource {
       @Schema(nullable = true) @Nullable RunSumBody sum,
       @Schema(nullable = true) @Nullable String runs) {}
 
-  /** Runs by what they are told apart by, the lowest pass rate first. */
+  /**
+   * Runs by what they are told apart by, the lowest pass rate first.
+   *
+   * @param left how many further parts there would be
+   */
   @Schema(name = "Breakdown")
-  public record BreakdownBody(Instant from, Instant to, List<String> by, List<PartBody> parts) {}
+  public record BreakdownBody(
+      Instant from, Instant to, List<String> by, List<PartBody> parts, int left) {}
 
   /**
    * Runs with the same values.
@@ -129,12 +132,12 @@ public class SumResource {
     Project project = caller.project(key, Right.READ);
     Criterion runs = Resolver.read(filter, Thing.RUN, clock.instant());
     Period period = period(days, from, to);
-    Step step = step(stepWord);
+    Step step = stepWord == null ? Step.DAY : Step.of(stepWord);
     List<Dimension> dimensions = by.stream().map(Dimension::of).toList();
     Trend.checked(period, step);
     Trend trend =
-        Trend.of(period, step, facts.cells(project.id(), runs, period, step, dimensions))
-            .largest(MOST_SERIES);
+        Trend.of(
+            period, step, facts.cells(project.id(), runs, period, step, dimensions), MOST_SERIES);
     return new TrendBody(
         period.from(),
         period.to(),
@@ -196,7 +199,7 @@ public class SumResource {
         period.from(),
         period.to(),
         dimensions.stream().map(Dimension::word).toList(),
-        breakdown.parts().stream()
+        breakdown.worst().stream()
             .map(
                 part ->
                     new PartBody(
@@ -206,22 +209,8 @@ public class SumResource {
                         part.change(),
                         part.standing().word(),
                         RunPick.of(filter, period, dimensions, part.by())))
-            .toList());
-  }
-
-  private static Step step(@Nullable String word) {
-    return Arrays.stream(Step.values())
-        .filter(step -> step.word().equals(word == null ? Step.DAY.word() : word))
-        .findFirst()
-        .orElseThrow(
-            () ->
-                invalid(
-                    "step is “"
-                        + word
-                        + "”; it can be "
-                        + Arrays.stream(Step.values())
-                            .map(Step::word)
-                            .collect(Collectors.joining(", "))));
+            .toList(),
+        breakdown.parts().size() - breakdown.worst().size());
   }
 
   private Period period(@Nullable Integer days, @Nullable String from, @Nullable String to) {

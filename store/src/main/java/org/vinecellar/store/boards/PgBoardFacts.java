@@ -1,5 +1,9 @@
 package org.vinecellar.store.boards;
 
+import static org.vinecellar.store.generated.Tables.CATEGORY;
+import static org.vinecellar.store.generated.Tables.DECISION;
+import static org.vinecellar.store.generated.Tables.FAILURE;
+import static org.vinecellar.store.generated.Tables.RESULT;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.RUN_LABEL;
 import static org.vinecellar.store.generated.Tables.STREAM;
@@ -7,7 +11,9 @@ import static org.vinecellar.store.generated.Tables.STREAM;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
+import java.util.Map;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
@@ -16,17 +22,24 @@ import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.boards.BoardFacts;
+import org.vinecellar.core.boards.CauseCell;
 import org.vinecellar.core.boards.Dimension;
 import org.vinecellar.core.boards.Period;
 import org.vinecellar.core.boards.RunCell;
 import org.vinecellar.core.boards.RunSum;
 import org.vinecellar.core.boards.Step;
+import org.vinecellar.core.boards.TestFailures;
 import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultKind;
+import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.filters.Looks;
+import org.vinecellar.store.filters.PossibleOutcomes;
 import org.vinecellar.store.generated.tables.RunLabel;
+import org.vinecellar.store.results.KeptTests;
 
 /** Sums over the rows of runs, which hold the sums of their results already. Thread-safe. */
 public final class PgBoardFacts implements BoardFacts {
@@ -125,6 +138,78 @@ public final class PgBoardFacts implements BoardFacts {
               + " less");
     }
     return rows.stream().map(row -> cell(row, period, dimensions.size())).toList();
+  }
+
+  @Override
+  public List<TestFailures> failing(int projectId, Criterion runs, Period period, int limit) {
+    return looks.wide(
+        runs,
+        dsl -> {
+          Field<Integer> failed = of(Outcome.FAILED);
+          Field<Integer> errored = of(Outcome.ERRORED);
+          Field<Integer> in = DSL.countDistinct(RESULT.RUN_ID);
+          List<? extends Record> rows =
+              dsl.select(RESULT.TEST_ID, failed, errored, in)
+                  .from(RUN)
+                  .join(RESULT)
+                  .on(RESULT.RUN_ID.eq(RUN.ID))
+                  .where(inPeriod(projectId, period), Conditions.ofRuns(projectId, runs))
+                  .and(isFailing())
+                  .groupBy(RESULT.TEST_ID)
+                  .orderBy(DSL.count().desc(), RESULT.TEST_ID)
+                  .limit(limit)
+                  .fetch();
+          Map<Long, KeptTest> tests =
+              KeptTests.byNumber(
+                  dsl, projectId, rows.stream().map(row -> row.get(RESULT.TEST_ID)).toList());
+          List<TestFailures> failing = new ArrayList<>();
+          for (Record row : rows) {
+            KeptTest test = tests.get(row.get(RESULT.TEST_ID));
+            if (test != null) {
+              failing.add(new TestFailures(test, row.get(failed), row.get(errored), row.get(in)));
+            }
+          }
+          return failing;
+        });
+  }
+
+  private static Field<Integer> of(Outcome outcome) {
+    return DSL.count().filterWhere(RESULT.OUTCOME.eq(DSL.inline(outcome.code())));
+  }
+
+  /** Results of tests that stand and fail, said so that the index of what did not pass is seen. */
+  private static Condition isFailing() {
+    return RESULT
+        .SUPERSEDED
+        .isFalse()
+        .and(RESULT.KIND.eq(DSL.inline(ResultKind.TEST.code())))
+        .and(PossibleOutcomes.condition(RESULT, EnumSet.of(Outcome.FAILED, Outcome.ERRORED)));
+  }
+
+  @Override
+  public List<CauseCell> causes(int projectId, Criterion runs, Period period, Step step) {
+    return looks.wide(
+        runs,
+        dsl ->
+            dsl.select(begin(step), CATEGORY.NAME, DSL.count())
+                .from(RUN)
+                .join(RESULT)
+                .on(RESULT.RUN_ID.eq(RUN.ID))
+                .leftJoin(FAILURE)
+                .on(FAILURE.RUN_ID.eq(RESULT.RUN_ID), FAILURE.PLACE.eq(RESULT.PLACE))
+                .leftJoin(DECISION)
+                .on(DECISION.PROJECT_ID.eq(projectId), DECISION.ID.eq(FAILURE.DECISION_ID))
+                .leftJoin(CATEGORY)
+                .on(CATEGORY.PROJECT_ID.eq(projectId), CATEGORY.ID.eq(DECISION.CATEGORY_ID))
+                .where(inPeriod(projectId, period), Conditions.ofRuns(projectId, runs))
+                .and(isFailing())
+                .groupBy(DSL.inline(1), DSL.inline(2))
+                .fetch(
+                    row ->
+                        new CauseCell(
+                            row.get(0, OffsetDateTime.class).toInstant(),
+                            row.get(CATEGORY.NAME),
+                            row.get(2, Long.class))));
   }
 
   private static Condition inPeriod(int projectId, Period period) {

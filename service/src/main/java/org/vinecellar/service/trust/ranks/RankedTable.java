@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.function.IntFunction;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
+import org.vinecellar.service.web.SheetText;
 
 /** Tests with their figures as a table: RFC 4180, UTF-8, with a heading. */
 final class RankedTable {
@@ -49,9 +50,9 @@ final class RankedTable {
     while (!some.isEmpty() && told < most) {
       for (RankedBody one : some) {
         table.printRecord(
-            harmless(one.test()),
-            harmless(one.variant()),
-            harmless(one.stream()),
+            SheetText.harmless(one.test()),
+            SheetText.harmless(one.variant()),
+            SheetText.harmless(one.stream()),
             one.ran(),
             one.failed(),
             one.alone(),
@@ -71,10 +72,5 @@ final class RankedTable {
       some = page.apply(told);
     }
     table.flush();
-  }
-
-  /** A name that a spreadsheet would take for a formula is a text all the same. */
-  static String harmless(String text) {
-    return !text.isEmpty() && "=+-@\t\r".indexOf(text.charAt(0)) >= 0 ? "'" + text : text;
   }
 }

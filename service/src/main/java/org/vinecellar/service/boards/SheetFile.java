@@ -1,0 +1,180 @@
+package org.vinecellar.service.boards;
+
+import java.io.IOException;
+import java.io.OutputStream;
+import java.io.OutputStreamWriter;
+import java.io.Writer;
+import java.nio.charset.StandardCharsets;
+import java.time.Instant;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Locale;
+import java.util.Optional;
+import org.apache.commons.csv.CSVFormat;
+import org.apache.commons.csv.CSVPrinter;
+import org.dhatim.fastexcel.Workbook;
+import org.dhatim.fastexcel.Worksheet;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.boards.Sheet;
+import org.vinecellar.core.boards.Sheet.Unit;
+import org.vinecellar.service.web.SheetText;
+
+/** A panel's sheet as a file. Shares are told with the ends of their intervals. */
+enum SheetFile {
+  /** RFC 4180, UTF-8, with a heading. */
+  CSV("text/csv; charset=utf-8") {
+    @Override
+    void write(String title, Sheet sheet, OutputStream out) throws IOException {
+      Writer writer = new OutputStreamWriter(out, StandardCharsets.UTF_8);
+      CSVPrinter table = new CSVPrinter(writer, CSVFormat.RFC4180);
+      table.printRecord(
+          columns(sheet).stream().map(one -> SheetText.harmless(one.title())).toList());
+      for (Sheet.Row row : sheet.rows()) {
+        List<@Nullable Object> cells = new ArrayList<>();
+        for (Part part : columns(sheet)) {
+          Sheet.Cell cell = row.cells().get(part.column());
+          String text = cell.text();
+          cells.add(part.isText() ? SheetText.harmless(text == null ? "" : text) : part.of(cell));
+        }
+        table.printRecord(cells);
+      }
+      table.flush();
+    }
+  },
+  /** Office Open XML (ECMA-376): numbers are numbers, and texts never formulas. */
+  XLSX("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet") {
+    @Override
+    void write(String title, Sheet sheet, OutputStream out) throws IOException {
+      Workbook book = new Workbook(out, "Vine Cellar", null);
+      Worksheet page = book.newWorksheet(title);
+      List<Part> columns = columns(sheet);
+      for (int i = 0; i < columns.size(); i++) {
+        page.value(0, i, columns.get(i).title());
+        page.style(0, i).bold().set();
+        page.width(i, Math.min(40, Math.max(12, columns.get(i).title().length() + 2)));
+      }
+      page.freezePane(0, 1);
+      for (int r = 0; r < sheet.rows().size(); r++) {
+        for (int i = 0; i < columns.size(); i++) {
+          fill(page, r + 1, i, columns.get(i), sheet.rows().get(r));
+        }
+      }
+      book.finish();
+    }
+  },
+  /** A table of GitHub Flavored Markdown. */
+  MD("text/markdown; charset=utf-8") {
+    @Override
+    void write(String title, Sheet sheet, OutputStream out) throws IOException {
+      Writer writer = new OutputStreamWriter(out, StandardCharsets.UTF_8);
+      List<Part> columns = columns(sheet);
+      writer.write(line(columns.stream().map(Part::title).toList()));
+      writer.write(line(columns.stream().map(one -> one.isText() ? "---" : "---:").toList()));
+      for (Sheet.Row row : sheet.rows()) {
+        List<String> cells = new ArrayList<>();
+        for (Part part : columns) {
+          Sheet.Cell cell = row.cells().get(part.column());
+          String text = cell.text();
+          Object number = part.of(cell);
+          cells.add(part.isText() ? (text == null ? "" : text) : number == null ? "" : "" + number);
+        }
+        writer.write(line(cells));
+      }
+      writer.flush();
+    }
+  };
+
+  private final String type;
+
+  SheetFile(String type) {
+    this.type = type;
+  }
+
+  /** Its media type. */
+  String type() {
+    return type;
+  }
+
+  /** What its name ends in. */
+  String word() {
+    return name().toLowerCase(Locale.ROOT);
+  }
+
+  static Optional<SheetFile> ofWord(String word) {
+    return Arrays.stream(values()).filter(one -> one.word().equals(word)).findFirst();
+  }
+
+  /**
+   * Writes it, and leaves the stream open.
+   *
+   * @param title of the panel
+   */
+  abstract void write(String title, Sheet sheet, OutputStream out) throws IOException;
+
+  /** Which number of a cell. */
+  private enum Which {
+    ITSELF,
+    LOW,
+    HIGH
+  }
+
+  /** A column of the file. */
+  private record Part(int column, String title, Unit unit, Which which) {
+    boolean isText() {
+      return unit == Unit.TEXT || unit == Unit.TIME;
+    }
+
+    /** The number; whole where it counts. */
+    @Nullable Object of(Sheet.Cell cell) {
+      Double number =
+          switch (which) {
+            case ITSELF -> cell.number();
+            case LOW -> cell.low();
+            case HIGH -> cell.high();
+          };
+      return number == null || unit != Unit.COUNT ? number : (Object) Math.round(number);
+    }
+  }
+
+  private static List<Part> columns(Sheet sheet) {
+    List<Part> parts = new ArrayList<>();
+    for (int i = 0; i < sheet.columns().size(); i++) {
+      Sheet.Column column = sheet.columns().get(i);
+      int at = i;
+      parts.add(new Part(i, column.title(), column.unit(), Which.ITSELF));
+      if (sheet.rows().stream().anyMatch(row -> row.cells().get(at).low() != null)) {
+        parts.add(new Part(i, column.title() + " low", column.unit(), Which.LOW));
+        parts.add(new Part(i, column.title() + " high", column.unit(), Which.HIGH));
+      }
+    }
+    return parts;
+  }
+
+  private static void fill(Worksheet page, int row, int at, Part part, Sheet.Row of) {
+    Sheet.Cell cell = of.cells().get(part.column());
+    String text = cell.text();
+    if (part.unit() == Unit.TIME && text != null) {
+      page.value(row, at, LocalDateTime.ofInstant(Instant.parse(text), ZoneOffset.UTC));
+      page.style(row, at).format("yyyy-mm-dd hh:mm").set();
+    } else if (part.isText()) {
+      page.value(row, at, text);
+    } else if (part.of(cell) instanceof Number number) {
+      page.value(row, at, number);
+      if (part.unit() == Unit.SHARE) {
+        page.style(row, at).format("0.0%").set();
+      }
+    }
+  }
+
+  private static String line(List<String> cells) {
+    StringBuilder line = new StringBuilder("|");
+    for (String cell : cells) {
+      String inOneLine = cell.replaceAll("[\\r\\n]+", " ");
+      line.append(' ').append(inOneLine.replace("\\", "\\\\").replace("|", "\\|")).append(" |");
+    }
+    return line.append('\n').toString();
+  }
+}
