@@ -85,7 +85,8 @@ export function wordsOf(column: Column, cell: Cell): string {
     return cell.text === null ? '' : exactTime(cell.text);
   }
   if (column.key === 'suite') {
-    return cell.text ?? '';
+    // Of a class its own name; where it stands is the same for many.
+    return (cell.text ?? '').replace(/^[\w.]+\.(?=\w+$)/, '');
   }
   if (column.unit === 'text') {
     return column.key === 'standing' ? (STANDINGS[cell.text ?? ''] ?? '') : valueWords(cell.text);

@@ -43,7 +43,7 @@ export function SheetTable(props: { project: string; sheet: Sheet; title: string
                     className={
                       WORDS.includes(column.unit) ? 'max-w-56 truncate' : 'text-right tabular-nums'
                     }
-                    title={WORDS.includes(column.unit) ? wordsOf(column, cell) : about(cell)}
+                    title={WORDS.includes(column.unit) ? (cell.text ?? '') : about(cell)}
                   >
                     <Standing column={column} cell={cell}>
                       <CellLink project={project} cell={cell}>

@@ -72,6 +72,7 @@ export function optionOf(
   ink: Ink,
 ): EChartsCoreOption {
   const columns = order(sheet, kind);
+  const named = columns.length > 1 || kind === 'causes';
   const share = sheet.columns.some((column) => column.unit === 'share');
   const seconds = sheet.columns.some((column) => column.unit === 'seconds');
   const between = seconds ? roundSeconds(sheet, columns) : 1;
@@ -80,21 +81,20 @@ export function optionOf(
   return {
     animation: false,
     textStyle: { fontFamily: 'inherit' },
-    grid: { left: 8, right: 12, top: columns.length > 1 ? 34 : 12, bottom: 4, containLabel: true },
-    legend:
-      columns.length > 1
-        ? {
-            type: 'scroll',
-            top: 0,
-            left: 0,
-            itemWidth: 12,
-            itemHeight: 10,
-            itemGap: 16,
-            textStyle: { ...text, color: ink('--color-base-content') },
-            pageTextStyle: text,
-            data: columns.map((i) => headOf(at(sheet, i))),
-          }
-        : undefined,
+    grid: { left: 8, right: 12, top: named ? 34 : 12, bottom: 4, containLabel: true },
+    legend: named
+      ? {
+          type: 'scroll',
+          top: 0,
+          left: 0,
+          itemWidth: 12,
+          itemHeight: 10,
+          itemGap: 16,
+          textStyle: { ...text, color: ink('--color-base-content') },
+          pageTextStyle: text,
+          data: columns.map((i) => headOf(at(sheet, i))),
+        }
+      : undefined,
     tooltip: {
       trigger: 'axis',
       axisPointer: { type: isBar(kind) ? 'shadow' : 'line' },
