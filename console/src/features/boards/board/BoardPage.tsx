@@ -41,7 +41,14 @@ function Shown(props: { project: string; board: Board; search: BoardSearch }) {
   const client = useQueryClient();
   const mayEdit = useMayEdit(project);
   const editing = mayEdit && search.edit === true;
+  // What is edited is the board as it was when that began: a newer one, fetched meanwhile, must not
+  // lend its version to what was made of an older one.
+  const [base, setBase] = useState(board);
   const draft = useDraft(board.name, board.panels);
+  const begin = (from: Board) => {
+    setBase(from);
+    draft.begin(from.name, from.panels);
+  };
   const [written, setWritten] = useState<number | 'new'>();
   const removing = useMutation({
     mutationFn: () => removeBoard(project, board.id),
@@ -67,11 +74,12 @@ function Shown(props: { project: string; board: Board; search: BoardSearch }) {
       replace: true,
     });
   const keeping = useMutation({
-    mutationFn: () => changeBoard(project, board, draft.now.name, [...draft.now.panels]),
+    onError: () => client.invalidateQueries({ queryKey: boardKeys.one(project, board.id) }),
+    mutationFn: () => changeBoard(project, base, draft.now.name, [...draft.now.panels]),
     onSuccess: (kept) => {
       client.setQueryData(boardKeys.one(project, board.id), kept);
       void client.invalidateQueries({ queryKey: boardKeys.all(project) });
-      draft.begin(kept.name, kept.panels);
+      begin(kept);
       go({ edit: undefined });
     },
   });
@@ -112,7 +120,14 @@ function Shown(props: { project: string; board: Board; search: BoardSearch }) {
               </select>
             </label>
             {mayEdit && !editing ? (
-              <button type="button" className="btn btn-sm" onClick={() => go({ edit: true })}>
+              <button
+                type="button"
+                className="btn btn-sm"
+                onClick={() => {
+                  begin(board);
+                  go({ edit: true });
+                }}
+              >
                 Edit
               </button>
             ) : null}
@@ -126,7 +141,7 @@ function Shown(props: { project: string; board: Board; search: BoardSearch }) {
             onAdd={() => setWritten('new')}
             onKeep={() => keeping.mutate()}
             onLeave={() => {
-              draft.begin(board.name, board.panels);
+              begin(board);
               keeping.reset();
               go({ edit: undefined });
             }}
