@@ -234,7 +234,7 @@ public final class Stores {
 
   /** Failure groups over all runs. */
   public DeskStore desk() {
-    return new PgDeskStore(sql);
+    return new PgDeskStore(sql, looks);
   }
 
   /** Streams, runs and results. */

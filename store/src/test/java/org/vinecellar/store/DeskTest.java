@@ -76,7 +76,11 @@ class DeskTest {
   }
 
   private List<GroupLine> groups(Show show, @Nullable Instant since) {
-    return stores.desk().groups(project, new DeskStore.Question(show, since, "lead", NOW, 0, 100));
+    return stores
+        .desk()
+        .groups(
+            project,
+            new DeskStore.Question(show, since, Criterion.EVERYTHING, "lead", NOW, 0, 100));
   }
 
   private GroupLine group(String sentence) {

@@ -33,6 +33,11 @@ import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunQuery;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.runs.TestQuery;
+import org.vinecellar.core.triage.decisions.Ticket;
+import org.vinecellar.core.triage.decisions.TriageStore;
+import org.vinecellar.core.triage.desk.DeskStore;
+import org.vinecellar.core.triage.desk.GroupLine;
+import org.vinecellar.core.triage.tickets.Entry;
 
 /** Random filters find, in the database, what a plain look at everything finds. */
 class FiltersTest {
@@ -173,7 +178,48 @@ class FiltersTest {
       }
     }
     TestDatabase.work(stores);
+    explain(uploads.project(), hand);
+    TestDatabase.work(stores);
     return uploads;
+  }
+
+  /** Some groups get decisions, tickets and somebody who looks at them; some are put together. */
+  private void explain(int project, EditStore.Hand hand) {
+    List<GroupLine> groups = groups(project, Criterion.EVERYTHING);
+    for (GroupLine group : groups) {
+      if (random.nextInt(3) == 0) {
+        Instant until = random.nextBoolean() ? null : NOW.plusSeconds(group.id());
+        DeskStore.Verdict verdict =
+            new DeskStore.Verdict(
+                one("Product fault", "Test fault"), one(WORDS) + group.id(), until, false);
+        TriageStore.Decided unused = stores.desk().decide(project, group.id(), verdict, hand);
+      }
+      if (random.nextInt(3) == 0) {
+        Boolean open = random.nextBoolean();
+        Entry entry =
+            new Entry("L-" + group.id(), one(WORDS), "", open ? "to do" : "Done", open, null, null);
+        Ticket unused =
+            stores
+                .tickets()
+                .link(
+                    project,
+                    group.id(),
+                    entry.key(),
+                    random.nextInt(4) == 0 ? null : entry,
+                    null,
+                    hand);
+      }
+      if (random.nextInt(4) == 0) {
+        stores.desk().assign(project, group.id(), one("nadia", "Nadia"), hand);
+      }
+    }
+    if (groups.size() > 4) {
+      stores.desk().join(project, groups.get(0).id(), List.of(groups.get(3).id()), hand);
+    }
+  }
+
+  private List<GroupLine> groups(int project, Criterion filter) {
+    return stores.desk().groups(project, PlainLook.question(filter, NOW));
   }
 
   private void note(TestUploads uploads, Subject subject, EditStore.Hand hand) {
@@ -210,7 +256,7 @@ class FiltersTest {
     int project = data().project();
     PlainLook look = new PlainLook(stores, project);
     int found = 0;
-    for (int i = 0; i < 250; i++) {
+    for (int i = 0; i < 150; i++) {
       Criterion ofRuns = criterion(Thing.RUN, look, 3);
       List<Long> runs = runs(project, ofRuns).stream().map(RunSummary::id).sorted().toList();
       assertThat(runs).as("%d: %s", seed, ofRuns).isEqualTo(look.runs(ofRuns));
@@ -220,6 +266,9 @@ class FiltersTest {
               .map(test -> test.test().id())
               .toList();
       assertThat(tests).as("%d: %s", seed, ofTests).isEqualTo(look.tests(ofTests));
+      Criterion ofGroups = criterion(Thing.GROUP, look, 3);
+      List<Long> groups = groups(project, ofGroups).stream().map(GroupLine::id).sorted().toList();
+      assertThat(groups).as("%d: %s", seed, ofGroups).isEqualTo(look.groups(ofGroups));
       Criterion ofResults = criterion(Thing.RESULT, look, 3);
       for (long run : look.runs(Criterion.EVERYTHING)) {
         List<String> results =
@@ -232,7 +281,7 @@ class FiltersTest {
             .isEqualTo(look.results(run, ofResults));
         found += results.size();
       }
-      found += runs.size() + tests.size();
+      found += runs.size() + tests.size() + groups.size();
     }
     assertThat(found).isGreaterThan(1000);
   }
@@ -336,6 +385,8 @@ class FiltersTest {
             Thing.TEST,
             "variant.team eq \"skiff\" and outcome ne \"passed\"",
             Thing.RESULT,
+            "results[group.ticket[open eq true]] and verdict[runs gt 0]",
+            Thing.TEST,
             "results[outcome ne \"passed\" and run[branch eq \"main\"]] and suite co \"quay\"",
             Thing.TEST);
     filters.forEach(

@@ -1,7 +1,10 @@
 package org.vinecellar.store;
 
 import java.math.BigDecimal;
+import java.math.MathContext;
+import java.math.RoundingMode;
 import java.time.Instant;
+import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumMap;
@@ -11,6 +14,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
@@ -35,16 +39,33 @@ import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.runs.TestQuery;
 import org.vinecellar.core.runs.TestRow;
 import org.vinecellar.core.triage.decisions.FailureLine;
+import org.vinecellar.core.triage.decisions.Ticket;
 import org.vinecellar.core.triage.decisions.TriageStore;
+import org.vinecellar.core.triage.desk.DeskStore;
+import org.vinecellar.core.triage.desk.GroupLine;
+import org.vinecellar.core.triage.desk.Show;
+import org.vinecellar.core.trust.Estimate;
+import org.vinecellar.core.trust.TrustStore;
+import org.vinecellar.core.trust.flaky.Verdict;
 
 /**
  * All of a project as its pages show it, in memory, and filters that are asked of it one by one,
  * with none of the code that is tested.
  */
 final class PlainLook {
+  private static final Set<Relation> LEAVES =
+      Set.of(
+          Relation.RESULT_TRIES,
+          Relation.RUN_LABELS,
+          Relation.TEST_VERDICTS,
+          Relation.GROUP_TICKETS,
+          Relation.GROUP_DECISIONS);
+
   private final Map<Long, Item> runs = new TreeMap<>();
   private final Map<Long, Item> tests = new TreeMap<>();
   private final Map<Long, Map<String, Item>> results = new TreeMap<>();
+  private final Map<Long, Item> groups = new TreeMap<>();
+  private final Map<Long, Map<String, FailureLine>> failures = new HashMap<>();
   private final Stores stores;
   private final int project;
 
@@ -86,6 +107,18 @@ final class PlainLook {
     for (TestRow test : stores.runs().tests(project, new TestQuery(Criterion.EVERYTHING, 0, 500))) {
       tests.put(test.test().id(), test(test));
     }
+    for (Verdict verdict : Verdict.values()) {
+      TrustStore.Question all =
+          new TrustStore.Question(
+              verdict, null, false, TrustStore.Order.CERTAIN, LocalDate.EPOCH, 0, 1_000);
+      for (TrustStore.InStream in : stores.trust().taken(project, all)) {
+        Objects.requireNonNull(tests.get(in.test().id())).add(Relation.TEST_VERDICTS, verdict(in));
+      }
+    }
+    for (GroupLine line :
+        stores.desk().groups(project, question(Criterion.EVERYTHING, Instant.EPOCH))) {
+      groups.put(line.id(), group(line));
+    }
     RunQuery all = new RunQuery(null, Criterion.EVERYTHING, Optional.empty(), 200);
     for (RunSummary run : stores.runs().runs(project, all)) {
       Item item = run(run);
@@ -97,7 +130,13 @@ final class PlainLook {
         Item result = result(run, row);
         result.add(Relation.RESULT_RUN, item);
         item.add(Relation.RUN_RESULTS, result);
-        Objects.requireNonNull(tests.get(row.test().id())).add(Relation.TEST_RESULTS, result);
+        Item test = Objects.requireNonNull(tests.get(row.test().id()));
+        test.add(Relation.TEST_RESULTS, result);
+        result.add(Relation.RESULT_TEST, test);
+        test.others.getOrDefault(Relation.TEST_VERDICTS, List.of()).stream()
+            .filter(one -> one.of(Attribute.VERDICT_STREAM, null).contains(run.stream()))
+            .forEach(one -> result.add(Relation.RESULT_VERDICT, one));
+        failed(result, failure(run, row));
         rows.put(row.id().toString(), result);
       }
     }
@@ -165,6 +204,13 @@ final class PlainLook {
         .number(Attribute.RUN_GONE, run.changes().gone());
   }
 
+  /** As a real is told by the database. */
+  private static @Nullable BigDecimal decimal(@Nullable Double number) {
+    return number == null
+        ? null
+        : new BigDecimal(number.floatValue()).round(new MathContext(6, RoundingMode.HALF_EVEN));
+  }
+
   private static @Nullable BigDecimal seconds(@Nullable Long micros) {
     return micros == null ? null : BigDecimal.valueOf(micros, 6);
   }
@@ -184,7 +230,6 @@ final class PlainLook {
         .with(Attribute.RESULT_SET_UP, !test)
         // Nothing is, there; QuarantineTest asks for what is.
         .with(Attribute.RESULT_QUARANTINED, false)
-        .with(Attribute.RESULT_GROUP, group(run, row))
         .with(Attribute.RESULT_CHANGE, row.change() == null ? null : row.change().word())
         .with(Attribute.RESULT_NAME, row.test().name())
         .with(Attribute.RESULT_PARAMETERS, row.test().parameters())
@@ -202,25 +247,103 @@ final class PlainLook {
         .number(Attribute.RESULT_TEST_ID, row.test().id());
   }
 
-  private final Map<Long, Map<String, BigDecimal>> groups = new HashMap<>();
+  private static Item verdict(TrustStore.InStream in) {
+    Estimate estimate = in.estimate();
+    return new Item()
+        .with(Attribute.VERDICT_IS, estimate.verdict().word())
+        .with(Attribute.VERDICT_STREAM, in.stream())
+        .with(Attribute.VERDICT_SCORE, decimal(estimate.score()))
+        .with(Attribute.VERDICT_RATE, decimal(estimate.rate()))
+        .number(Attribute.VERDICT_RUNS, estimate.runs())
+        .number(Attribute.VERDICT_STUMBLES, estimate.stumbles());
+  }
 
-  /** Nothing is decided in what is looked at, so that no result has a category. */
-  private @Nullable BigDecimal group(RunSummary run, ResultRow row) {
-    Map<String, BigDecimal> known =
-        groups.computeIfAbsent(
+  static DeskStore.Question question(Criterion filter, Instant now) {
+    return new DeskStore.Question(Show.ALL, null, filter, "lead", now, 0, 500);
+  }
+
+  private Item group(GroupLine line) {
+    Item item = new Item();
+    for (Ticket ticket : line.tickets()) {
+      item.add(
+          Relation.GROUP_TICKETS,
+          new Item()
+              .with(Attribute.TICKET_KEY, ticket.key())
+              .with(Attribute.TICKET_TITLE, ticket.title())
+              .with(Attribute.TICKET_STATE, ticket.state())
+              .with(Attribute.TICKET_OPEN, ticket.open())
+              // Closed when that was first seen.
+              .with(
+                  Attribute.TICKET_CLOSED,
+                  Boolean.FALSE.equals(ticket.open()) ? ticket.checkedAt() : null));
+    }
+    stores.desk().group(project, line.id()).orElseThrow().said().stream()
+        .filter(past -> past.undoneBy() == null)
+        .forEach(
+            past ->
+                item.add(
+                    Relation.GROUP_DECISIONS,
+                    decision(past.said())
+                        .with(Attribute.DECISION_MADE, past.at())
+                        .with(Attribute.DECISION_ENDS, past.ends())));
+    return item.number(Attribute.GROUP_NUMBER, line.id())
+        .with(Attribute.GROUP_SENTENCE, line.sentence())
+        .number(Attribute.GROUP_RESULTS, line.results())
+        .number(Attribute.GROUP_UNSORTED, line.open())
+        .number(Attribute.GROUP_TESTS, line.tests())
+        .number(Attribute.GROUP_RUNS, line.runs())
+        .number(Attribute.GROUP_STREAMS, line.streams())
+        .with(Attribute.GROUP_LATEST, line.last().at())
+        .with(Attribute.GROUP_ASSIGNED, line.assigned());
+  }
+
+  private static Item decision(FailureLine.Said said) {
+    return new Item()
+        .with(Attribute.DECISION_CATEGORY, said.category())
+        .with(Attribute.DECISION_COMMENT, said.comment())
+        .with(Attribute.DECISION_BY, said.by());
+  }
+
+  /** What is known of why a result failed, beside it. */
+  private void failed(Item result, @Nullable FailureLine line) {
+    if (line == null || line.group() == null) {
+      return;
+    }
+    Item group = Objects.requireNonNull(groups.get(line.group()));
+    group.add(Relation.GROUP_RESULTS, result);
+    result.add(Relation.RESULT_GROUP, group);
+    Item unused = result.number(Attribute.RESULT_GROUP, line.group());
+    FailureLine.Said said = line.decision();
+    if (said != null) {
+      Item decision = decision(said);
+      // When it was made is told where its group is looked at.
+      group.others.getOrDefault(Relation.GROUP_DECISIONS, List.of()).stream()
+          .filter(
+              one ->
+                  one.of(Attribute.DECISION_CATEGORY, null)
+                          .equals(decision.of(Attribute.DECISION_CATEGORY, null))
+                      && one.of(Attribute.DECISION_COMMENT, null)
+                          .equals(decision.of(Attribute.DECISION_COMMENT, null)))
+          .findFirst()
+          .ifPresent(one -> result.add(Relation.RESULT_DECISION, one));
+      Item unusedToo = result.with(Attribute.RESULT_CATEGORY, said.category());
+    }
+  }
+
+  private @Nullable FailureLine failure(RunSummary run, ResultRow row) {
+    return failures
+        .computeIfAbsent(
             run.id(),
             id -> {
-              Map<String, BigDecimal> found = new HashMap<>();
+              Map<String, FailureLine> found = new HashMap<>();
               var wanted =
                   new TriageStore.Wanted(run.stream(), run.number(), run.number(), null, 2_000);
               for (FailureLine line : stores.triage().failures(project, wanted)) {
-                if (line.group() != null) {
-                  found.put(line.result().toString(), BigDecimal.valueOf(line.group()));
-                }
+                found.put(line.result().toString(), line);
               }
               return found;
-            });
-    return known.get(row.id().toString());
+            })
+        .get(row.id().toString());
   }
 
   private static void tried(Item result, Attempt attempt) {
@@ -251,6 +374,10 @@ final class PlainLook {
     return found(tests, criterion);
   }
 
+  List<Long> groups(Criterion criterion) {
+    return found(groups, criterion);
+  }
+
   List<String> results(long run, Criterion criterion) {
     return found(Objects.requireNonNull(results.get(run)), criterion);
   }
@@ -266,17 +393,16 @@ final class PlainLook {
   List<Object> values(Attribute attribute) {
     List<Object> all = new ArrayList<>();
     Stream.concat(
-            Stream.concat(runs.values().stream(), tests.values().stream()),
+            Stream.concat(
+                groups.values().stream(),
+                Stream.concat(runs.values().stream(), tests.values().stream())),
             results.values().stream().flatMap(map -> map.values().stream()))
         .flatMap(
             item ->
                 Stream.concat(
                     Stream.of(item),
                     item.others.entrySet().stream()
-                        .filter(
-                            other ->
-                                other.getKey() == Relation.RESULT_TRIES
-                                    || other.getKey() == Relation.RUN_LABELS)
+                        .filter(other -> LEAVES.contains(other.getKey()))
                         .flatMap(other -> other.getValue().stream())))
         .forEach(
             item -> {

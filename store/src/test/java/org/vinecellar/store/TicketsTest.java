@@ -15,6 +15,7 @@ import org.junit.jupiter.api.extension.RegisterExtension;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.vinecellar.core.edits.EditStore.Hand;
+import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.triage.decisions.EndedBy;
@@ -83,7 +84,10 @@ class TicketsTest {
   }
 
   private List<GroupLine> groups(Show show) {
-    return stores.desk().groups(project, new DeskStore.Question(show, null, "lead", now, 0, 100));
+    return stores
+        .desk()
+        .groups(
+            project, new DeskStore.Question(show, null, Criterion.EVERYTHING, "lead", now, 0, 100));
   }
 
   private static Entry entry(String key, boolean open) {

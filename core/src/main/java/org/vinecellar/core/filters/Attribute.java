@@ -4,6 +4,7 @@ import java.util.Arrays;
 import java.util.List;
 import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.trust.flaky.Verdict;
 
 /**
  * What can be asked of a thing: the one place that the resolver, the database's conditions,
@@ -99,7 +100,7 @@ public enum Attribute {
       Kind.FLAG,
       "whether its test was in quarantine when its run began"),
   RESULT_GROUP(Thing.RESULT, "group", Kind.NUMBER, "number of the failure group it belongs to"),
-  RESULT_CATEGORY(Thing.RESULT, "category", Kind.NAME, "category of what explains its failure"),
+  RESULT_CATEGORY(Thing.RESULT, "category", Kind.TEXT, "category of what explains its failure"),
   RESULT_REPORTED(
       Thing.RESULT,
       "reported",
@@ -133,6 +134,39 @@ public enum Attribute {
       Thing.TEST, "tag", Kind.NAME, "a tag, from its file as told last or by hand", Shape.MANY),
   TEST_DESCRIPTION(Thing.TEST, "description", Kind.TEXT, "what somebody wrote about it"),
   TEST_ID(Thing.TEST, "id", Kind.NUMBER, "its number"),
+  GROUP_NUMBER(Thing.GROUP, "number", Kind.NUMBER, "its number"),
+  GROUP_SENTENCE(Thing.GROUP, "sentence", Kind.TEXT, "what it is called: its failures in one line"),
+  GROUP_RESULTS(Thing.GROUP, "failures", Kind.NUMBER, "how many failing results it has"),
+  GROUP_UNSORTED(Thing.GROUP, "unsorted", Kind.NUMBER, "how many of them nothing explains"),
+  GROUP_TESTS(Thing.GROUP, "tests", Kind.NUMBER, "how many tests failed with it"),
+  GROUP_RUNS(Thing.GROUP, "runs", Kind.NUMBER, "how many runs have it"),
+  GROUP_STREAMS(Thing.GROUP, "streams", Kind.NUMBER, "how many streams have it"),
+  GROUP_LATEST(Thing.GROUP, "latest", Kind.TIME, "when the latest run began that has it"),
+  GROUP_ASSIGNED(Thing.GROUP, "assigned", Kind.NAME, "who it was given to"),
+  DECISION_CATEGORY(Thing.DECISION, "category", Kind.TEXT, "its category"),
+  DECISION_COMMENT(Thing.DECISION, "comment", Kind.TEXT, "what stands beside it"),
+  DECISION_BY(Thing.DECISION, "by", Kind.NAME, "who made it; of a rule, who wrote that"),
+  DECISION_MADE(Thing.DECISION, "made", Kind.TIME, "when it was made"),
+  DECISION_RULE(Thing.DECISION, "rule", Kind.NAME, "name of the rule that made it"),
+  DECISION_ENDS(
+      Thing.DECISION, "ends", Kind.TIME, "runs that begin then or later are not explained by it"),
+  TICKET_KEY(Thing.TICKET, "key", Kind.NAME, "by which people know it in the tracker"),
+  TICKET_TITLE(Thing.TICKET, "title", Kind.TEXT, "its title"),
+  TICKET_STATE(Thing.TICKET, "state", Kind.TEXT, "how it stands, in the tracker's own word"),
+  TICKET_OPEN(
+      Thing.TICKET,
+      "open",
+      Kind.FLAG,
+      "whether something is still to be done there; no value while the tracker has not told"),
+  TICKET_CLOSED(Thing.TICKET, "closed", Kind.TIME, "when it was closed"),
+  VERDICT_IS(Thing.VERDICT, "is", Kind.CHOICE, "what the test is taken for", Attribute.verdicts()),
+  VERDICT_STREAM(Thing.VERDICT, "stream", Kind.NAME, "name of the stream"),
+  VERDICT_SCORE(Thing.VERDICT, "score", Kind.NUMBER, "how surely it is flaky, from 0 to 1"),
+  VERDICT_RATE(
+      Thing.VERDICT, "rate", Kind.NUMBER, "how often it fails by chance, from 0 to 1, where known"),
+  VERDICT_RUNS(Thing.VERDICT, "runs", Kind.NUMBER, "how many runs told of it"),
+  VERDICT_STUMBLES(
+      Thing.VERDICT, "stumbles", Kind.NUMBER, "in how many of them a try failed by itself"),
   ATTEMPT_TYPE(
       Thing.ATTEMPT, "type", Kind.TEXT, "kind of one of its failures, such as a class", Shape.MANY),
   ATTEMPT_MESSAGE(
@@ -181,6 +215,10 @@ public enum Attribute {
 
   private static List<String> outcomes() {
     return Arrays.stream(Outcome.values()).map(Outcome::word).toList();
+  }
+
+  private static List<String> verdicts() {
+    return Arrays.stream(Verdict.values()).map(Verdict::word).toList();
   }
 
   private static List<String> changes() {

@@ -9,6 +9,10 @@ public enum Thing {
   RUN("one execution of a pipeline job"),
   RESULT("what one test, or a set-up that failed, did in one run"),
   TEST("the lasting identity of a test over all runs"),
+  GROUP("failing results that share one cause"),
+  DECISION("what somebody, or a rule, said that a cause is"),
+  TICKET("an entry of the tracker, as it was told last"),
+  VERDICT("what a test that did not always pass is taken for in one stream"),
   ATTEMPT("one try of a test in a run"),
   LABEL("a key and a value on a run");
 

@@ -65,6 +65,33 @@ class FilterParserTest {
     assertThat(FilterParser.parse(plain)).isEqualTo(filter);
   }
 
+  /** The examples of RFC 7644, section 3.4.2.2, as they stand there. */
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "userName eq \"bjensen\"",
+        "name.familyName co \"O'Malley\"",
+        "userName sw \"J\"",
+        "urn:ietf:params:scim:schemas:core:2.0:User:userName sw \"J\"",
+        "title pr",
+        "meta.lastModified gt \"2011-05-13T04:42:34Z\"",
+        "meta.lastModified ge \"2011-05-13T04:42:34Z\"",
+        "meta.lastModified lt \"2011-05-13T04:42:34Z\"",
+        "meta.lastModified le \"2011-05-13T04:42:34Z\"",
+        "title pr and userType eq \"Employee\"",
+        "title pr or userType eq \"Intern\"",
+        "schemas eq \"urn:ietf:params:scim:schemas:extension:enterprise:2.0:User\"",
+        "userType eq \"Employee\" and (emails co \"example.com\" or emails.value co \"example.org\")",
+        "userType ne \"Employee\" and not (emails co \"example.com\" or emails.value co \"example.org\")",
+        "userType eq \"Employee\" and (emails.type eq \"work\")",
+        "userType eq \"Employee\" and emails[type eq \"work\" and value co \"@example.com\"]",
+        "emails[type eq \"work\" and value co \"@example.com\"] or ims[type eq \"xmpp\" and value co \"@foo.com\"]",
+      })
+  void readsTheExamplesOfTheRfc(String text) {
+    String plain = text.replace("(emails.type eq \"work\")", "emails.type eq \"work\"");
+    assertThat(FilterParser.text(FilterParser.parse(text))).isEqualTo(plain);
+  }
+
   @Test
   void theTreeIsWhatIsWritten() {
     assertThat(FilterParser.parse("not (a.b eq 1 or c pr) and r[d ne null]"))

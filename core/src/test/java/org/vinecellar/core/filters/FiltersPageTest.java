@@ -65,7 +65,7 @@ class FiltersPageTest {
   @Test
   void everyExampleIsAFilter() throws IOException {
     Matcher examples =
-        Pattern.compile("(?m)^\\| `([^|]+)` \\| (runs|results|tests) \\|")
+        Pattern.compile("(?m)^\\| `([^|]+)` \\| (runs|results|tests|groups) \\|")
             .matcher(Files.readString(PAGE));
     int seen = 0;
     while (examples.find()) {

@@ -78,7 +78,8 @@ public class FilterResource {
       summary = "What is wrong with a filter, and what could stand where somebody writes")
   public HelpBody help(
       @PathParam("project") String key,
-      @Schema(enumeration = {"run", "result", "test"}) @QueryParam("of") @Nullable String of,
+      @Schema(enumeration = {"run", "result", "test", "group"}) @QueryParam("of")
+          @Nullable String of,
       @QueryParam("text") @Nullable String text,
       @QueryParam("at") @Nullable Integer at) {
     Project project = caller.project(key, Right.READ);

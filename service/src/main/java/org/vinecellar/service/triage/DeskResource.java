@@ -24,6 +24,8 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
 import org.vinecellar.core.access.Right;
 import org.vinecellar.core.edits.EditStore.Hand;
+import org.vinecellar.core.filters.Resolver;
+import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.triage.decisions.TriageStore.Decided;
@@ -67,6 +69,7 @@ public class DeskResource {
       @PathParam("project") String key,
       @QueryParam("show") @Nullable String show,
       @QueryParam("days") @Nullable Integer days,
+      @QueryParam("filter") @Nullable String filter,
       @QueryParam("from") @Nullable Integer from,
       @QueryParam("limit") @Nullable Integer limit) {
     Project project = caller.project(key, Right.READ);
@@ -82,6 +85,7 @@ public class DeskResource {
         new DeskStore.Question(
             shown(show),
             since,
+            Resolver.read(filter, Thing.GROUP, now),
             caller.name(),
             now,
             from == null ? 0 : from,

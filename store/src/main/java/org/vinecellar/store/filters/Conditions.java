@@ -7,6 +7,7 @@ import static org.vinecellar.store.generated.Tables.TEST;
 import org.jooq.Condition;
 import org.jooq.impl.DSL;
 import org.vinecellar.core.filters.Criterion;
+import org.vinecellar.store.generated.tables.FailureGroup;
 
 /**
  * Filters as conditions on tables that stand in a query under their own names. Whatever somebody
@@ -23,6 +24,11 @@ public final class Conditions {
   /** On {@code test}. */
   public static Condition ofTests(int projectId, Criterion criterion) {
     return new TestTerms(projectId, 0, TEST).of(criterion);
+  }
+
+  /** On failure groups under that name. */
+  public static Condition ofGroups(int projectId, FailureGroup group, Criterion criterion) {
+    return new GroupTerms(projectId, 0, group).of(criterion);
   }
 
   /** On {@code result} and {@code test}, of one run. */

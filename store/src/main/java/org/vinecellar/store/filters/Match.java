@@ -81,7 +81,7 @@ final class Match {
       return field.isNotNull();
     }
     BigDecimal number = ((Criterion.Amount) operand()).number();
-    return isLong(number)
+    return isLong(number) && field.getDataType().isInteger()
         ? ordered(operator, field.coerce(Long.class), number.longValueExact())
         : ordered(operator, field.cast(SQLDataType.NUMERIC), number);
   }
@@ -112,6 +112,11 @@ final class Match {
   /** Whether something is so; it always is or is not. */
   Condition flag(Condition so) {
     return operator == null || ((Criterion.Flag) operand()).set() ? flagOrThere(so) : so.not();
+  }
+
+  /** Whether something is so, which may be unknown. */
+  Condition maybe(Field<Boolean> field) {
+    return operator == null ? field.isNotNull() : field.eq(((Criterion.Flag) operand()).set());
   }
 
   private Condition flagOrThere(Condition so) {

@@ -1,15 +1,16 @@
 package org.vinecellar.store.filters;
 
 import static org.vinecellar.store.generated.Tables.ATTEMPT;
-import static org.vinecellar.store.generated.Tables.CATEGORY;
 import static org.vinecellar.store.generated.Tables.DECISION;
 import static org.vinecellar.store.generated.Tables.FAILURE;
+import static org.vinecellar.store.generated.Tables.FAILURE_GROUP;
 import static org.vinecellar.store.generated.Tables.OVERRULING;
 import static org.vinecellar.store.generated.Tables.PART;
 import static org.vinecellar.store.generated.Tables.RESULT;
 import static org.vinecellar.store.generated.Tables.RESULT_NOTE;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.RUN_CHANGE;
+import static org.vinecellar.store.generated.Tables.TEST_BELIEF;
 
 import java.time.OffsetDateTime;
 import java.util.Arrays;
@@ -30,9 +31,9 @@ import org.vinecellar.core.filters.Relation;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.store.generated.tables.Attempt;
-import org.vinecellar.store.generated.tables.Category;
 import org.vinecellar.store.generated.tables.Decision;
 import org.vinecellar.store.generated.tables.Failure;
+import org.vinecellar.store.generated.tables.FailureGroup;
 import org.vinecellar.store.generated.tables.Overruling;
 import org.vinecellar.store.generated.tables.Part;
 import org.vinecellar.store.generated.tables.Result;
@@ -40,6 +41,7 @@ import org.vinecellar.store.generated.tables.ResultNote;
 import org.vinecellar.store.generated.tables.Run;
 import org.vinecellar.store.generated.tables.RunChange;
 import org.vinecellar.store.generated.tables.Test;
+import org.vinecellar.store.generated.tables.TestBelief;
 import org.vinecellar.store.quarantine.Reach;
 
 /** A result that stands, beside its test. */
@@ -148,20 +150,21 @@ final class ResultTerms extends Terms {
   }
 
   private Condition category(Match match) {
+    return decided(
+        decision ->
+            new DecisionTerms(projectId, depth + 1, decision)
+                .holds(Attribute.DECISION_CATEGORY, null, match));
+  }
+
+  /** What explains its failure, if something does, holds. */
+  private Condition decided(Function<Decision, Condition> what) {
     Decision decision = DECISION.as(below("decision"));
-    Category category = CATEGORY.as(below("category"));
     return failing(
         failure ->
             failure.DECISION_ID.in(
                 DSL.select(decision.ID)
                     .from(decision)
-                    .join(category)
-                    .on(
-                        category.PROJECT_ID.eq(decision.PROJECT_ID),
-                        category.ID.eq(decision.CATEGORY_ID))
-                    .where(
-                        decision.PROJECT_ID.eq(projectId),
-                        match.isPresent() ? DSL.trueCondition() : match.text(category.NAME))));
+                    .where(decision.PROJECT_ID.eq(projectId), what.apply(decision))));
   }
 
   /** Of what nobody has overruled, its outcome is the reported one. */
@@ -266,8 +269,39 @@ final class ResultTerms extends Terms {
       case RESULT_RUN -> run(criterion);
       case RESULT_TRIES ->
           tries((attempt, of) -> new AttemptTerms(projectId, depth + 1, attempt, of).of(criterion));
+      case RESULT_TEST -> new TestTerms(projectId, depth + 1, test).of(criterion);
+      case RESULT_GROUP -> group(criterion);
+      case RESULT_DECISION ->
+          decided(decision -> new DecisionTerms(projectId, depth + 1, decision).of(criterion));
+      case RESULT_VERDICT -> verdict(criterion);
       default -> throw notHere(relation);
     };
+  }
+
+  private Condition group(Criterion criterion) {
+    FailureGroup group = FAILURE_GROUP.as(below("group"));
+    return failing(
+        failure ->
+            failure.GROUP_ID.in(
+                DSL.select(group.ID)
+                    .from(group)
+                    .where(
+                        group.PROJECT_ID.eq(projectId),
+                        new GroupTerms(projectId, depth + 1, group).of(criterion))));
+  }
+
+  private Condition verdict(Criterion criterion) {
+    TestBelief belief = TEST_BELIEF.as(below("belief"));
+    Run run = RUN.as(below("run"));
+    return result.TEST_ID.in(
+        DSL.select(belief.TEST_ID)
+            .from(belief)
+            .join(run)
+            .on(run.PROJECT_ID.eq(belief.PROJECT_ID), run.STREAM_ID.eq(belief.STREAM_ID))
+            .where(
+                belief.PROJECT_ID.eq(projectId),
+                run.ID.eq(runId),
+                new VerdictTerms(projectId, depth + 1, belief).of(criterion)));
   }
 
   /**

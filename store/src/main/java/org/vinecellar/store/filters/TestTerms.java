@@ -5,6 +5,7 @@ import static org.vinecellar.store.generated.Tables.RESULT;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.STREAM;
 import static org.vinecellar.store.generated.Tables.SUITE;
+import static org.vinecellar.store.generated.Tables.TEST_BELIEF;
 import static org.vinecellar.store.generated.Tables.TEST_FACTS;
 import static org.vinecellar.store.generated.Tables.TEST_TAG;
 import static org.vinecellar.store.generated.Tables.VARIANT_WORD;
@@ -24,6 +25,7 @@ import org.vinecellar.store.generated.tables.Run;
 import org.vinecellar.store.generated.tables.Stream;
 import org.vinecellar.store.generated.tables.Suite;
 import org.vinecellar.store.generated.tables.Test;
+import org.vinecellar.store.generated.tables.TestBelief;
 import org.vinecellar.store.generated.tables.TestFacts;
 import org.vinecellar.store.generated.tables.TestTag;
 import org.vinecellar.store.generated.tables.VariantWord;
@@ -130,9 +132,31 @@ final class TestTerms extends Terms {
 
   @Override
   Condition within(Relation relation, Criterion criterion) {
-    if (relation != Relation.TEST_RESULTS) {
-      throw notHere(relation);
-    }
+    return switch (relation) {
+      case TEST_RESULTS -> results(criterion);
+      case TEST_VERDICTS -> verdict(criterion);
+      default -> throw notHere(relation);
+    };
+  }
+
+  private Condition verdict(Criterion criterion) {
+    TestBelief belief = TEST_BELIEF.as(below("belief"));
+    Stream stream = STREAM.as(below("in"));
+    return DSL.exists(
+        DSL.selectOne()
+            .from(belief)
+            .join(stream)
+            .on(
+                stream.PROJECT_ID.eq(belief.PROJECT_ID),
+                stream.ID.eq(belief.STREAM_ID),
+                stream.DELETED_AT.isNull())
+            .where(
+                belief.PROJECT_ID.eq(projectId),
+                belief.TEST_ID.eq(test.ID),
+                new VerdictTerms(projectId, depth + 1, belief).of(criterion)));
+  }
+
+  private Condition results(Criterion criterion) {
     Result result = RESULT.as(below("result"));
     Run run = RUN.as(below("its"));
     Stream stream = STREAM.as(below("of"));

@@ -1,6 +1,10 @@
 package org.vinecellar.store.runs;
 
+import static org.vinecellar.store.generated.Tables.CATEGORY;
+import static org.vinecellar.store.generated.Tables.DECISION;
+import static org.vinecellar.store.generated.Tables.FAILURE_GROUP;
 import static org.vinecellar.store.generated.Tables.PART;
+import static org.vinecellar.store.generated.Tables.RULE;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.RUN_LABEL;
 import static org.vinecellar.store.generated.Tables.RUN_TAG;
@@ -8,6 +12,7 @@ import static org.vinecellar.store.generated.Tables.STREAM;
 import static org.vinecellar.store.generated.Tables.SUITE;
 import static org.vinecellar.store.generated.Tables.TEST;
 import static org.vinecellar.store.generated.Tables.TEST_TAG;
+import static org.vinecellar.store.generated.Tables.TICKET;
 import static org.vinecellar.store.generated.Tables.VARIANT_WORD;
 
 import java.util.List;
@@ -35,7 +40,7 @@ final class ValueQueries {
 
   List<String> values(Attribute attribute, @Nullable String key, String begun, int limit) {
     return switch (attribute) {
-      case RUN_STREAM ->
+      case RUN_STREAM, VERDICT_STREAM ->
           any(STREAM, STREAM.NAME, STREAM.PROJECT_ID, STREAM.DELETED_AT.isNull(), begun, limit);
       case RUN_BRANCH -> ofLatest(RUN.BRANCH, begun, limit);
       case RUN_COMMIT -> ofLatest(RUN.COMMIT_ID, begun, limit);
@@ -63,6 +68,24 @@ final class ValueQueries {
           any(SUITE, SUITE.NAME, SUITE.PROJECT_ID, DSL.noCondition(), begun, limit);
       case RESULT_NAME, TEST_NAME ->
           any(TEST, TEST.NAME, TEST.PROJECT_ID, DSL.noCondition(), begun, limit);
+      case RESULT_CATEGORY, DECISION_CATEGORY ->
+          any(CATEGORY, CATEGORY.NAME, CATEGORY.PROJECT_ID, DSL.noCondition(), begun, limit);
+      case DECISION_RULE ->
+          any(RULE, RULE.NAME, RULE.PROJECT_ID, RULE.DELETED_AT.isNull(), begun, limit);
+      case TICKET_KEY, TICKET_STATE -> {
+        Field<String> field = attribute == Attribute.TICKET_KEY ? TICKET.KEY : TICKET.STATE;
+        yield any(TICKET, field, TICKET.PROJECT_ID, field.isNotNull(), begun, limit);
+      }
+      case GROUP_ASSIGNED ->
+          any(
+              FAILURE_GROUP,
+              FAILURE_GROUP.ASSIGNED_TO,
+              FAILURE_GROUP.PROJECT_ID,
+              FAILURE_GROUP.ASSIGNED_TO.isNotNull(),
+              begun,
+              limit);
+      case DECISION_BY ->
+          any(DECISION, DECISION.MADE_BY, DECISION.PROJECT_ID, DSL.noCondition(), begun, limit);
       default -> List.of();
     };
   }

@@ -9,6 +9,7 @@ import java.util.List;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.quarantine.Standing;
 import org.vinecellar.core.today.Today;
 import org.vinecellar.core.today.TodayStore;
@@ -94,7 +95,7 @@ public final class PgTodayStore implements TodayStore {
   }
 
   private static Question question(Show show, @Nullable Instant seen, String who, Instant now) {
-    return new Question(show, seen, who, now, 0, GROUPS);
+    return new Question(show, seen, Criterion.EVERYTHING, who, now, 0, GROUPS);
   }
 
   private static Today.Some some(DeskQueries desk, Question question, @Nullable Instant made) {

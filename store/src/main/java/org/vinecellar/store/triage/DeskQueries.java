@@ -1,5 +1,7 @@
 package org.vinecellar.store.triage;
 
+import static org.vinecellar.store.generated.Tables.FAILURE_GROUP;
+
 import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.util.ArrayList;
@@ -19,6 +21,7 @@ import org.vinecellar.core.triage.desk.DeskStore.Sums;
 import org.vinecellar.core.triage.desk.GroupLine;
 import org.vinecellar.core.triage.desk.Show;
 import org.vinecellar.core.triage.signature.KeyKind;
+import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.triage.tickets.GroupTickets;
@@ -111,12 +114,15 @@ public final class DeskQueries {
     of.addAll(values(question, made));
     of.add(question.from());
     of.add(question.limit());
+    of.add(Conditions.ofGroups(projectId, FAILURE_GROUP.as("g"), question.filter()));
     Result<Record> rows =
         dsl.fetch(
             "with g as (select g.*, g.open * power(0.5, greatest(0, extract(epoch from"
                 + " (select ?::timestamptz) - g.last_at)) / 604800.0) as weight from failure_group g where "
                 + where(question.show())
-                + " order by weight desc, g.results desc, g.id offset ? limit ?) "
+                + " and ({"
+                + (of.size() - 1)
+                + "}) order by weight desc, g.results desc, g.id offset ? limit ?) "
                 + LINES
                 + " order by g.weight desc, g.results desc, g.id",
             of.toArray());
@@ -131,9 +137,15 @@ public final class DeskQueries {
 
   /** How many there are, wherever the question begins and ends. */
   public int count(Question question, @Nullable Instant made) {
+    List<Object> of = new ArrayList<>(values(question, made));
+    of.add(Conditions.ofGroups(projectId, FAILURE_GROUP.as("g"), question.filter()));
     return dsl.fetchSingle(
-            "select count(*)::int from failure_group g where " + where(question.show()),
-            values(question, made).toArray())
+            "select count(*)::int from failure_group g where "
+                + where(question.show())
+                + " and ({"
+                + (of.size() - 1)
+                + "})",
+            of.toArray())
         .get(0, Integer.class);
   }
 

@@ -11,21 +11,26 @@ import org.vinecellar.core.triage.decisions.TriageStore.Decided;
 import org.vinecellar.core.triage.desk.DeskStore;
 import org.vinecellar.core.triage.desk.GroupDetail;
 import org.vinecellar.core.triage.desk.GroupLine;
+import org.vinecellar.store.filters.Looks;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.triage.rows.Regroupings;
 
 /** Failure groups over all runs in PostgreSQL. Thread-safe. */
 public final class PgDeskStore implements DeskStore {
   private final Sql sql;
+  private final Looks looks;
 
-  /** On that database. */
-  public PgDeskStore(Sql sql) {
+  /**
+   * @param looks for what filters ask
+   */
+  public PgDeskStore(Sql sql, Looks looks) {
     this.sql = sql;
+    this.looks = looks;
   }
 
   @Override
   public List<GroupLine> groups(int projectId, Question question) {
-    return sql.with(dsl -> new DeskQueries(dsl, projectId).lines(question));
+    return looks.wide(question.filter(), dsl -> new DeskQueries(dsl, projectId).lines(question));
   }
 
   @Override

@@ -6,6 +6,7 @@ import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.edits.EditStore.Hand;
+import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.triage.decisions.TriageStore.Decided;
 
 /** Keeps failure groups over all runs, and what is done with whole ones. All is of one project. */
@@ -14,15 +15,23 @@ public interface DeskStore {
    * What is asked for.
    *
    * @param since only groups that were seen since; null for all
+   * @param filter of groups
    * @param who asks, for what is theirs
    * @param now by which the latest come first
    * @param from how many lines are left out at the beginning
    */
   record Question(
-      Show show, @Nullable Instant since, String who, Instant now, int from, int limit) {
+      Show show,
+      @Nullable Instant since,
+      Criterion filter,
+      String who,
+      Instant now,
+      int from,
+      int limit) {
     /** Checks nulls. */
     public Question {
       Objects.requireNonNull(show);
+      Objects.requireNonNull(filter);
       Objects.requireNonNull(who);
       Objects.requireNonNull(now);
     }
