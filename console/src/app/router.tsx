@@ -47,6 +47,10 @@ const BoardPage = lazyRouteComponent(
   () => import('../features/boards/board/BoardPage'),
   'BoardPage',
 );
+const FiltersPage = lazyRouteComponent(
+  () => import('../features/filters/FiltersPage'),
+  'FiltersPage',
+);
 const FoundPage = lazyRouteComponent(() => import('../features/runs/found/FoundPage'), 'FoundPage');
 const ConnectPage = lazyRouteComponent(
   () => import('../features/connect/ConnectPage'),
@@ -301,6 +305,14 @@ const board = createRoute({
   },
 });
 
+const filters = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/filters',
+  component: function Filters() {
+    return <FiltersPage project={filters.useParams().project} />;
+  },
+});
+
 const found = createRoute({
   getParentRoute: () => inside,
   path: '/$project/found',
@@ -394,6 +406,7 @@ export function createAppRouter(client: QueryClient) {
         grid,
         boards,
         board,
+        filters,
         found,
         rules,
         categories,

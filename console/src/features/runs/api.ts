@@ -92,19 +92,6 @@ export function foundQuery(project: string, filter: string) {
   });
 }
 
-/** How many results of all runs fit. */
-export function foundCountQuery(project: string, filter: string) {
-  return queryOptions({
-    queryKey: [...runKeys.of(project), 'found count', filter],
-    queryFn: () =>
-      unwrap(
-        api.GET('/api/v1/projects/{project}/results/count', {
-          params: { path: { project }, query: filter ? { filter } : {} },
-        }),
-      ),
-  });
-}
-
 export function runQuery(project: string, stream: string, number: number) {
   return queryOptions({
     queryKey: runKeys.one(project, stream, number),

@@ -18,6 +18,7 @@ export interface DeskSearch {
   show?: Show | undefined;
   days?: Span | undefined;
   group?: number | undefined;
+  filter?: string | undefined;
 }
 
 export function readDeskSearch(search: { [key: string]: unknown } | DeskSearch): DeskSearch {
@@ -28,6 +29,9 @@ export function readDeskSearch(search: { [key: string]: unknown } | DeskSearch):
   if (days !== undefined) read.days = days;
   if (Number.isInteger(search.group) && Number(search.group) > 0) {
     read.group = Number(search.group);
+  }
+  if (typeof search.filter === 'string' && search.filter.trim() !== '') {
+    read.filter = search.filter;
   }
   return read;
 }

@@ -1,11 +1,20 @@
 import { useQuery } from '@tanstack/react-query';
+import { Bookmark, ListTree } from 'lucide-react';
 import { useEffect, useId, useLayoutEffect, useRef, useState } from 'react';
-import { type FilterHelp, type FilterThing, filterHelpQuery } from './api';
+import { count } from '../lib/format';
+import { catalogueQuery, type FilterThing, filterCountQuery, filterHelpQuery } from './api';
+import { Fault, Proposals } from './FilterHelp';
+import { FilterTree } from './FilterTree';
+import { SavedDialog } from './SavedDialog';
+import { type Tree, write as written } from './tree';
 
 const PAUSE_MS = 150;
 const APPLY_MS = 700;
 
-/** A filter as a text, with help while it is written. What makes sense is applied after a pause. */
+/**
+ * A filter as a text, with help while it is written, and as a tree; each follows the other. What
+ * makes sense is applied after a pause.
+ */
 export function FilterBox(props: {
   project: string;
   of: FilterThing;
@@ -14,6 +23,10 @@ export function FilterBox(props: {
   placeholder: string;
   /** Whether somebody opened it to write at once. */
   focused?: boolean;
+  /** Whether saved filters cannot be named, as in what has to stand for itself. */
+  plain?: boolean;
+  /** Whether all that is written is told at once, for a form that says itself what is wrong. */
+  exact?: boolean;
 }) {
   const { filter, onChange } = props;
   const [draft, setDraft] = useState(filter);
@@ -22,6 +35,10 @@ export function FilterBox(props: {
   const [cursor, setCursor] = useState(filter.length);
   const [open, setOpen] = useState(false);
   const [active, setActive] = useState(-1);
+  const [built, setBuilt] = useState(false);
+  const [saving, setSaving] = useState(false);
+  // What was made by hand of the tree stays as it was made; any other text makes a new one.
+  const [tree, setTree] = useState<{ of: string; tree: Tree | null }>();
   const field = useRef<HTMLTextAreaElement>(null);
   const caret = useRef<number | undefined>(props.focused ? filter.length : undefined);
   const id = useId();
@@ -36,7 +53,7 @@ export function FilterBox(props: {
   const asked = useLate({ text: draft, at: cursor });
   const help = useQuery({
     ...filterHelpQuery(props.project, props.of, asked.text, asked.at),
-    enabled: open || draft !== '',
+    enabled: open || built || draft !== '',
   });
   const current =
     help.data && !help.isPlaceholderData && asked.text === draft && asked.at === cursor
@@ -48,6 +65,9 @@ export function FilterBox(props: {
     onChange(text.trim());
   };
   const fits = current !== undefined && current.fault === null;
+  if (current && tree?.of !== draft && (current.tree !== null || draft.trim() === '')) {
+    setTree({ of: draft, tree: current.tree });
+  }
   // biome-ignore lint/correctness/useExhaustiveDependencies: a pause in the typing is what counts
   useEffect(() => {
     if (!fits || draft.trim() === filter) {
@@ -61,9 +81,15 @@ export function FilterBox(props: {
     setCursor(at);
     setActive(-1);
     setOpen(true);
-    if (text.trim() === '') {
-      apply('');
+    if (props.exact || text.trim() === '') {
+      apply(text);
     }
+  };
+  const build = (next: Tree) => {
+    const text = written(next);
+    write(text, text.length);
+    setTree({ of: text, tree: next });
+    setOpen(false);
   };
   const accept = (proposal: string, from: number, to: number) => {
     const after = draft.slice(to);
@@ -106,36 +132,65 @@ export function FilterBox(props: {
   // What is being written is not wrong yet.
   const writing = open && current?.fault && current.fault.position >= current.from;
   return (
-    <div className="relative">
-      <textarea
-        ref={field}
-        rows={Math.min(5, 1 + Math.floor(draft.length / 60))}
-        className="textarea textarea-sm min-h-8 w-full resize-none font-mono text-[13px] leading-snug"
-        aria-label={`Filter of ${props.of}s`}
-        aria-haspopup="listbox"
-        aria-controls={`${id}-list`}
-        aria-autocomplete="list"
-        aria-activedescendant={active >= 0 ? `${id}-${active}` : undefined}
-        aria-invalid={current?.fault != null && !writing}
-        aria-describedby={`${id}-fault`}
-        spellCheck={false}
-        autoComplete="off"
-        placeholder={props.placeholder}
-        value={draft}
-        onChange={(e) => write(e.target.value.replaceAll('\n', ' '), e.target.selectionStart)}
-        onSelect={(e) => setCursor(e.currentTarget.selectionStart)}
-        onKeyDown={onKey}
-        onFocus={() => setOpen(true)}
-        onBlur={() => setOpen(false)}
-      />
-      {proposals.length > 0 && current ? (
-        <Proposals
-          id={id}
-          proposals={proposals}
-          active={active}
-          onChoose={(text) => accept(text, current.from, current.to)}
-        />
-      ) : null}
+    <div>
+      <div className="flex items-start gap-1">
+        <div className="relative grow">
+          <textarea
+            ref={field}
+            rows={Math.min(5, 1 + Math.floor(draft.length / 60))}
+            className="textarea textarea-sm min-h-8 w-full resize-none font-mono text-[13px] leading-snug"
+            aria-label={`Filter of ${props.of}s`}
+            aria-haspopup="listbox"
+            aria-controls={`${id}-list`}
+            aria-autocomplete="list"
+            aria-activedescendant={active >= 0 ? `${id}-${active}` : undefined}
+            aria-invalid={current?.fault != null && !writing}
+            aria-describedby={`${id}-fault`}
+            spellCheck={false}
+            autoComplete="off"
+            placeholder={props.placeholder}
+            value={draft}
+            onChange={(e) => write(e.target.value.replaceAll('\n', ' '), e.target.selectionStart)}
+            onSelect={(e) => setCursor(e.currentTarget.selectionStart)}
+            onKeyDown={onKey}
+            onFocus={() => setOpen(true)}
+            onBlur={() => {
+              setOpen(false);
+              // Whoever goes on to a button means what stands here.
+              if (draft.trim() !== filter && (fits || current === undefined)) apply(draft);
+            }}
+          />
+          {proposals.length > 0 && current ? (
+            <Proposals
+              id={id}
+              proposals={proposals}
+              active={active}
+              onChoose={(text) => accept(text, current.from, current.to)}
+            />
+          ) : null}
+        </div>
+        <button
+          type="button"
+          className={`btn btn-square btn-sm ${built ? 'btn-neutral' : 'btn-ghost'}`}
+          aria-pressed={built}
+          aria-label="As a tree"
+          title="As a tree"
+          onClick={() => setBuilt(!built)}
+        >
+          <ListTree size={16} aria-hidden />
+        </button>
+        {props.plain ? null : (
+          <button
+            type="button"
+            className="btn btn-square btn-ghost btn-sm"
+            aria-label="Saved filters"
+            title="Saved filters"
+            onClick={() => setSaving(true)}
+          >
+            <Bookmark size={16} aria-hidden />
+          </button>
+        )}
+      </div>
       <div id={`${id}-fault`}>
         {current?.fault && !writing ? <Fault text={draft} fault={current.fault} /> : null}
         {help.error ? (
@@ -144,63 +199,81 @@ export function FilterBox(props: {
           </p>
         ) : null}
       </div>
+      {built ? (
+        <Builder
+          project={props.project}
+          of={props.of}
+          tree={tree?.of === draft ? tree.tree : undefined}
+          filter={fits ? draft.trim() : undefined}
+          onChange={build}
+        />
+      ) : null}
+      {saving ? (
+        <SavedDialog
+          project={props.project}
+          of={props.of}
+          filter={draft.trim()}
+          onChoose={(text) => {
+            setSaving(false);
+            setDraft(text);
+            setCursor(text.length);
+            apply(text);
+          }}
+          onClose={() => setSaving(false)}
+        />
+      ) : null}
     </div>
   );
 }
 
-function Proposals(props: {
-  id: string;
-  proposals: FilterHelp['proposals'];
-  active: number;
-  onChoose: (text: string) => void;
+/** The tree, and how much it picks. */
+function Builder(props: {
+  project: string;
+  of: FilterThing;
+  /** Nothing while the text cannot be read. */
+  tree: Tree | null | undefined;
+  /** Nothing while it makes no sense. */
+  filter: string | undefined;
+  onChange: (tree: Tree) => void;
 }) {
-  const list = useRef<HTMLDivElement>(null);
-  useEffect(() => {
-    list.current?.children[props.active]?.scrollIntoView?.({ block: 'nearest' });
-  }, [props.active]);
+  const catalogue = useQuery(catalogueQuery(props.project));
+  const [kept, setKept] = useState(props.tree);
+  if (props.tree !== undefined && props.tree !== kept) {
+    setKept(props.tree);
+  }
+  const counted = useQuery({
+    ...filterCountQuery(props.project, props.of, props.filter ?? ''),
+    enabled: props.filter !== undefined,
+  });
+  if (catalogue.data === undefined) {
+    return null;
+  }
   return (
-    <div
-      ref={list}
-      id={`${props.id}-list`}
-      role="listbox"
-      aria-label="What could stand here"
-      className="absolute inset-x-0 top-full z-20 mt-1 max-h-72 overflow-y-auto rounded-box border border-base-300 bg-base-100 py-1 shadow-lg"
+    <section
+      aria-label="The filter as a tree"
+      className="mt-1.5 max-h-[45vh] overflow-y-auto rounded-box border border-base-300 bg-base-100 p-3"
     >
-      {props.proposals.map((one, i) => (
-        // biome-ignore lint/a11y/useKeyWithClickEvents: the keys are those of the field
-        <div
-          key={one.text}
-          id={`${props.id}-${i}`}
-          role="option"
-          tabIndex={-1}
-          aria-selected={i === props.active}
-          onMouseDown={(e) => e.preventDefault()}
-          onClick={() => props.onChoose(one.text)}
-          className={`flex cursor-pointer items-baseline gap-4 px-3 py-1 ${
-            i === props.active ? 'bg-base-200' : 'hover:bg-base-200'
-          }`}
-        >
-          <code className="min-w-36 shrink-0 truncate">{one.text.trim()}</code>
-          <span className="min-w-0 truncate text-sm text-quiet">{one.meaning}</span>
-        </div>
-      ))}
-    </div>
-  );
-}
-
-/** What is wrong, with the word that it is about. */
-function Fault({ text, fault }: { text: string; fault: { position: number; text: string } }) {
-  const before = text.slice(Math.max(0, fault.position - 24), fault.position);
-  const word = /^("(?:[^"\\]|\\.)*"?|\S*)/.exec(text.slice(fault.position))?.[0] ?? '';
-  return (
-    <p role="alert" className="mt-1.5 text-sm text-error">
-      <code className="mr-2 text-base-content">
-        {fault.position > 24 ? '…' : ''}
-        {before}
-        <mark className="bg-error/20 text-error underline decoration-wavy">{word || '⌃'}</mark>
-      </code>
-      <span className="first-letter:uppercase">{fault.text}</span>
-    </p>
+      {kept === undefined ? (
+        <p className="text-sm text-quiet">
+          The text cannot be read as it stands. Mend it, and its tree is shown here.
+        </p>
+      ) : (
+        <FilterTree
+          project={props.project}
+          catalogue={catalogue.data}
+          of={props.of}
+          tree={kept}
+          onChange={props.onChange}
+        />
+      )}
+      <p role="status" className="mt-2 min-h-5 text-sm text-quiet">
+        {props.filter === undefined || counted.data === undefined
+          ? (counted.error?.message ?? '')
+          : `${counted.data.all ? '' : 'at least '}${count(counted.data.number)} ${props.of}${
+              counted.data.number === 1 ? '' : 's'
+            } of the project`}
+      </p>
+    </section>
   );
 }
 

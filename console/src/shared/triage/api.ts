@@ -104,15 +104,25 @@ export function useSaid(project: string) {
 /** How many groups are shown; nobody sorts more in a morning. */
 const DESK = 500;
 
-export function deskQuery(project: string, show: string, days: number | undefined) {
+export function deskQuery(
+  project: string,
+  show: string,
+  days: number | undefined,
+  filter: string | undefined,
+) {
   return queryOptions({
-    queryKey: triageKeys.desk(project, show, days),
+    queryKey: [...triageKeys.desk(project, show, days), filter ?? ''],
     queryFn: () =>
       unwrap(
         api.GET('/api/v1/projects/{project}/groups', {
           params: {
             path: { project },
-            query: { show, limit: DESK, ...(days === undefined ? {} : { days }) },
+            query: {
+              show,
+              limit: DESK,
+              ...(days === undefined ? {} : { days }),
+              ...(filter === undefined ? {} : { filter }),
+            },
           },
         }),
       ),

@@ -25,7 +25,10 @@ export function BoardsPage({ project }: { project: string }) {
         <header>
           <h1 className="font-serif text-3xl">Boards</h1>
           <p className="mt-1 text-quiet">
-            Where things are going; every number leads to what it counts.
+            Where things are going; every number leads to what it counts.{' '}
+            <Link to="/$project/filters" params={{ project }} className="link">
+              Saved filters
+            </Link>
           </p>
         </header>
         {boards.data.length === 0 ? (

@@ -1,11 +1,12 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
+import { filterCountQuery } from '../../../shared/filter/api';
 import { FilterBox } from '../../../shared/filter/FilterBox';
 import { SplitPage } from '../../../shared/layout/SplitPage';
 import { count, plural } from '../../../shared/lib/format';
 import { useRunNews } from '../../../shared/runs/news';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
-import { foundCountQuery, runQuery } from '../api';
+import { runQuery } from '../api';
 import { cleaned, type FoundPlace, type FoundSearch, readFoundKey } from '../model';
 import { ResultPanel } from '../result/ResultPanel';
 import { FoundResults } from './FoundResults';
@@ -41,7 +42,7 @@ export function FoundPage({ project, search }: { project: string; search: FoundS
             </button>
           ))}
         </nav>
-        {search.of === 'result' ? <HowMany project={project} filter={search.filter} /> : null}
+        <HowMany project={project} of={search.of} filter={search.filter} />
       </div>
       <FilterBox
         key={search.of}
@@ -90,15 +91,23 @@ export function FoundPage({ project, search }: { project: string; search: FoundS
   );
 }
 
-function HowMany({ project, filter }: { project: string; filter: string }) {
-  const counted = useQuery(foundCountQuery(project, filter));
+function HowMany({
+  project,
+  of,
+  filter,
+}: {
+  project: string;
+  of: FoundSearch['of'];
+  filter: string;
+}) {
+  const counted = useQuery(filterCountQuery(project, of, filter));
   return (
     <p role="status" className="text-[15px] text-quiet">
       {counted.data === undefined
         ? ''
         : counted.data.all
-          ? plural(counted.data.results, 'result')
-          : `at least ${count(counted.data.results)}: there is too much to count it all`}
+          ? plural(counted.data.number, of)
+          : `at least ${count(counted.data.number)}: there is too much to count it all`}
     </p>
   );
 }

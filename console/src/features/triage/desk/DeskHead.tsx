@@ -1,3 +1,5 @@
+import { Funnel } from 'lucide-react';
+import { useState } from 'react';
 import { count, plural } from '../../../shared/lib/format';
 import type { Desk } from '../../../shared/triage/api';
 import {
@@ -10,6 +12,7 @@ import {
   spanWords,
 } from '../model';
 import { TriageNav } from '../TriageNav';
+import { DeskFilter } from './DeskFilter';
 
 /** What is left to sort, what is done, and which groups are shown. */
 export function DeskHead(props: {
@@ -17,10 +20,13 @@ export function DeskHead(props: {
   show: Show;
   span: Span;
   sums: Desk['sums'];
+  filter: string | undefined;
   onChange: (next: Partial<DeskSearch>) => void;
 }) {
   const { show, span, sums } = props;
   const { explained, decisions } = savedWords(sums);
+  const [wanted, setWanted] = useState(false);
+  const filtered = wanted || props.filter !== undefined;
   return (
     <header className="shrink-0 px-5 pt-4">
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
@@ -73,6 +79,17 @@ export function DeskHead(props: {
             <Many n={howMany(one, sums)} />
           </button>
         ))}
+        <button
+          type="button"
+          className="btn btn-ghost btn-sm ml-2 gap-1 self-center font-normal"
+          aria-expanded={filtered}
+          onClick={() => {
+            setWanted(!filtered);
+            if (props.filter !== undefined) props.onChange({ filter: undefined });
+          }}
+        >
+          <Funnel size={15} aria-hidden /> {filtered ? 'No filter' : 'Filter'}
+        </button>
         {sums.older > 0 && show === 'unsorted' && span !== 0 ? (
           <button
             type="button"
@@ -83,6 +100,16 @@ export function DeskHead(props: {
           </button>
         ) : null}
       </div>
+      {filtered ? (
+        <div className="max-w-3xl py-2">
+          <DeskFilter
+            project={props.project}
+            filter={props.filter ?? ''}
+            focused={wanted}
+            onChange={props.onChange}
+          />
+        </div>
+      ) : null}
     </header>
   );
 }

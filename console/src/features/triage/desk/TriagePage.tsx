@@ -9,6 +9,7 @@ import { categoriesQuery, type Desk, deskQuery, type Group } from '../../../shar
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
 import { GroupPanel } from '../group/GroupPanel';
 import { cleaned, type DeskSearch, shownOf, spanOf, toggled } from '../model';
+import { DeskFilter } from './DeskFilter';
 import { DeskHead } from './DeskHead';
 import { DeskRow } from './DeskRow';
 import { MarkBar } from './MarkBar';
@@ -21,7 +22,7 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
   const navigate = useNavigate();
   const show = shownOf(search);
   const span = spanOf(search);
-  const desk = useQuery(deskQuery(project, show, span === 0 ? undefined : span));
+  const desk = useQuery(deskQuery(project, show, span === 0 ? undefined : span, search.filter));
   const categories = useQuery(categoriesQuery(project));
   // At once, and the address follows: a key pressed now must not hit the one before.
   const [picked, setPicked] = useState(search.group);
@@ -49,7 +50,16 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
     return <Loading lines={10} />;
   }
   if (desk.error) {
-    return <Failed page error={desk.error} retry={() => desk.refetch()} />;
+    return (
+      <main className="grow">
+        {search.filter === undefined ? null : (
+          <div className="max-w-3xl px-5 pt-4">
+            <DeskFilter project={project} filter={search.filter} onChange={change} />
+          </div>
+        )}
+        <Failed error={desk.error} retry={() => desk.refetch()} />
+      </main>
+    );
   }
   const { groups, sums } = desk.data;
   const chosen = picked ?? groups[0]?.group;
@@ -65,6 +75,7 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
           show={show}
           span={span}
           sums={sums}
+          filter={search.filter}
           onChange={(next) => change(next)}
         />
       }
@@ -74,7 +85,12 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
         className="flex min-h-0 flex-col border-base-300 max-[899px]:h-[45vh] max-[899px]:shrink-0 max-[899px]:border-b min-[900px]:border-r"
       >
         {groups.length === 0 ? (
-          <NothingLeft show={show} sums={sums} onAll={() => change({ days: 0 })} />
+          <NothingLeft
+            show={show}
+            filtered={search.filter !== undefined}
+            sums={sums}
+            onAll={() => change({ days: 0 })}
+          />
         ) : (
           <KeyedList
             label="List of failure groups"
@@ -155,8 +171,16 @@ function nextOpen(groups: Group[], chosen: number | undefined): number | undefin
   return next < 0 ? undefined : next;
 }
 
-function NothingLeft(props: { show: string; sums: Desk['sums']; onAll: () => void }) {
+function NothingLeft(props: {
+  show: string;
+  filtered: boolean;
+  sums: Desk['sums'];
+  onAll: () => void;
+}) {
   const { older, grouping } = props.sums;
+  if (props.filtered) {
+    return <Empty title="None">No group of this list fits the filter.</Empty>;
+  }
   if (props.show !== 'unsorted') {
     return <Empty title="None">There is no such group in this time.</Empty>;
   }

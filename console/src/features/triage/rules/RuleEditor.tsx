@@ -110,6 +110,8 @@ export function RuleEditor(props: {
             <p className="text-sm font-semibold">Failures that pass this filter</p>
             <div className="mt-1">
               <FilterBox
+                plain
+                exact
                 project={project}
                 of="result"
                 filter={draft.filter}

@@ -14,6 +14,7 @@ import org.vinecellar.core.boards.BoardFacts;
 import org.vinecellar.core.boards.BoardStore;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.edits.EditStore;
+import org.vinecellar.core.filters.SavedFilterStore;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.live.LiveStore;
 import org.vinecellar.core.moves.MoveStore;
@@ -57,6 +58,7 @@ import org.vinecellar.store.removal.PgRemovalStore;
 import org.vinecellar.store.removal.RunRemoval;
 import org.vinecellar.store.runs.PgRunEvents;
 import org.vinecellar.store.runs.PgRunStore;
+import org.vinecellar.store.saved.PgSavedFilterStore;
 import org.vinecellar.store.sql.PgDatabaseWatch;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.today.PgTodayStore;
@@ -245,6 +247,11 @@ public final class Stores {
   /** Boards. */
   public BoardStore boards() {
     return new PgBoardStore(sql);
+  }
+
+  /** Filters under a name. */
+  public SavedFilterStore savedFilters() {
+    return new PgSavedFilterStore(sql);
   }
 
   /** Sums for boards. */

@@ -39,6 +39,7 @@ import org.vinecellar.core.boards.Step;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.filters.Resolver;
+import org.vinecellar.core.filters.SavedNames;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.ingest.UploadRequest;
 import org.vinecellar.core.problem.CellarException;
@@ -374,7 +375,7 @@ class BoardFactsTest {
               RANDOM.nextBoolean() ? 0.9 : null);
       Panels.Switch board =
           new Panels.Switch(RANDOM.nextBoolean() ? null : "stream ne \"deck\"", null);
-      Sheet sheet = panels.sheet(project, panel, board, NOW);
+      Sheet sheet = panels.sheet(project, panel, board, SavedNames.NONE, NOW);
       if (kind == PanelKind.WORST || kind == PanelKind.CAUSES) {
         assertThat(all(sheet, kind))
             .as("%s of “%s”", kind, panel.filter())
@@ -432,8 +433,8 @@ class BoardFactsTest {
       return STORE
           .stores()
           .runs()
-          .count(project, Resolver.read(link.filter(), Thing.RESULT, NOW))
-          .results();
+          .count(project, Thing.RESULT, Resolver.read(link.filter(), Thing.RESULT, NOW))
+          .number();
     }
     if (link.of() == Thing.TEST) {
       Criterion tests = Resolver.read(link.filter(), Thing.TEST, NOW);

@@ -113,7 +113,7 @@ class FindTest {
             .forEach(row -> expected.add(run.stream() + "#" + run.number() + " " + row.id()));
       }
       assertThat(found(filter, 1 + RANDOM.nextInt(30))).as(text).isEqualTo(expected);
-      assertThat(STORE.stores().runs().count(project, filter))
+      assertThat(STORE.stores().runs().count(project, Thing.RESULT, filter))
           .as(text)
           .isEqualTo(new FoundPage.Count(expected.size(), true));
       some += expected.isEmpty() ? 0 : 1;

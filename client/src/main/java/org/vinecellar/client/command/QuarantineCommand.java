@@ -96,7 +96,8 @@ final class QuarantineCommand implements Runnable {
               names = "--filter",
               paramLabel = "FILTER",
               description = "Tests that fit, as in 'suite co \"kiosk\"'; in place of names.")
-          @Nullable String filter,
+          @Nullable String written,
+      @Mixin SavedOption saved,
       @Option(
               names = "--owner",
               paramLabel = "WHO",
@@ -119,6 +120,7 @@ final class QuarantineCommand implements Runnable {
           String until,
       @Option(names = "--trial", description = "Only tell which tests it would be.")
           boolean trial) {
+    String filter = saved.with(written);
     List<String> names = tests == null ? List.of() : tests;
     boolean named = !names.isEmpty();
     if (named == (filter != null)) {

@@ -33,6 +33,8 @@ final class RunsCommand implements Callable<Integer> {
       description = "Only runs that fit, as in 'failed gt 0 and label.team eq \"fares\"'.")
   private @Nullable String filter;
 
+  @Mixin private SavedOption saved = new SavedOption();
+
   @Option(names = "--limit", paramLabel = "N", description = "At most so many runs (20).")
   private int limit = 20;
 
@@ -52,15 +54,16 @@ final class RunsCommand implements Callable<Integer> {
     if (stream != null) {
       query.put("stream", stream);
     }
-    if (filter != null) {
-      query.put("filter", filter);
+    String fitting = saved.with(filter);
+    if (fitting != null) {
+      query.put("filter", fitting);
     }
     boolean streams = query.isEmpty();
     query.put("limit", Integer.toString(limit));
     JsonNode answer = streams ? portal.get("streams", Map.of()) : portal.get("runs", query);
     if (stream != null
         && answer.isEmpty()
-        && (filter == null || !Streams.hasRuns(portal, stream))) {
+        && (fitting == null || !Streams.hasRuns(portal, stream))) {
       throw Streams.missing(stream);
     }
     if (options.json()) {

@@ -43,6 +43,8 @@ final class ShowCommand implements Callable<Integer> {
               + " \"smoke\"'.")
   private @Nullable String filter;
 
+  @Mixin private SavedOption saved = new SavedOption();
+
   private final Terminal terminal;
   private final Map<String, String> environment;
 
@@ -56,8 +58,9 @@ final class ShowCommand implements Callable<Integer> {
     RunName name = RunName.of(run);
     var portal = options.portal(environment, SettingsFile.near(Path.of("")));
     JsonNode head = name.find(portal);
-    if (filter != null) {
-      return filtered(portal, head, filter);
+    String fitting = saved.with(filter);
+    if (fitting != null) {
+      return filtered(portal, head, fitting);
     }
     ObjectNode look = new RunLook(portal, head).all(limit);
     if (options.json()) {

@@ -33,6 +33,8 @@ final class TestsCommand implements Callable<Integer> {
       description = "Only tests that fit, as in 'suite co \"fares\" and not (tag pr)'.")
   private @Nullable String filter;
 
+  @Mixin private SavedOption saved = new SavedOption();
+
   @Option(
       names = "--by",
       paramLabel = "FIGURE",
@@ -64,8 +66,9 @@ final class TestsCommand implements Callable<Integer> {
     Portal portal = options.portal(environment, SettingsFile.near(Path.of("")));
     Map<String, String> query = new LinkedHashMap<>();
     query.put("limit", Integer.toString(limit));
-    if (filter != null) {
-      query.put("filter", filter);
+    String fitting = saved.with(filter);
+    if (fitting != null) {
+      query.put("filter", fitting);
     }
     if (by != null) {
       return ranked(portal, by, query);

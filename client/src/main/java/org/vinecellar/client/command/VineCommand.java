@@ -48,6 +48,7 @@ public final class VineCommand implements Runnable {
           "groups",
           "history",
           "flaky",
+          "filters",
           "quarantine",
           "plan",
           "fold",
@@ -160,6 +161,7 @@ public final class VineCommand implements Runnable {
       case "groups" -> new GroupsCommand(terminal, environment);
       case "history" -> new HistoryCommand(terminal, environment);
       case "flaky" -> new FlakyCommand(terminal, environment);
+      case "filters" -> new FiltersCommand(terminal, environment);
       case "quarantine" -> new QuarantineCommand(terminal, environment);
       case "plan" -> new PlanCommand(terminal, environment);
       case "fold" -> new FoldCommand(terminal, environment);

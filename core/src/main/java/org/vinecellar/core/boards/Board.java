@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.time.InstantSource;
 import java.util.List;
 import org.vinecellar.core.filters.Criterion;
+import org.vinecellar.core.filters.SavedNames;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 
@@ -36,9 +37,10 @@ public record Board(String name, List<Panel> panels) {
    * Checks all that somebody wrote, and says of which panel it is not right.
    *
    * @param clock times in filters may be told back from now
+   * @param names saved filters that panels may name
    * @throws CellarException {@code INVALID_VALUE}
    */
-  public void check(InstantSource clock) {
+  public void check(InstantSource clock, SavedNames names) {
     if (name.isBlank() || name.length() > LONGEST_NAME || name.indexOf('\0') >= 0) {
       throw invalid("a board needs a name of at most " + LONGEST_NAME + " characters");
     }
@@ -47,7 +49,7 @@ public record Board(String name, List<Panel> panels) {
     }
     for (int i = 0; i < panels.size(); i++) {
       String which = "panel " + (i + 1);
-      check(panels.get(i), which, clock.instant());
+      check(panels.get(i), which, names, clock.instant());
       for (int j = 0; j < i; j++) {
         if (panels.get(j).spot().meets(panels.get(i).spot())) {
           throw invalid(which + " lies on panel " + (j + 1) + "; give each a place of its own");
@@ -62,7 +64,7 @@ public record Board(String name, List<Panel> panels) {
    * @param which as it is called in what is said of it
    * @throws CellarException {@code INVALID_VALUE}
    */
-  public static void check(Panel panel, String which, Instant now) {
+  public static void check(Panel panel, String which, SavedNames names, Instant now) {
     Panel.Spot spot = panel.spot();
     if (spot.x() < 0
         || spot.y() < 0
@@ -96,7 +98,7 @@ public record Board(String name, List<Panel> panels) {
           which + ": runs are told apart by at most " + BoardFacts.MOST_DIMENSIONS + " things");
     }
     try {
-      Criterion unused = RunLinks.read(panel.filter(), now);
+      Criterion unused = RunLinks.read(panel.filter(), now, names);
       Trend.checked(Period.ofDays(panel.days(), now), panel.step());
     } catch (CellarException e) {
       throw invalid(which + ": " + e.text());

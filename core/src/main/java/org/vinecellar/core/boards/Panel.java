@@ -28,6 +28,11 @@ public record Panel(
     by = List.copyOf(by);
   }
 
+  /** The same with another filter. */
+  public Panel with(String next) {
+    return new Panel(title, text, kind, spot, next, days, step, by, minimum);
+  }
+
   /**
    * Where it stands on the board's grid, which has twelve columns.
    *

@@ -6,6 +6,7 @@ import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.filters.Resolver;
+import org.vinecellar.core.filters.SavedNames;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.runs.RunQuery;
 import org.vinecellar.core.runs.RunStore;
@@ -49,14 +50,15 @@ public final class Panels {
   /**
    * The sheet of a panel.
    *
+   * @param names saved filters that it, or the switch, may name
    * @throws org.vinecellar.core.problem.CellarException when what it asks for is not right, or too
    *     much
    */
-  public Sheet sheet(int projectId, Panel panel, Switch board, Instant now) {
+  public Sheet sheet(int projectId, Panel panel, Switch board, SavedNames names, Instant now) {
     Integer days = board.days();
     Period period = Period.ofDays(days == null ? panel.days() : days, now);
     String filter = board.filter(panel);
-    Criterion criterion = RunLinks.read(filter, now);
+    Criterion criterion = RunLinks.read(filter, now, names);
     Sheets.Asked asked =
         new Sheets.Asked(filter, period, panel.kind().isApart() ? panel.by() : List.of());
     return switch (panel.kind()) {
@@ -64,7 +66,7 @@ public final class Panels {
       case GROWTH -> Sheets.growth(trend(projectId, criterion, panel, asked), asked);
       case RATE -> Sheets.rate(trend(projectId, criterion, panel, asked), asked);
       case TIME -> Sheets.time(trend(projectId, criterion, panel, asked), asked);
-      case LATEST -> Sheets.latest(latest(projectId, filter, period, now));
+      case LATEST -> Sheets.latest(latest(projectId, filter, period, names, now));
       case BREAKDOWN ->
           Sheets.breakdown(
               Breakdown.of(
@@ -91,12 +93,13 @@ public final class Panels {
         MOST_LINES);
   }
 
-  private @Nullable RunSummary latest(int projectId, String filter, Period period, Instant now) {
+  private @Nullable RunSummary latest(
+      int projectId, String filter, Period period, SavedNames names, Instant now) {
     String pick = RunPick.of(filter, period, List.of(), List.of());
     List<RunSummary> latest =
         runs.runs(
             projectId,
-            new RunQuery(null, Resolver.read(pick, Thing.RUN, now), Optional.empty(), 1));
+            new RunQuery(null, Resolver.read(pick, Thing.RUN, now, names), Optional.empty(), 1));
     return latest.isEmpty() ? null : latest.get(0);
   }
 }

@@ -4,6 +4,7 @@ import java.time.Instant;
 import java.util.List;
 import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.filters.Resolver;
+import org.vinecellar.core.filters.SavedNames;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -31,8 +32,8 @@ final class RunLinks {
    *
    * @throws CellarException {@code INVALID_VALUE}
    */
-  static Criterion read(String filter, Instant now) {
-    Criterion runs = Resolver.read(filter, Thing.RUN, now);
+  static Criterion read(String filter, Instant now, SavedNames names) {
+    Criterion runs = Resolver.read(filter, Thing.RUN, now, names);
     Period any = Period.ofDays(1, now);
     String longest =
         new RunLinks(RunPick.of(filter, any, List.of(), List.of()))
@@ -40,7 +41,7 @@ final class RunLinks {
                 .filter()
             + " ".repeat(ROOM);
     try {
-      Resolver.read(longest, Thing.RESULT, now);
+      Resolver.read(longest, Thing.RESULT, now, names);
     } catch (CellarException e) {
       throw new CellarException(
           ProblemCode.INVALID_VALUE,

@@ -4,7 +4,6 @@ import java.util.Arrays;
 import java.util.List;
 import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.results.Outcome;
-import org.vinecellar.core.trust.flaky.Verdict;
 
 /**
  * What can be asked of a thing: the one place that the resolver, the database's conditions,
@@ -159,7 +158,12 @@ public enum Attribute {
       Kind.FLAG,
       "whether something is still to be done there; no value while the tracker has not told"),
   TICKET_CLOSED(Thing.TICKET, "closed", Kind.TIME, "when it was closed"),
-  VERDICT_IS(Thing.VERDICT, "is", Kind.CHOICE, "what the test is taken for", Attribute.verdicts()),
+  VERDICT_IS(
+      Thing.VERDICT,
+      "is",
+      Kind.CHOICE,
+      "what the test is taken for",
+      List.of("flaky", "steady", "broken", "unsure")),
   VERDICT_STREAM(Thing.VERDICT, "stream", Kind.NAME, "name of the stream"),
   VERDICT_SCORE(Thing.VERDICT, "score", Kind.NUMBER, "how surely it is flaky, from 0 to 1"),
   VERDICT_RATE(
@@ -215,10 +219,6 @@ public enum Attribute {
 
   private static List<String> outcomes() {
     return Arrays.stream(Outcome.values()).map(Outcome::word).toList();
-  }
-
-  private static List<String> verdicts() {
-    return Arrays.stream(Verdict.values()).map(Verdict::word).toList();
   }
 
   private static List<String> changes() {

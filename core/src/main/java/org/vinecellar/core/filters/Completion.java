@@ -19,6 +19,7 @@ import org.jspecify.annotations.Nullable;
  * @param valuesOf attribute of whose values one could; null when none could
  * @param key that stands before the value, of a keyed attribute; null for none
  * @param keysOf attribute of whose keys one could; null when none could
+ * @param savedOf saved filters of which one could be named; null when none could
  */
 public record Completion(
     int from,
@@ -27,7 +28,8 @@ public record Completion(
     List<Proposal> proposals,
     @Nullable Attribute valuesOf,
     @Nullable String key,
-    @Nullable Attribute keysOf) {
+    @Nullable Attribute keysOf,
+    @Nullable Saved savedOf) {
 
   /** Copies the list. */
   public Completion {
@@ -36,6 +38,14 @@ public record Completion(
 
   /** A word, as it is to be written, and what it means. */
   public record Proposal(String text, String meaning) {}
+
+  /**
+   * Saved filters.
+   *
+   * @param word before their names
+   * @param of what they pick
+   */
+  public record Saved(String word, Thing of) {}
 
   /** A value as it is written. */
   public static String quoted(String value) {
@@ -101,7 +111,7 @@ public record Completion(
     }
 
     private Completion nothing() {
-      return new Completion(cursor, cursor, "", List.of(), null, null, null);
+      return new Completion(cursor, cursor, "", List.of(), null, null, null, null);
     }
 
     private void take(Tokens tokens) {
@@ -181,7 +191,11 @@ public record Completion(
               .toList();
       boolean keyed = valuesOf != null && valuesOf.isKeyed() && path.indexOf('.') >= 0;
       String key = keyed ? path.substring(path.indexOf('.') + 1) : null;
-      return new Completion(from, end(from), begun, fitting, valuesOf, key, keysOf);
+      Saved savedOf =
+          next == Next.VALUE && isSaved()
+              ? new Saved(path.toLowerCase(Locale.ROOT), things.getFirst())
+              : null;
+      return new Completion(from, end(from), begun, fitting, valuesOf, key, keysOf, savedOf);
     }
 
     private static String bare(String proposal) {
@@ -211,6 +225,10 @@ public record Completion(
       for (Relation one : thing.relations()) {
         all.add(new Proposal(one.word() + "[", one.meaning()));
       }
+      if (thing.isListed()) {
+        all.add(new Proposal(SavedNames.SHARED + " eq ", "fits a saved filter of the project"));
+        all.add(new Proposal(SavedNames.MINE + " eq ", "fits a saved filter of your own"));
+      }
       all.add(new Proposal("not (", "what does not hold"));
     }
 
@@ -227,6 +245,11 @@ public record Completion(
       }
       Attribute attribute = Resolver.find(thing, name);
       return attribute != null && attribute.isKeyed() ? attribute : null;
+    }
+
+    private boolean isSaved() {
+      return things.getFirst().isListed()
+          && (path.equalsIgnoreCase(SavedNames.SHARED) || path.equalsIgnoreCase(SavedNames.MINE));
     }
 
     /** What the path names; null when nothing. */
@@ -246,6 +269,11 @@ public record Completion(
     }
 
     private void operators(List<Proposal> all) {
+      if (isSaved()) {
+        all.add(new Proposal("eq ", Operator.EQ.meaning()));
+        all.add(new Proposal("ne ", Operator.NE.meaning()));
+        return;
+      }
       Attribute attribute = attribute();
       if (attribute == null) {
         return;

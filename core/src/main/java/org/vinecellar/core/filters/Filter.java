@@ -3,12 +3,27 @@ package org.vinecellar.core.filters;
 import java.math.BigDecimal;
 import java.util.List;
 import java.util.Objects;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 
 /** A filter as it was written: a tree that knows nothing of what its names mean. Immutable. */
 public sealed interface Filter {
   /** Asks the visitor what to do with this kind of filter. */
   <R> R accept(Visitor<R> visitor);
+
+  /** The comparisons in it, whatever they stand in, in the order of its text. */
+  default Stream<Filter> comparisons() {
+    if (this instanceof All all) {
+      return all.of().stream().flatMap(Filter::comparisons);
+    }
+    if (this instanceof Any any) {
+      return any.of().stream().flatMap(Filter::comparisons);
+    }
+    if (this instanceof Not not) {
+      return not.of().comparisons();
+    }
+    return this instanceof Within within ? within.filter().comparisons() : Stream.of(this);
+  }
 
   /** One method a kind. */
   interface Visitor<R> {
@@ -170,6 +185,9 @@ public sealed interface Filter {
 
   /** A number; equal to another by its value. */
   record Number(BigDecimal value) implements Value {
+    /** With more zeros than these, powers of ten are easier to read. */
+    private static final int LONG = 20;
+
     /** Takes the zeros off that say nothing. */
     public Number {
       value = value.stripTrailingZeros();
@@ -177,7 +195,7 @@ public sealed interface Filter {
 
     @Override
     public String text() {
-      return value.toString();
+      return Math.abs(value.scale()) <= LONG ? value.toPlainString() : value.toString();
     }
   }
 

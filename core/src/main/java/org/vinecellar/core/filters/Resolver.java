@@ -10,10 +10,23 @@ import org.jspecify.annotations.Nullable;
 public final class Resolver implements Filter.Visitor<Criterion> {
   private final Thing thing;
   private final Instant now;
+  private final Saved saved;
 
-  private Resolver(Thing thing, Instant now) {
+  private Resolver(Thing thing, Instant now, Saved saved) {
     this.thing = thing;
     this.now = now;
+    this.saved = saved;
+  }
+
+  /**
+   * What a text asks of a thing, where no saved filters can be named.
+   *
+   * @param text null or blank for everything
+   * @param now from which durations count back
+   * @throws FilterException where it cannot be understood
+   */
+  public static Criterion read(@Nullable String text, Thing thing, Instant now) {
+    return read(text, thing, now, SavedNames.NONE);
   }
 
   /**
@@ -21,12 +34,13 @@ public final class Resolver implements Filter.Visitor<Criterion> {
    *
    * @param text null or blank for everything
    * @param now from which durations count back
+   * @param names saved filters that it may name
    * @throws FilterException where it cannot be understood
    */
-  public static Criterion read(@Nullable String text, Thing thing, Instant now) {
+  public static Criterion read(@Nullable String text, Thing thing, Instant now, SavedNames names) {
     return text == null || text.isBlank()
         ? Criterion.EVERYTHING
-        : FilterParser.parse(text).accept(new Resolver(thing, now));
+        : FilterParser.parse(text).accept(new Resolver(thing, now, new Saved(names)));
   }
 
   @Override
@@ -74,7 +88,8 @@ public final class Resolver implements Filter.Visitor<Criterion> {
   }
 
   private Criterion inside(Relation relation, Filter.Within filter) {
-    return new Criterion.Within(relation, filter.filter().accept(new Resolver(relation.to(), now)));
+    return new Criterion.Within(
+        relation, filter.filter().accept(new Resolver(relation.to(), now, saved)));
   }
 
   private String writeRelations() {
@@ -87,6 +102,10 @@ public final class Resolver implements Filter.Visitor<Criterion> {
   @Override
   public Criterion present(Filter.Present filter) {
     Filter.Path path = filter.path();
+    if (Saved.isMeant(path)) {
+      throw new FilterException(
+          path.at(), "“" + path.name() + "” needs a name, as in " + path.name() + " eq \"Nights\"");
+    }
     Relation relation = path.sub() == null ? relation(path.name()) : null;
     if (relation != null && attribute(path.name()) == null) {
       return new Criterion.Within(relation, Criterion.EVERYTHING);
@@ -96,6 +115,9 @@ public final class Resolver implements Filter.Visitor<Criterion> {
 
   @Override
   public Criterion compared(Filter.Compared filter) {
+    if (Saved.isMeant(filter.path())) {
+      return saved.read(filter, thing, inner -> inner.accept(new Resolver(thing, now, saved)));
+    }
     return asked(filter.path(), (attribute, key) -> compared(filter, attribute, key));
   }
 

@@ -3,6 +3,7 @@ package org.vinecellar.core.filters;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 
 /** What a filter picks, or what hangs on that. Its attributes and relations are the catalogue. */
 public enum Thing {
@@ -20,6 +21,16 @@ public enum Thing {
 
   Thing(String meaning) {
     this.meaning = meaning;
+  }
+
+  /** The one of that name. */
+  public static Optional<Thing> ofWord(String word) {
+    return Arrays.stream(values()).filter(thing -> thing.word().equals(word)).findFirst();
+  }
+
+  /** Whether there are lists of it, and so saved filters. */
+  public boolean isListed() {
+    return this == RUN || this == RESULT || this == TEST || this == GROUP;
   }
 
   /** Its name, e.g. {@code run}. */

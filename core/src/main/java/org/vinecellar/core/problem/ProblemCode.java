@@ -14,6 +14,7 @@ public enum ProblemCode {
   ALREADY_EXISTS(ProblemKind.CONFLICT, "Already exists"),
   EDITED_MEANWHILE(ProblemKind.CONFLICT, "Somebody else changed it meanwhile"),
   VERSION_NEEDED(ProblemKind.CALLER, "Say which version you change"),
+  STILL_USED(ProblemKind.CONFLICT, "It is still used"),
   LAST_ONE(ProblemKind.CONFLICT, "The last one must stay"),
   NOT_EXPLAINED(ProblemKind.CONFLICT, "Nothing explains it"),
   RUN_CLOSED(ProblemKind.CONFLICT, "The run is closed"),

@@ -33,5 +33,5 @@ public record FoundPage(List<Found> results, @Nullable FindCursor next) {
    *
    * @param all false when there was too much to look through: then there are at least so many
    */
-  public record Count(long results, boolean all) {}
+  public record Count(long number, boolean all) {}
 }

@@ -8,6 +8,7 @@ import org.vinecellar.core.attachments.AttachmentId;
 import org.vinecellar.core.contents.Content;
 import org.vinecellar.core.filters.Attribute;
 import org.vinecellar.core.filters.Criterion;
+import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.results.ResultId;
 
 /** Finds what was kept. Everything is of one project; reserved runs are never found. */
@@ -50,8 +51,13 @@ public interface RunStore {
   /** A page of results over all runs. */
   FoundPage find(int projectId, FindQuery query);
 
-  /** How many results over all runs fit a filter of results. */
-  FoundPage.Count count(int projectId, Criterion filter);
+  /**
+   * How many there are.
+   *
+   * @param thing runs, results over all runs, or tests
+   * @param filter of them
+   */
+  FoundPage.Count count(int projectId, Thing thing, Criterion filter);
 
   /**
    * Tests that the previous run had and this one has not, by name; at most {@code limit}.

@@ -40,6 +40,8 @@ class FilterParserTest {
         "open eq TRUE | open eq true",
         "duration gt -0.50e+1 | duration gt -5",
         "duration gt 0 | duration gt 0",
+        "duration gt 5000 | duration gt 5000",
+        "duration gt 1e40 | duration gt 1E+40",
         "name eq \"\" | name eq \"\"",
         "name eq \"a\\\"b\\\\c\\/d\\n\\t\\u00e9\" | name eq \"a\\\"b\\\\c/d\\n\\té\"",
         // attrPath: URI, attribute, sub-attribute

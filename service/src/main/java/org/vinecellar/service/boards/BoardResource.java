@@ -33,10 +33,12 @@ import org.vinecellar.core.boards.Panels;
 import org.vinecellar.core.boards.ReadyBoard;
 import org.vinecellar.core.boards.Sheet;
 import org.vinecellar.core.edits.EditStore.Hand;
+import org.vinecellar.core.filters.SavedNames;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.service.access.Caller;
+import org.vinecellar.service.filters.FilterReader;
 
 /** Boards, and what their panels show. */
 @Path("/api/v1/projects/{project}/boards")
@@ -45,13 +47,20 @@ import org.vinecellar.service.access.Caller;
 public class BoardResource {
   private final BoardStore store;
   private final Panels panels;
+  private final FilterReader filters;
   private final Caller caller;
   private final InstantSource clock;
 
   BoardResource(
-      BoardStore store, BoardFacts facts, RunStore runs, Caller caller, InstantSource clock) {
+      BoardStore store,
+      BoardFacts facts,
+      RunStore runs,
+      FilterReader filters,
+      Caller caller,
+      InstantSource clock) {
     this.store = store;
     this.panels = new Panels(facts, runs);
+    this.filters = filters;
     this.caller = caller;
     this.clock = clock;
   }
@@ -201,7 +210,7 @@ public class BoardResource {
   }
 
   private BoardBody kept(Project project, Board board) {
-    board.check(clock);
+    board.check(clock, filters.names(project).sharedAlone());
     return BoardBody.of(store.add(project.id(), board, hand()));
   }
 
@@ -227,7 +236,7 @@ public class BoardResource {
           ProblemCode.VERSION_NEEDED, "say which version of the board you saw, as JSON: version");
     }
     Board board = there(body.board(), "the board").board();
-    board.check(clock);
+    board.check(clock, filters.names(project).sharedAlone());
     return BoardBody.of(store.change(project.id(), id, body.version(), board, hand()));
   }
 
@@ -250,9 +259,11 @@ public class BoardResource {
     AskedBody asked = there(body, "the panel");
     Panel panel = there(asked.panel(), "the panel").panel();
     Instant now = clock.instant();
-    Board.check(panel, "the panel", now);
+    SavedNames names = filters.names(project);
+    Board.check(panel, "the panel", names, now);
     return SheetBody.of(
-        panels.sheet(project.id(), panel, new Panels.Switch(asked.filter(), asked.days()), now));
+        panels.sheet(
+            project.id(), panel, new Panels.Switch(asked.filter(), asked.days()), names, now));
   }
 
   @GET
@@ -288,7 +299,12 @@ public class BoardResource {
                         "a panel is no “" + name + "”; ask for table.csv, table.xlsx or table.md"));
     Panel panel = all.get(number - 1);
     Sheet sheet =
-        panels.sheet(project.id(), panel, new Panels.Switch(filter, days), clock.instant());
+        panels.sheet(
+            project.id(),
+            panel,
+            new Panels.Switch(filter, days),
+            filters.names(project),
+            clock.instant());
     String title = panel.title().isBlank() ? panel.kind().word() : panel.title();
     StreamingOutput out = bytes -> form.write(title, sheet, bytes);
     return Response.ok(out, form.type())

@@ -20,6 +20,7 @@ import org.vinecellar.core.boards.BoardFacts;
 import org.vinecellar.core.boards.BoardStore;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.edits.EditStore;
+import org.vinecellar.core.filters.SavedFilterStore;
 import org.vinecellar.core.formats.ReadLimits;
 import org.vinecellar.core.ingest.Ingest;
 import org.vinecellar.core.ingest.IngestStore;
@@ -167,6 +168,12 @@ public class Wiring {
   @Singleton
   BoardFacts boardFacts(Stores stores) {
     return stores.boardFacts();
+  }
+
+  @Produces
+  @Singleton
+  SavedFilterStore savedFilterStore(Stores stores) {
+    return stores.savedFilters();
   }
 
   @Produces

@@ -6,10 +6,10 @@ import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.Produces;
 import jakarta.ws.rs.QueryParam;
 import jakarta.ws.rs.core.MediaType;
-import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Locale;
 import java.util.stream.Collectors;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
@@ -19,9 +19,11 @@ import org.vinecellar.core.access.Project;
 import org.vinecellar.core.access.Right;
 import org.vinecellar.core.filters.Attribute;
 import org.vinecellar.core.filters.Completion;
+import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.filters.FilterException;
 import org.vinecellar.core.filters.FilterParser;
-import org.vinecellar.core.filters.Resolver;
+import org.vinecellar.core.filters.SavedFilterStore;
+import org.vinecellar.core.filters.SavedNames;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -30,19 +32,22 @@ import org.vinecellar.service.access.Caller;
 
 /** Help for who writes a filter. */
 @Path("/api/v1/projects/{project}/filters")
-@Tag(name = "runs")
+@Tag(name = "filters")
 @Produces(MediaType.APPLICATION_JSON)
 public class FilterResource {
   private static final int MOST = 30;
+  private static final int MEANING = 100;
 
-  private final RunStore store;
+  private final RunStore runs;
+  private final SavedFilterStore store;
+  private final FilterReader filters;
   private final Caller caller;
-  private final InstantSource clock;
 
-  FilterResource(RunStore store, Caller caller, InstantSource clock) {
+  FilterResource(RunStore runs, SavedFilterStore store, FilterReader filters, Caller caller) {
+    this.runs = runs;
     this.store = store;
+    this.filters = filters;
     this.caller = caller;
-    this.clock = clock;
   }
 
   /**
@@ -61,6 +66,7 @@ public class FilterResource {
    * A filter that is being written.
    *
    * @param fault null when it can be understood
+   * @param tree null when it cannot be read, or is empty
    * @param from where the word begins that is being written
    * @param to where it ends
    * @param proposals that could stand in its place
@@ -68,9 +74,18 @@ public class FilterResource {
   @Schema(name = "FilterHelp")
   public record HelpBody(
       @Schema(nullable = true) @Nullable FaultBody fault,
+      @Schema(nullable = true) @Nullable TreeBody tree,
       int from,
       int to,
       List<ProposalBody> proposals) {}
+
+  @GET
+  @Path("catalogue")
+  @Operation(operationId = "getFilterCatalogue", summary = "What can be asked in filters")
+  public List<CatalogueBody> catalogue(@PathParam("project") String key) {
+    Project unused = caller.project(key, Right.READ);
+    return CatalogueBody.all();
+  }
 
   @GET
   @Operation(
@@ -83,10 +98,11 @@ public class FilterResource {
       @QueryParam("text") @Nullable String text,
       @QueryParam("at") @Nullable Integer at) {
     Project project = caller.project(key, Right.READ);
-    Thing thing = thing(of);
+    Thing thing = listed(of);
     String filter = text == null ? "" : text;
     if (filter.length() > FilterParser.MAX_LENGTH) {
-      return new HelpBody(fault(filter, thing), filter.length(), filter.length(), List.of());
+      return new HelpBody(
+          fault(project, filter, thing), null, filter.length(), filter.length(), List.of());
     }
     Completion completion = Completion.at(filter, at == null ? filter.length() : at, thing);
     List<ProposalBody> proposals = new ArrayList<>();
@@ -95,30 +111,61 @@ public class FilterResource {
         .forEach(one -> proposals.add(new ProposalBody(one.text(), one.meaning())));
     proposals.addAll(found(project.id(), completion));
     return new HelpBody(
-        fault(filter, thing), completion.from(), completion.to(), List.copyOf(proposals));
+        fault(project, filter, thing),
+        tree(filter),
+        completion.from(),
+        completion.to(),
+        List.copyOf(proposals));
   }
 
-  private static Thing thing(@Nullable String of) {
-    return Arrays.stream(Thing.values())
-        .filter(thing -> thing.word().equals(of))
-        .findFirst()
+  /** What there are lists of. */
+  static Thing listed(@Nullable String of) {
+    return Thing.ofWord(of == null ? "" : of)
+        .filter(Thing::isListed)
         .orElseThrow(
             () ->
                 new CellarException(
                     ProblemCode.INVALID_VALUE,
                     "name what the filter is of, as in ?of=run; there are: "
                         + Arrays.stream(Thing.values())
+                            .filter(Thing::isListed)
                             .map(Thing::word)
                             .collect(Collectors.joining(", "))));
   }
 
-  private @Nullable FaultBody fault(String text, Thing thing) {
+  private static @Nullable TreeBody tree(String text) {
     try {
-      Resolver.read(text, thing, clock.instant());
+      return text.isBlank() ? null : TreeBody.of(FilterParser.parse(text));
+    } catch (FilterException e) {
+      return null;
+    }
+  }
+
+  private @Nullable FaultBody fault(Project project, String text, Thing thing) {
+    try {
+      Criterion unused = filters.read(project, text, thing);
       return null;
     } catch (FilterException e) {
       return new FaultBody(e.at(), e.said());
     }
+  }
+
+  private static String shortened(String text) {
+    return text.length() > MEANING ? text.substring(0, MEANING) + "…" : text;
+  }
+
+  private List<ProposalBody> saved(int project, Completion.Saved saved, String begun) {
+    boolean shared = saved.word().equals(SavedNames.SHARED);
+    String lower = begun.toLowerCase(Locale.ROOT);
+    return store.all(project, filters.account()).stream()
+        .filter(kept -> kept.owner() == null == shared && kept.filter().of() == saved.of())
+        .filter(kept -> kept.filter().name().toLowerCase(Locale.ROOT).startsWith(lower))
+        .limit(MOST)
+        .map(
+            kept ->
+                new ProposalBody(
+                    Completion.quoted(kept.filter().name()), shortened(kept.filter().text())))
+        .toList();
   }
 
   /** Keys and values that there are. What cannot be found at once is not proposed. */
@@ -127,11 +174,15 @@ public class FilterResource {
       return List.of();
     }
     try {
+      Completion.Saved saved = completion.savedOf();
+      if (saved != null) {
+        return saved(project, saved, completion.begun());
+      }
       Attribute keys = completion.keysOf();
       if (keys != null) {
         String before = keys.word() + ".";
         String begun = completion.begun().substring(completion.begun().indexOf('.') + 1);
-        return store.keys(project, keys, begun, MOST).stream()
+        return runs.keys(project, keys, begun, MOST).stream()
             // A key with a dot is asked in brackets.
             .filter(key -> key.matches("[A-Za-z][A-Za-z0-9_-]*"))
             .map(key -> new ProposalBody(before + key + " ", ""))
@@ -141,7 +192,7 @@ public class FilterResource {
       if (attribute == null) {
         return List.of();
       }
-      return store.values(project, attribute, completion.key(), completion.begun(), MOST).stream()
+      return runs.values(project, attribute, completion.key(), completion.begun(), MOST).stream()
           .map(value -> new ProposalBody(Completion.quoted(value), ""))
           .toList();
     } catch (CellarException e) {

@@ -31,7 +31,6 @@ import org.vinecellar.core.access.Project;
 import org.vinecellar.core.access.Right;
 import org.vinecellar.core.edits.EditStore.Hand;
 import org.vinecellar.core.filters.Criterion;
-import org.vinecellar.core.filters.Resolver;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -44,6 +43,7 @@ import org.vinecellar.core.quarantine.runners.Runner;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.runs.TestQuery;
 import org.vinecellar.service.access.Caller;
+import org.vinecellar.service.filters.FilterReader;
 import org.vinecellar.service.trust.TestWords;
 import org.vinecellar.service.web.Pages;
 
@@ -57,12 +57,19 @@ public class QuarantineResource {
   private final QuarantineStore store;
   private final RunStore runs;
   private final Caller caller;
+  private final FilterReader filters;
   private final InstantSource clock;
 
-  QuarantineResource(QuarantineStore store, RunStore runs, Caller caller, InstantSource clock) {
+  QuarantineResource(
+      QuarantineStore store,
+      RunStore runs,
+      Caller caller,
+      FilterReader filters,
+      InstantSource clock) {
     this.store = store;
     this.runs = runs;
     this.caller = caller;
+    this.filters = filters;
     this.clock = clock;
   }
 
@@ -192,7 +199,7 @@ public class QuarantineResource {
   }
 
   private List<Named> fitting(Project project, String filter) {
-    Criterion criterion = Resolver.read(filter, Thing.TEST, clock.instant());
+    Criterion criterion = filters.read(project, filter, Thing.TEST);
     List<Named> fitting =
         runs
             .tests(project.id(), new TestQuery(criterion, 0, QuarantineStore.MOST_AT_ONCE + 1))

@@ -10,7 +10,6 @@ import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Response;
 import jakarta.ws.rs.core.UriInfo;
 import java.time.Instant;
-import java.time.InstantSource;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.enums.SchemaType;
 import org.eclipse.microprofile.openapi.annotations.media.Content;
@@ -20,13 +19,13 @@ import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
 import org.vinecellar.core.access.Right;
-import org.vinecellar.core.filters.Resolver;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.runs.FindCursor;
 import org.vinecellar.core.runs.FindQuery;
 import org.vinecellar.core.runs.FoundPage;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.service.access.Caller;
+import org.vinecellar.service.filters.FilterReader;
 import org.vinecellar.service.web.Pages;
 
 /** Results over all runs: what a number that counts results leads to. */
@@ -39,12 +38,12 @@ public class FindResource {
 
   private final RunStore store;
   private final Caller caller;
-  private final InstantSource clock;
+  private final FilterReader filters;
 
-  FindResource(RunStore store, Caller caller, InstantSource clock) {
+  FindResource(RunStore store, Caller caller, FilterReader filters) {
     this.store = store;
     this.caller = caller;
-    this.clock = clock;
+    this.filters = filters;
   }
 
   /** A result, and the run that it is in. */
@@ -70,14 +69,6 @@ public class FindResource {
     }
   }
 
-  /**
-   * How many results there are.
-   *
-   * @param all false when there was too much to look through: then there are at least so many
-   */
-  @Schema(name = "ResultCount")
-  public record CountBody(long results, boolean all) {}
-
   @GET
   @Operation(
       operationId = "findResults",
@@ -99,7 +90,7 @@ public class FindResource {
         store.find(
             project.id(),
             new FindQuery(
-                Resolver.read(filter, Thing.RESULT, clock.instant()),
+                filters.read(project, filter, Thing.RESULT),
                 Words.cursor(cursor, FindCursor::decode),
                 Pages.limit(limit, USUAL, MOST)));
     FindCursor next = page.next();
@@ -108,18 +99,5 @@ public class FindResource {
             uri,
             next == null ? null : next.encode())
         .build();
-  }
-
-  @GET
-  @Path("count")
-  @Operation(
-      operationId = "countResults",
-      summary = "How many results over all runs fit; filter is of results")
-  public CountBody count(
-      @PathParam("project") String key, @QueryParam("filter") @Nullable String filter) {
-    Project project = caller.project(key, Right.READ);
-    FoundPage.Count count =
-        store.count(project.id(), Resolver.read(filter, Thing.RESULT, clock.instant()));
-    return new CountBody(count.results(), count.all());
   }
 }

@@ -26,7 +26,6 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
 import org.vinecellar.core.access.Right;
 import org.vinecellar.core.filters.Criterion;
-import org.vinecellar.core.filters.Resolver;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.ingest.IngestStore;
 import org.vinecellar.core.live.LiveStore;
@@ -43,6 +42,7 @@ import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.runs.SuiteNode;
 import org.vinecellar.service.access.Caller;
+import org.vinecellar.service.filters.FilterReader;
 import org.vinecellar.service.web.CountsBody;
 import org.vinecellar.service.web.Pages;
 
@@ -58,13 +58,20 @@ public class RunResource {
   private final IngestStore ingest;
   private final LiveStore live;
   private final Caller caller;
+  private final FilterReader filters;
   private final InstantSource clock;
 
   RunResource(
-      RunStore store, IngestStore ingest, LiveStore live, Caller caller, InstantSource clock) {
+      RunStore store,
+      IngestStore ingest,
+      LiveStore live,
+      Caller caller,
+      FilterReader filters,
+      InstantSource clock) {
     this.store = store;
     this.ingest = ingest;
     this.live = live;
+    this.filters = filters;
     this.clock = clock;
     this.caller = caller;
   }
@@ -117,7 +124,7 @@ public class RunResource {
     RunQuery query =
         new RunQuery(
             stream,
-            Resolver.read(filter, Thing.RUN, clock.instant()),
+            filters.read(project, filter, Thing.RUN),
             Words.cursor(cursor, RunQuery.Cursor::decode),
             size);
     List<RunSummary> runs = store.runs(project.id(), query);
@@ -232,7 +239,7 @@ public class RunResource {
     Project project = caller.project(key, Right.READ);
     ResultQuery query =
         new ResultQuery(
-            Resolver.read(filter, Thing.RESULT, clock.instant()),
+            filters.read(project, filter, Thing.RESULT),
             suite,
             Words.cursor(cursor, ResultCursor::decode),
             Pages.limit(limit, USUAL, MOST));
@@ -292,7 +299,7 @@ public class RunResource {
       @QueryParam("filter") @Nullable String filter,
       @Context Request request) {
     Project project = caller.project(key, Right.READ);
-    Criterion criterion = Resolver.read(filter, Thing.RESULT, clock.instant());
+    Criterion criterion = filters.read(project, filter, Thing.RESULT);
     RunSummary run = find(project, id);
     return unlessKnown(
         request,
@@ -315,7 +322,7 @@ public class RunResource {
       @PathParam("run") long id,
       @QueryParam("filter") @Nullable String filter) {
     Project project = caller.project(key, Right.READ);
-    Criterion criterion = Resolver.read(filter, Thing.TEST, clock.instant());
+    Criterion criterion = filters.read(project, filter, Thing.TEST);
     find(project, id);
     return store.gone(project.id(), id, criterion, MOST).stream().map(GoneBody::of).toList();
   }

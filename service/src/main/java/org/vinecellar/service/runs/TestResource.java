@@ -9,7 +9,6 @@ import jakarta.ws.rs.core.Context;
 import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Response;
 import jakarta.ws.rs.core.UriInfo;
-import java.time.InstantSource;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -22,13 +21,13 @@ import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
 import org.vinecellar.core.access.Right;
-import org.vinecellar.core.filters.Resolver;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.runs.TestQuery;
 import org.vinecellar.core.runs.TestRow;
 import org.vinecellar.service.access.Caller;
+import org.vinecellar.service.filters.FilterReader;
 import org.vinecellar.service.web.Pages;
 
 /** Tests of a project. */
@@ -38,12 +37,12 @@ import org.vinecellar.service.web.Pages;
 public class TestResource {
   private final RunStore store;
   private final Caller caller;
-  private final InstantSource clock;
+  private final FilterReader filters;
 
-  TestResource(RunStore store, Caller caller, InstantSource clock) {
+  TestResource(RunStore store, Caller caller, FilterReader filters) {
     this.store = store;
     this.caller = caller;
-    this.clock = clock;
+    this.filters = filters;
   }
 
   /**
@@ -93,8 +92,7 @@ public class TestResource {
     long after = Words.cursor(cursor, TestResource::number).orElse(0L);
     List<TestRow> tests =
         store.tests(
-            project.id(),
-            new TestQuery(Resolver.read(filter, Thing.TEST, clock.instant()), after, size));
+            project.id(), new TestQuery(filters.read(project, filter, Thing.TEST), after, size));
     String next = tests.size() < size ? null : Long.toString(tests.get(size - 1).test().id());
     return Pages.page(tests.stream().map(TestBody::of).toList(), uri, next).build();
   }

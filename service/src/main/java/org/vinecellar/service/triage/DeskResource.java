@@ -24,7 +24,6 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
 import org.vinecellar.core.access.Right;
 import org.vinecellar.core.edits.EditStore.Hand;
-import org.vinecellar.core.filters.Resolver;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -32,6 +31,7 @@ import org.vinecellar.core.triage.decisions.TriageStore.Decided;
 import org.vinecellar.core.triage.desk.DeskStore;
 import org.vinecellar.core.triage.desk.Show;
 import org.vinecellar.service.access.Caller;
+import org.vinecellar.service.filters.FilterReader;
 import org.vinecellar.service.triage.TriageResource.DecidedBody;
 import org.vinecellar.service.web.Pages;
 import org.vinecellar.service.work.Worker;
@@ -52,12 +52,15 @@ public class DeskResource {
   private final DeskStore store;
   private final Caller caller;
   private final Worker worker;
+  private final FilterReader filters;
   private final InstantSource clock;
 
-  DeskResource(DeskStore store, Caller caller, Worker worker, InstantSource clock) {
+  DeskResource(
+      DeskStore store, Caller caller, Worker worker, FilterReader filters, InstantSource clock) {
     this.store = store;
     this.caller = caller;
     this.worker = worker;
+    this.filters = filters;
     this.clock = clock;
   }
 
@@ -85,7 +88,7 @@ public class DeskResource {
         new DeskStore.Question(
             shown(show),
             since,
-            Resolver.read(filter, Thing.GROUP, now),
+            filters.read(project, filter, Thing.GROUP),
             caller.name(),
             now,
             from == null ? 0 : from,

@@ -31,6 +31,7 @@ import org.vinecellar.core.contents.Content;
 import org.vinecellar.core.edits.Subject;
 import org.vinecellar.core.filters.Attribute;
 import org.vinecellar.core.filters.Criterion;
+import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.results.Origin;
 import org.vinecellar.core.results.ResultId;
 import org.vinecellar.core.results.RunningNow;
@@ -359,8 +360,29 @@ public final class PgRunStore implements RunStore {
   }
 
   @Override
-  public FoundPage.Count count(int projectId, Criterion filter) {
-    return looks.wide(filter, dsl -> new FindQueries(dsl, projectId).count(filter));
+  public FoundPage.Count count(int projectId, Thing thing, Criterion filter) {
+    return looks.wide(
+        filter,
+        dsl ->
+            switch (thing) {
+              case RUN -> new FoundPage.Count(runs(dsl, projectId, filter), true);
+              case RESULT -> new FindQueries(dsl, projectId).count(filter);
+              case TEST -> new FoundPage.Count(new TestQueries(dsl, projectId).count(filter), true);
+              default -> throw new IllegalArgumentException("not counted: " + thing);
+            });
+  }
+
+  private static long runs(DSLContext dsl, int projectId, Criterion filter) {
+    return dsl.fetchCount(
+        DSL.selectOne()
+            .from(RUN)
+            .join(STREAM)
+            .on(STREAM.PROJECT_ID.eq(RUN.PROJECT_ID), STREAM.ID.eq(RUN.STREAM_ID))
+            .where(
+                RUN.PROJECT_ID.eq(projectId),
+                RUN.NUMBER.isNotNull(),
+                STREAM.DELETED_AT.isNull(),
+                Conditions.ofRuns(projectId, filter)));
   }
 
   @Override

@@ -9,6 +9,7 @@ import java.util.Map;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
+import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.runs.TestQuery;
 import org.vinecellar.core.runs.TestRow;
 import org.vinecellar.store.filters.Conditions;
@@ -48,6 +49,11 @@ final class TestQueries {
                     row.get(TEST_FACTS.SOURCE_FILE),
                     tags.getOrDefault(row.get(TEST.ID), List.of())))
         .toList();
+  }
+
+  long count(Criterion filter) {
+    return dsl.fetchCount(
+        TEST, TEST.PROJECT_ID.eq(projectId).and(Conditions.ofTests(projectId, filter)));
   }
 
   private Map<Long, List<String>> tags(List<Record> tests) {

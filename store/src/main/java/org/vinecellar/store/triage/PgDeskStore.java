@@ -34,6 +34,12 @@ public final class PgDeskStore implements DeskStore {
   }
 
   @Override
+  public int count(int projectId, Question question) {
+    return looks.wide(
+        question.filter(), dsl -> new DeskQueries(dsl, projectId).count(question, null));
+  }
+
+  @Override
   public Sums sums(int projectId, @Nullable Instant since, String who) {
     return sql.with(dsl -> new DeskQueries(dsl, projectId).sums(since, who));
   }

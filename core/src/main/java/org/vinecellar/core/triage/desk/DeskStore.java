@@ -43,6 +43,9 @@ public interface DeskStore {
    */
   List<GroupLine> groups(int projectId, Question question);
 
+  /** How many groups there are, wherever the question begins and ends. */
+  int count(int projectId, Question question);
+
   /**
    * How much there is.
    *

@@ -6,18 +6,17 @@ import jakarta.ws.rs.PathParam;
 import jakarta.ws.rs.Produces;
 import jakarta.ws.rs.QueryParam;
 import jakarta.ws.rs.core.MediaType;
-import java.time.InstantSource;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
 import org.vinecellar.core.access.Right;
-import org.vinecellar.core.filters.Resolver;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.trust.grid.GridStore;
 import org.vinecellar.service.access.Caller;
+import org.vinecellar.service.filters.FilterReader;
 import org.vinecellar.service.web.Pages;
 
 /** Tests by runs. */
@@ -31,12 +30,12 @@ public class GridResource {
 
   private final GridStore store;
   private final Caller caller;
-  private final InstantSource clock;
+  private final FilterReader filters;
 
-  GridResource(GridStore store, Caller caller, InstantSource clock) {
+  GridResource(GridStore store, Caller caller, FilterReader filters) {
     this.store = store;
     this.caller = caller;
-    this.clock = clock;
+    this.filters = filters;
   }
 
   @GET
@@ -63,7 +62,7 @@ public class GridResource {
             project.id(),
             new GridStore.Question(
                 stream,
-                Resolver.read(filter, Thing.TEST, clock.instant()),
+                filters.read(project, filter, Thing.TEST),
                 run,
                 branch,
                 runs == null ? RUNS : Pages.limit(runs, RUNS, RUNS),

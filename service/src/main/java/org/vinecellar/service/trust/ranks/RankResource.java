@@ -28,7 +28,6 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.access.Project;
 import org.vinecellar.core.access.Right;
 import org.vinecellar.core.filters.Criterion;
-import org.vinecellar.core.filters.Resolver;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -36,6 +35,7 @@ import org.vinecellar.core.trust.ranks.Rank;
 import org.vinecellar.core.trust.ranks.RankStore;
 import org.vinecellar.core.trust.ranks.Split;
 import org.vinecellar.service.access.Caller;
+import org.vinecellar.service.filters.FilterReader;
 import org.vinecellar.service.web.Pages;
 
 /** Tests by their figures, and how to split them. */
@@ -49,11 +49,13 @@ public class RankResource {
 
   private final RankStore store;
   private final Caller caller;
+  private final FilterReader filters;
   private final InstantSource clock;
 
-  RankResource(RankStore store, Caller caller, InstantSource clock) {
+  RankResource(RankStore store, Caller caller, FilterReader filters, InstantSource clock) {
     this.store = store;
     this.caller = caller;
+    this.filters = filters;
     this.clock = clock;
   }
 
@@ -86,7 +88,7 @@ public class RankResource {
                 new RankStore.Question(
                     rank(by),
                     stream,
-                    Resolver.read(filter, Thing.TEST, clock.instant()),
+                    filters.read(project, filter, Thing.TEST),
                     LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC),
                     after,
                     size))
@@ -114,7 +116,7 @@ public class RankResource {
       @QueryParam("filter") @Nullable String filter) {
     Project project = caller.project(key, Right.READ);
     Rank rank = rank(by);
-    Criterion criterion = Resolver.read(filter, Thing.TEST, clock.instant());
+    Criterion criterion = filters.read(project, filter, Thing.TEST);
     LocalDate today = LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC);
     IntFunction<List<RankedBody>> page =
         after ->
