@@ -34,15 +34,37 @@ export const KINDS: readonly (readonly [Panel['kind'], string])[] = [
   ['breakdown', 'Side by side'],
   ['worst', 'Tests that failed most'],
   ['causes', 'Failures by category'],
+  ['runs', 'Run by run'],
+  ['matrix', 'Pass rates in a matrix'],
+  ['flaky', 'Flaky tests'],
+  ['slowest', 'Slowest tests'],
+  ['slowing', 'Tests that became slower'],
+  ['groups', 'Failure groups'],
+  ['tickets', 'Tickets'],
+  ['explaining', 'Time until explained'],
+  ['people', 'Who explained'],
   ['text', 'Words'],
 ];
 
 /** Kinds that are drawn over time. */
-export const OVER_TIME: readonly Panel['kind'][] = ['outcomes', 'rate', 'time', 'growth', 'causes'];
+export const OVER_TIME: readonly Panel['kind'][] = [
+  'outcomes',
+  'rate',
+  'time',
+  'growth',
+  'causes',
+  'explaining',
+];
 
-/** Kinds that are tables, and no charts. */
+/** Kinds that tell runs apart by what they have. */
+export const APART: readonly Panel['kind'][] = ['rate', 'time', 'breakdown', 'matrix'];
+
+/** Kinds that are charts; the others are tables. */
+const CHARTS: readonly Panel['kind'][] = [...OVER_TIME, 'runs'];
+
+/** Whether it is a table, and no chart. */
 export function isTable(kind: Panel['kind']): boolean {
-  return kind === 'breakdown' || kind === 'worst';
+  return kind !== 'latest' && !CHARTS.includes(kind);
 }
 
 export function titleOf(panel: Panel): string {
@@ -63,6 +85,12 @@ const HEADS: Record<string, string> = {
   run: 'Run',
   test: 'Test',
   suite: 'Suite',
+  now: 'Takes now',
+  before: 'Took before',
+  median: 'Half of them in',
+  mean: 'In the mean',
+  group: 'Failure group',
+  'passed on retry': 'On retry',
 };
 
 /** The head of a column. */

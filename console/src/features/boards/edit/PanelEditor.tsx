@@ -3,7 +3,7 @@ import { FilterBox } from '../../../shared/filter/FilterBox';
 import { Dialog, DialogActions } from '../../../shared/ui/Dialog';
 import { SelectField } from '../../../shared/ui/Form';
 import type { Panel } from '../api';
-import { KINDS, OVER_TIME } from '../model';
+import { APART, KINDS, OVER_TIME } from '../model';
 import { PanelView } from '../panel/PanelView';
 
 const STEPS = [
@@ -11,8 +11,6 @@ const STEPS = [
   ['day', 'day'],
   ['week', 'week'],
 ] as const;
-
-const APART: readonly Panel['kind'][] = ['rate', 'time', 'breakdown'];
 
 /** A panel while it is written, as it will look on real data. */
 export function PanelEditor(props: {

@@ -6,6 +6,7 @@ import { Failed, Loading } from '../../../shared/ui/States';
 import { type Cell, type Panel, type Sheet, type Switch, sheetQuery } from '../api';
 import { isTable, titleOf } from '../model';
 import { LatestRun } from './LatestRun';
+import { placeOf } from './place';
 import { SheetTable } from './SheetTable';
 
 // Pages without a chart do not fetch what draws one.
@@ -34,30 +35,57 @@ export function PanelView(props: {
   if (sheet.data === undefined) {
     return <Loading lines={2} />;
   }
-  if (isEmpty(sheet.data)) {
+  if (isEmpty(sheet.data, panel.kind)) {
     return (
       <p className="m-auto max-w-72 text-center text-quiet">
-        No run in this time{panel.filter !== '' || props.board.filter ? ' fits the filter' : ''}.
+        {nothingOf(panel.kind)} in this time
+        {panel.filter !== '' || props.board.filter ? ' and with this filter' : ''}.
       </p>
     );
   }
   return <Shown {...props} sheet={sheet.data} />;
 }
 
-function isEmpty(sheet: Sheet): boolean {
-  return sheet.rows.every((row) => row.every((cell) => cell.number === null));
+function isEmpty(sheet: Sheet, kind: Panel['kind']): boolean {
+  // Of groups that nobody explained there is a number, and no time that could be drawn.
+  const counted = sheet.columns.flatMap((column, i) =>
+    kind === 'explaining' && column.key !== 'groups' ? [] : [i],
+  );
+  return sheet.rows.every((row) => counted.every((i) => !hasNumber(row[i], kind)));
+}
+
+function hasNumber(cell: Cell | undefined, kind: Panel['kind']): boolean {
+  return kind === 'explaining' ? Boolean(cell?.number) : cell != null && cell.number !== null;
+}
+
+function nothingOf(kind: Panel['kind']): string {
+  switch (kind) {
+    case 'worst':
+      return 'No test failed';
+    case 'flaky':
+      return 'No test is taken for flaky';
+    case 'slowing':
+      return 'No test is known to have become slower';
+    case 'slowest':
+      return 'Of no test it is known how long it takes';
+    case 'groups':
+    case 'explaining':
+      return 'No failure group';
+    case 'tickets':
+      return 'No failure has a ticket';
+    case 'people':
+      return 'Nobody explained a failure group';
+    default:
+      return 'No run';
+  }
 }
 
 function Shown(props: { project: string; panel: Panel; inNumbers: boolean; sheet: Sheet }) {
   const { project, panel, sheet } = props;
   const navigate = useNavigate();
   const open = (cell: Cell) => {
-    if (cell.link && cell.link.of !== 'test') {
-      void navigate({
-        to: '/$project/found',
-        params: { project },
-        search: { of: cell.link.of, filter: cell.link.filter },
-      });
+    if (cell.link) {
+      void navigate(placeOf(project, cell.link));
     }
   };
   if (panel.kind === 'latest' && !props.inNumbers) {

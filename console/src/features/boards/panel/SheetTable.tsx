@@ -41,7 +41,9 @@ export function SheetTable(props: { project: string; sheet: Sheet; title: string
                   <td
                     key={`${column.key} ${column.values.join(' ')}`}
                     className={
-                      WORDS.includes(column.unit) ? 'max-w-56 truncate' : 'text-right tabular-nums'
+                      WORDS.includes(column.unit)
+                        ? `${i === shown[0] ? 'max-w-60' : 'max-w-40'} truncate`
+                        : 'text-right tabular-nums'
                     }
                     title={WORDS.includes(column.unit) ? (cell.text ?? '') : about(cell)}
                   >
@@ -57,6 +59,9 @@ export function SheetTable(props: { project: string; sheet: Sheet; title: string
           ))}
         </tbody>
       </table>
+      {sheet.left < 0 ? (
+        <p className="px-2 py-1.5 text-[13px] text-quiet">More follow that are not shown.</p>
+      ) : null}
       {sheet.left > 0 ? (
         <p className="px-2 py-1.5 text-[13px] text-quiet">
           {plural(sheet.left, 'further row')}, less bad than these.

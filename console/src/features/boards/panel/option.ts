@@ -1,5 +1,5 @@
 import type { EChartsCoreOption } from 'echarts/core';
-import { OUTCOMES, type Outcome } from '../../../shared/ui/OutcomeGlyph';
+import { isOutcome, OUTCOMES, type Outcome } from '../../../shared/ui/OutcomeGlyph';
 import type { Column, Panel, Sheet } from '../api';
 import { headOf, wordsOf } from '../model';
 
@@ -43,19 +43,32 @@ const LINES: readonly (readonly [string, string])[] = [
   ['--slate', 'emptyDiamond'],
 ];
 
+/** Of causes none is drawn as what passed is. */
+const CAUSES = LINES.filter(([colour]) => colour !== '--teal');
+
 /** The columns that a chart draws, in their order; the first of all is where on the axis. */
 export function drawn(sheet: Sheet): number[] {
-  return sheet.columns.flatMap((column, i) => (i === 0 || column.key === 'runs' ? [] : [i]));
+  const outcomes = sheet.columns.some((column) => isOutcome(column.key));
+  const seconds = !outcomes && sheet.columns.some((column) => column.unit === 'seconds');
+  return sheet.columns.flatMap((column, i) =>
+    i === 0 ||
+    column.key === 'runs' ||
+    // Of what stands beside outcomes, or beside lengths of time, the table tells.
+    (outcomes && !isOutcome(column.key)) ||
+    (seconds && column.unit !== 'seconds')
+      ? []
+      : [i],
+  );
 }
 
 function isBar(kind: Panel['kind']): boolean {
-  return kind === 'outcomes' || kind === 'growth' || kind === 'causes';
+  return kind === 'outcomes' || kind === 'runs' || kind === 'growth' || kind === 'causes';
 }
 
 /** Failing ones stand on the axis, where a few are seen beside many that passed. */
 function order(sheet: Sheet, kind: Panel['kind']): number[] {
   const columns = drawn(sheet);
-  return kind === 'outcomes'
+  return kind === 'outcomes' || kind === 'runs'
     ? columns.sort((a, b) => place(sheet.columns[a]) - place(sheet.columns[b]))
     : columns;
 }
@@ -73,10 +86,13 @@ export function optionOf(
 ): EChartsCoreOption {
   const columns = order(sheet, kind);
   const named = columns.length > 1 || kind === 'causes';
-  const share = sheet.columns.some((column) => column.unit === 'share');
-  const seconds = sheet.columns.some((column) => column.unit === 'seconds');
+  const units = columns.map((i) => at(sheet, i).unit);
+  const share = units.includes('share');
+  const seconds = units.includes('seconds');
+  const names = sheet.columns.findIndex((column) => column.key === 'run');
   const between = seconds ? roundSeconds(sheet, columns) : 1;
   const few = sheet.rows.length <= 62;
+  const lines = kind === 'causes' ? CAUSES : LINES;
   const text = { color: ink('--quiet'), fontFamily: 'inherit', fontSize: 12 };
   return {
     animation: false,
@@ -107,7 +123,9 @@ export function optionOf(
     },
     xAxis: {
       type: 'category',
-      data: sheet.rows.map((row) => shortDay(row[0]?.text ?? '', step)),
+      data: sheet.rows.map((row) =>
+        names < 0 ? shortDay(row[0]?.text ?? '', step) : (row[names]?.text ?? ''),
+      ),
       axisTick: { show: false },
       axisLine: { lineStyle: { color: ink('--color-base-300') } },
       axisLabel: { ...text, hideOverlap: true },
@@ -135,12 +153,12 @@ export function optionOf(
         : undefined;
       const [colour, symbol] = outcome
         ? [COLOUR[outcome], SYMBOL[outcome]]
-        : (LINES[nr % LINES.length] ?? ['--claret', 'circle']);
+        : (lines[nr % lines.length] ?? ['--claret', 'circle']);
       return {
         id: String(i),
         name: headOf(column),
         type: isBar(kind) ? 'bar' : 'line',
-        stack: kind === 'outcomes' || kind === 'causes' ? 'all' : undefined,
+        stack: kind === 'growth' || !isBar(kind) ? undefined : 'all',
         barMaxWidth: 28,
         cursor: 'pointer',
         connectNulls: false,
@@ -214,6 +232,7 @@ function tip(sheet: Sheet, columns: number[], i: number): string {
           )}</span><b>${escaped(wordsOf(at(sheet, column), cell))}</b></div>`,
         ];
   });
-  const head = escaped(shortDay(row?.[0]?.text ?? '', 'day'));
+  const name = row?.[sheet.columns.findIndex((one) => one.key === 'run')]?.text;
+  const head = escaped([name, shortDay(row?.[0]?.text ?? '', 'day')].filter(Boolean).join(', '));
   return `<div>${head}</div>${lines.length === 0 ? 'no run' : lines.join('')}`;
 }

@@ -57,6 +57,10 @@ class BoardsTest {
   }
 
   private void push(int daysAgo, String outcomes) throws IOException {
+    push(STREAM, daysAgo, outcomes);
+  }
+
+  private void push(String stream, int daysAgo, String outcomes) throws IOException {
     StringBuilder xml = new StringBuilder("<testsuite name='pier'>");
     for (int i = 0; i < outcomes.length(); i++) {
       String inside =
@@ -69,11 +73,11 @@ class BoardsTest {
       xml.append("<testcase classname='org.skerrow.PierTest' name='moors ").append(i);
       xml.append("' time='0.5'>").append(inside).append("</testcase>");
     }
-    xml.append("<system-out>").append(daysAgo).append("</system-out></testsuite>");
+    xml.append("<system-out>").append(stream).append(daysAgo).append("</system-out></testsuite>");
     Files.writeString(work.resolve("r.xml"), xml);
     Instant at = Instant.now().truncatedTo(ChronoUnit.SECONDS).minus(daysAgo, ChronoUnit.DAYS);
     List<String> words = new ArrayList<>(List.of(Shell.ROOT + "/vine", "push", "r.xml"));
-    words.addAll(List.of("--stream", STREAM, "--at", at.toString(), "--branch", "main"));
+    words.addAll(List.of("--stream", stream, "--at", at.toString(), "--branch", "main"));
     words.addAll(List.of("--label", "team=" + (daysAgo % 2 == 0 ? "fares" : "moorings")));
     assertThat(
             Shell.run(work, Map.of("VINE_URL", portal.url, "VINE_TOKEN", portal.token), words)
@@ -99,6 +103,56 @@ class BoardsTest {
       theChartIsFollowed(page, board);
       panelsAreTakenAlong(page, board);
       panelsAreMovedByKeys(page, board);
+      browsing.noErrors();
+    }
+  }
+
+  /** Panels that are tables: each number in them leads to as many, each group to itself. */
+  @Test
+  void tablesOfEveryKindAreFollowed() throws IOException {
+    push("boards/kinds", 3, "PPFF");
+    push("boards/kinds", 2, "PEPF");
+    push("boards/kinds", 1, "PPPF");
+    StringBuilder panels = new StringBuilder();
+    String of = "\"filter\": \"stream eq \\\"boards/kinds\\\"\", \"days\": 30, \"height\": 2";
+    int y = 0;
+    for (String kind : List.of("runs", "matrix", "worst", "groups", "breakdown", "slowest")) {
+      panels.append(y == 0 ? "" : ", ").append("{\"kind\": \"").append(kind).append("\", ");
+      panels.append(of).append(", \"by\": [\"stream\", \"label.team\"], \"y\": ").append(y * 2);
+      panels.append(", \"title\": \"The ").append(kind).append("\"}");
+      y++;
+    }
+    HttpResponse<String> made =
+        send("POST", BOARDS, "{\"name\": \"Every kind\", \"panels\": [" + panels + "]}");
+    assertThat(made.statusCode()).as(made.body()).isEqualTo(200);
+    try (Browsing browsing = new Browsing()) {
+      Page page =
+          browsing.signedIn(portal, "/main/boards/" + Portal.json(made.body()).path("id").asText());
+      page.getByLabel("The runs in numbers").click();
+      assertThat(panel(page, "The runs").locator("table")).isVisible();
+      assertThat(panel(page, "The matrix").locator("tbody tr")).hasCount(1);
+      assertThat(panel(page, "The groups").locator("tbody tr").first()).isVisible();
+      Browsing.isAccessible(page);
+      Map<String, String> links = new LinkedHashMap<>();
+      for (Locator link : page.locator(".board-panel a").all()) {
+        links.put(String.valueOf(link.getAttribute("href")), link.innerText());
+      }
+      assertThat(links).hasSizeGreaterThan(25);
+      int groups = 0;
+      for (Map.Entry<String, String> link : links.entrySet()) {
+        if (link.getKey().contains("/triage")) {
+          page.navigate(portal.url + link.getKey());
+          assertThat(
+                  page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(2)).first())
+              .containsText(link.getValue().substring(1));
+          groups++;
+        } else if (link.getValue().matches("[1-9][0-9,]*")) {
+          page.navigate(portal.url + link.getKey());
+          assertThat(page.getByRole(AriaRole.STATUS).first())
+              .hasText(Pattern.compile("^" + link.getValue() + " (result|run)s?$"));
+        }
+      }
+      assertThat(groups).isPositive();
       browsing.noErrors();
     }
   }
@@ -172,7 +226,7 @@ class BoardsTest {
     assertThat(csv.lines().toList()).hasSize(7).startsWith(head).contains(day(5) + ",6,0,0,1,1,1");
     assertThat(csv).as("no run").contains(day(3) + ",,,,,,");
     String words = portal.send("GET", panels + "7/table.md", portal.token).body();
-    assertThat(words).startsWith("| branch | rate | rate low | rate high |").contains("| main |");
+    assertThat(words).startsWith("| test | stream | by chance |").contains("| boards/nightly |");
     assertThat(sheetOf(panels + "2/table.xlsx?days=6")).contains("<v>6</v>").contains("failed");
     for (String missing : List.of("99/table.csv", "0/table.csv", "1/table.exe", "1/tablecsv")) {
       assertThat(portal.send("GET", panels + missing, portal.token).statusCode())

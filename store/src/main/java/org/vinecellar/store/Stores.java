@@ -12,6 +12,7 @@ import org.vinecellar.core.access.SignInTries;
 import org.vinecellar.core.access.TokenStore;
 import org.vinecellar.core.boards.BoardFacts;
 import org.vinecellar.core.boards.BoardStore;
+import org.vinecellar.core.boards.FailureFacts;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.filters.SavedFilterStore;
@@ -45,6 +46,7 @@ import org.vinecellar.store.blobs.BlobStore;
 import org.vinecellar.store.blobs.PgBlobStore;
 import org.vinecellar.store.boards.PgBoardFacts;
 import org.vinecellar.store.boards.PgBoardStore;
+import org.vinecellar.store.boards.PgFailureFacts;
 import org.vinecellar.store.bundles.PgBundleStore;
 import org.vinecellar.store.edits.PgEditStore;
 import org.vinecellar.store.filters.Looks;
@@ -247,6 +249,11 @@ public final class Stores {
   /** Boards. */
   public BoardStore boards() {
     return new PgBoardStore(sql);
+  }
+
+  /** Failures for boards. */
+  public FailureFacts failureFacts() {
+    return new PgFailureFacts(looks);
   }
 
   /** Filters under a name. */

@@ -14,6 +14,7 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
 import java.util.EnumMap;
+import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -27,6 +28,7 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import org.vinecellar.core.boards.Dimension;
+import org.vinecellar.core.boards.ExplainedCell;
 import org.vinecellar.core.boards.Panel;
 import org.vinecellar.core.boards.PanelKind;
 import org.vinecellar.core.boards.Panels;
@@ -52,7 +54,10 @@ import org.vinecellar.core.runs.ResultRow;
 import org.vinecellar.core.runs.RunQuery;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.runs.TestQuery;
+import org.vinecellar.core.triage.decisions.Ticket;
 import org.vinecellar.core.triage.decisions.TriageStore;
+import org.vinecellar.core.triage.desk.GroupLine;
+import org.vinecellar.core.triage.tickets.Entry;
 
 /** What boards sum up is what the bare rows of results come to, taken one by one. */
 class BoardFactsTest {
@@ -125,6 +130,7 @@ class BoardFactsTest {
       explain(stores, i % 3 == 0 ? "Product fault" : "Test fault");
     }
     TestDatabase.work(stores);
+    writeTickets(stores);
     read();
   }
 
@@ -163,6 +169,24 @@ class BoardFactsTest {
                 one.result().id(),
                 new TriageStore.Verdict(category, null, RANDOM.nextBoolean()),
                 new EditStore.Hand("lead", NOW));
+  }
+
+  /** Some groups have tickets, some the same one, and some somebody who sees to them. */
+  private static void writeTickets(Stores stores) {
+    EditStore.Hand hand = new EditStore.Hand("lead", NOW);
+    int nr = 0;
+    for (GroupLine group :
+        stores.desk().groups(project, PlainLook.question(Criterion.EVERYTHING, NOW))) {
+      nr++;
+      if (nr % 2 == 0) {
+        String key = "L-" + nr / 4;
+        Entry entry = new Entry(key, "about " + nr / 4, "", "open", true, null, null);
+        Ticket unused = stores.tickets().link(project, group.id(), key, entry, null, hand);
+      }
+      if (nr % 3 == 0) {
+        stores.desk().assign(project, group.id(), nr % 2 == 0 ? "lead" : "nadia", hand);
+      }
+    }
   }
 
   private static void overrule(Stores stores, long run) {
@@ -356,9 +380,14 @@ class BoardFactsTest {
   /** Every count that a panel shows, of any kind, is the length of the list that it leads to. */
   @Test
   void everyNumberLeadsToAsMany() {
-    Panels panels = new Panels(STORE.stores().boardFacts(), STORE.stores().runs());
+    Panels panels =
+        new Panels(
+            STORE.stores().boardFacts(),
+            STORE.stores().failureFacts(),
+            STORE.stores().ranks(),
+            STORE.stores().runs());
     Map<PanelKind, Integer> followed = new EnumMap<>(PanelKind.class);
-    for (int round = 0; round < 120; round++) {
+    for (int round = 0; round < 360; round++) {
       PanelKind kind = PanelKind.values()[round % PanelKind.values().length];
       Panel panel =
           new Panel(
@@ -369,7 +398,9 @@ class BoardFactsTest {
               List.copyOf(FILTERS.keySet()).get(RANDOM.nextInt(FILTERS.size())),
               1 + RANDOM.nextInt(30),
               RANDOM.nextBoolean() ? Step.DAY : Step.WEEK,
-              DIMENSIONS.get(RANDOM.nextInt(DIMENSIONS.size())).stream()
+              DIMENSIONS
+                  .get(kind == PanelKind.MATRIX ? 3 : RANDOM.nextInt(DIMENSIONS.size()))
+                  .stream()
                   .map(Dimension::of)
                   .toList(),
               RANDOM.nextBoolean() ? 0.9 : null);
@@ -381,6 +412,7 @@ class BoardFactsTest {
             .as("%s of “%s”", kind, panel.filter())
             .isEqualTo(failing(panel, board));
       }
+      isWhatTheRowsSay(kind, sheet, fitting(panel, board));
       for (Sheet.Row row : sheet.rows()) {
         assertThat(row.cells()).hasSameSizeAs(sheet.columns());
         for (int i = 0; i < row.cells().size(); i++) {
@@ -400,7 +432,115 @@ class BoardFactsTest {
       }
     }
     followed.forEach((kind, times) -> assertThat(times).as(kind.word()).isGreaterThan(20));
-    assertThat(followed).hasSize(PanelKind.values().length - 1);
+    // Of how long tests take nothing is counted.
+    assertThat(followed.keySet())
+        .isEqualTo(
+            EnumSet.complementOf(EnumSet.of(PanelKind.TEXT, PanelKind.SLOWEST, PanelKind.SLOWING)));
+  }
+
+  /** A sheet against the bare rows of the runs that it is of. */
+  private static void isWhatTheRowsSay(PanelKind kind, Sheet sheet, List<Bare> of) {
+    switch (kind) {
+      case RUNS -> {
+        assertThat(sheet.rows()).hasSize(of.size());
+        for (Outcome outcome : Outcome.values()) {
+          int column = 1 + outcome.ordinal();
+          assertThat(sheet.rows().stream().mapToDouble(row -> number(row, column)).sum())
+              .isEqualTo(of.stream().mapToInt(bare -> bare.outcomes[outcome.code()]).sum());
+        }
+      }
+      case GROUPS -> {
+        assertThat(sheet.rows()).hasSizeLessThan(50);
+        assertThat(sheet.rows().stream().mapToDouble(row -> number(row, 1)).sum())
+            .isEqualTo(of.stream().mapToInt(bare -> bare.failing() + bare.setUps).sum());
+      }
+      case MATRIX -> {
+        for (Sheet.Row row : sheet.rows()) {
+          for (int column = 1; column < sheet.columns().size(); column++) {
+            String os = sheet.columns().get(column).values().get(0);
+            int[] sums = new int[2];
+            of.stream()
+                .filter(bare -> Objects.equals(bare.branch, row.cells().get(0).text()))
+                .filter(bare -> Objects.equals(bare.labels.path("build.os").asText(null), os))
+                .forEach(
+                    bare -> {
+                      sums[0] += bare.outcomes[0];
+                      sums[1] += bare.outcomes[0] + bare.failing();
+                    });
+            Double told = row.cells().get(column).number();
+            assertThat(told).isEqualTo(sums[1] == 0 ? null : (Double) ((double) sums[0] / sums[1]));
+          }
+        }
+      }
+      default -> {
+        // Others are checked by what they lead to.
+      }
+    }
+  }
+
+  private static double number(Sheet.Row row, int column) {
+    return Objects.requireNonNull(row.cells().get(column).number());
+  }
+
+  private static List<Bare> fitting(Panel panel, Panels.Switch board) {
+    Period period = Period.ofDays(panel.days(), NOW);
+    return BARE.stream()
+        .filter(Objects.requireNonNull(FILTERS.get(panel.filter())))
+        .filter(bare -> board.filter() == null || !bare.stream.equals("deck"))
+        .filter(bare -> period.has(bare.started))
+        .toList();
+  }
+
+  /** How long it takes until groups are explained, by what stands in the tables. */
+  @Test
+  void theTimeUntilExplainedIsThatOfTheTables() throws SQLException {
+    // In tests everything is found at once, and long after it was explained.
+    STORE.number(
+        "with g as (update failure_group set made_at = timestamptz '2026-10-12T00:00:00Z' +"
+            + " (id * 7919 % 800) * interval '1 hour' returning id, made_at), d as (update decision"
+            + " set made_at = g.made_at + (decision.id * 31 % 90) * interval '20 minutes' from g"
+            + " where g.id = decision.group_id returning 1) select count(*) from d");
+    Period period = Period.ofDays(60, NOW);
+    List<Double> took = new ArrayList<>();
+    int groups = 0;
+    try (Connection connection = STORE.database().getConnection();
+        Statement statement = connection.createStatement();
+        ResultSet row =
+            statement.executeQuery(
+                "select g.made_at, (select min(d.made_at) from decision d where d.project_id ="
+                    + " g.project_id and d.group_id = g.id and d.undone_at is null) from"
+                    + " failure_group g where g.results > 0 and g.project_id = "
+                    + project)) {
+      while (row.next()) {
+        groups++;
+        if (row.getTimestamp(2) != null) {
+          long millis = row.getTimestamp(2).getTime() - row.getTimestamp(1).getTime();
+          took.add(Math.max(0, millis) / 1e3);
+        }
+      }
+    }
+    took.sort(null);
+    int told = 0;
+    int explained = 0;
+    double most = 0;
+    for (ExplainedCell cell :
+        STORE
+            .stores()
+            .failureFacts()
+            .explaining(project, Criterion.EVERYTHING, period, Step.WEEK)) {
+      told += cell.groups();
+      explained += cell.explained();
+      if (cell.median() != null) {
+        assertThat(cell.median()).isBetween(took.get(0) - 1, took.get(took.size() - 1) + 1);
+        most += Objects.requireNonNull(cell.mean()) * cell.explained();
+      }
+    }
+    assertThat(told).isEqualTo(groups).isGreaterThan(5);
+    assertThat(explained).isEqualTo(took.size()).isGreaterThan(2);
+    assertThat(most)
+        .isCloseTo(
+            took.stream().mapToDouble(Double::doubleValue).sum(),
+            org.assertj.core.data.Offset.offset(0.01 * explained));
   }
 
   /** All failing results that a sheet tells of. */
@@ -419,13 +559,7 @@ class BoardFactsTest {
 
   /** The same by the bare rows. */
   private static long failing(Panel panel, Panels.Switch board) {
-    Period period = Period.ofDays(panel.days(), NOW);
-    return BARE.stream()
-        .filter(Objects.requireNonNull(FILTERS.get(panel.filter())))
-        .filter(bare -> board.filter() == null || !bare.stream.equals("deck"))
-        .filter(bare -> period.has(bare.started))
-        .mapToLong(Bare::failing)
-        .sum();
+    return fitting(panel, board).stream().mapToLong(Bare::failing).sum();
   }
 
   private static long length(Sheet.Link link) {
@@ -435,6 +569,12 @@ class BoardFactsTest {
           .runs()
           .count(project, Thing.RESULT, Resolver.read(link.filter(), Thing.RESULT, NOW))
           .number();
+    }
+    if (link.of() == Thing.GROUP) {
+      return STORE
+          .stores()
+          .desk()
+          .count(project, PlainLook.question(Resolver.read(link.filter(), Thing.GROUP, NOW), NOW));
     }
     if (link.of() == Thing.TEST) {
       Criterion tests = Resolver.read(link.filter(), Thing.TEST, NOW);

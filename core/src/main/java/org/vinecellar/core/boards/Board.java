@@ -97,9 +97,16 @@ public record Board(String name, List<Panel> panels) {
       throw invalid(
           which + ": runs are told apart by at most " + BoardFacts.MOST_DIMENSIONS + " things");
     }
+    if (panel.kind() == PanelKind.MATRIX && panel.by().size() != 2) {
+      throw invalid(
+          which + ": a matrix is of two things, as in by label.env and stream: rows and columns");
+    }
     try {
       Criterion unused = RunLinks.read(panel.filter(), now, names);
-      Trend.checked(Period.ofDays(panel.days(), now), panel.step());
+      Period period = Period.ofDays(panel.days(), now);
+      if (panel.kind().isStepwise()) {
+        Trend.checked(period, panel.step());
+      }
     } catch (CellarException e) {
       throw invalid(which + ": " + e.text());
     }

@@ -22,12 +22,46 @@ public enum PanelKind {
   WORST,
   /** Failing results by what explains them, step by step. */
   CAUSES,
+  /** The latest runs one by one, by outcome. */
+  RUNS,
+  /** The pass rate of each value beside each other: of environments in streams, for one. */
+  MATRIX,
+  /** Tests that are taken for flaky, the most certain first, and what they did. */
+  FLAKY,
+  /** Tests that take longest. */
+  SLOWEST,
+  /** Tests that take longer than they did, the dearest first. */
+  SLOWING,
+  /** Failure groups by how much they have. */
+  GROUPS,
+  /** Tickets by how many failures they stand for. */
+  TICKETS,
+  /** How long it takes until somebody explains a new failure group, step by step. */
+  EXPLAINING,
+  /** Who explained how much. */
+  PEOPLE,
   /** Words of whoever made the board. */
   TEXT;
 
   /** Whether it tells runs apart by what they have. */
   public boolean isApart() {
-    return this == RATE || this == TIME || this == BREAKDOWN;
+    return this == RATE || this == TIME || this == BREAKDOWN || this == MATRIX;
+  }
+
+  /** Whether it lists the first of many. */
+  boolean isListed() {
+    return switch (this) {
+      case WORST, FLAKY, SLOWEST, SLOWING, GROUPS, TICKETS, PEOPLE -> true;
+      default -> false;
+    };
+  }
+
+  /** Whether it has a row for each step of its period. */
+  public boolean isStepwise() {
+    return switch (this) {
+      case OUTCOMES, RATE, TIME, GROWTH, CAUSES, EXPLAINING -> true;
+      default -> false;
+    };
   }
 
   /** As it is written. */

@@ -1,6 +1,9 @@
 package org.vinecellar.core.boards;
 
 import java.time.Instant;
+import java.time.LocalDate;
+import java.time.ZoneOffset;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
@@ -8,23 +11,36 @@ import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.filters.Resolver;
 import org.vinecellar.core.filters.SavedNames;
 import org.vinecellar.core.filters.Thing;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.runs.RunQuery;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.runs.RunSummary;
+import org.vinecellar.core.trust.ranks.Rank;
+import org.vinecellar.core.trust.ranks.RankStore;
+import org.vinecellar.core.trust.ranks.RankStore.Ranked;
 
 /** Makes the sheets of panels from what the stores know. */
 public final class Panels {
   /** More lines than these nobody can tell apart; the others are taken together. */
   private static final int MOST_LINES = 12;
 
-  private static final int MOST_TESTS = 50;
+  private static final int MOST_ROWS = 50;
+  private static final int MOST_RUNS = 60;
+
+  /** More streams than these are not asked one by one. */
+  private static final int MOST_STREAMS = 60;
 
   private final BoardFacts facts;
+  private final FailureFacts failures;
+  private final RankStore ranks;
   private final RunStore runs;
 
   /** From those. */
-  public Panels(BoardFacts facts, RunStore runs) {
+  public Panels(BoardFacts facts, FailureFacts failures, RankStore ranks, RunStore runs) {
     this.facts = facts;
+    this.failures = failures;
+    this.ranks = ranks;
     this.runs = runs;
   }
 
@@ -61,6 +77,19 @@ public final class Panels {
     Criterion criterion = RunLinks.read(filter, now, names);
     Sheets.Asked asked =
         new Sheets.Asked(filter, period, panel.kind().isApart() ? panel.by() : List.of());
+    Sheet sheet = sheet(projectId, panel, filter, criterion, asked, names, now);
+    return panel.kind().isListed() ? sheet.cut(MOST_ROWS) : sheet;
+  }
+
+  private Sheet sheet(
+      int projectId,
+      Panel panel,
+      String filter,
+      Criterion criterion,
+      Sheets.Asked asked,
+      SavedNames names,
+      Instant now) {
+    Period period = asked.period();
     return switch (panel.kind()) {
       case OUTCOMES -> Sheets.outcomes(trend(projectId, criterion, panel, asked), asked);
       case GROWTH -> Sheets.growth(trend(projectId, criterion, panel, asked), asked);
@@ -74,12 +103,35 @@ public final class Panels {
                   facts.cells(projectId, criterion, period.before(), null, asked.by()),
                   panel.minimum()),
               asked);
-      case WORST -> Sheets.worst(facts.failing(projectId, criterion, period, MOST_TESTS), asked);
+      case WORST ->
+          TestSheets.worst(facts.failing(projectId, criterion, period, MOST_ROWS + 1), asked);
       case CAUSES -> {
         Trend.checked(period, panel.step());
         yield Sheets.causes(
             facts.causes(projectId, criterion, period, panel.step()), panel.step(), asked);
       }
+      case RUNS -> Sheets.runs(runs(projectId, filter, period, names, MOST_RUNS, now));
+      case MATRIX ->
+          Sheets.matrix(facts.cells(projectId, criterion, period, null, asked.by()), asked);
+      case FLAKY ->
+          TestSheets.flaky(failures.flaky(projectId, criterion, period, MOST_ROWS + 1), asked);
+      case SLOWEST, SLOWING ->
+          TestSheets.slow(
+              slow(projectId, panel.kind(), criterion, period, now),
+              panel.kind() == PanelKind.SLOWING);
+      case GROUPS ->
+          GroupSheets.groups(failures.groups(projectId, criterion, period, MOST_ROWS + 1), asked);
+      case TICKETS ->
+          GroupSheets.tickets(failures.tickets(projectId, criterion, period, MOST_ROWS + 1), asked);
+      case EXPLAINING -> {
+        Trend.checked(period, panel.step());
+        yield GroupSheets.explaining(
+            failures.explaining(projectId, criterion, period, panel.step()),
+            panel.step(),
+            period,
+            filter);
+      }
+      case PEOPLE -> GroupSheets.people(failures.people(projectId, period, MOST_ROWS + 1), period);
       case TEXT -> new Sheet(List.of(), List.of());
     };
   }
@@ -95,11 +147,57 @@ public final class Panels {
 
   private @Nullable RunSummary latest(
       int projectId, String filter, Period period, SavedNames names, Instant now) {
-    String pick = RunPick.of(filter, period, List.of(), List.of());
-    List<RunSummary> latest =
-        runs.runs(
-            projectId,
-            new RunQuery(null, Resolver.read(pick, Thing.RUN, now, names), Optional.empty(), 1));
+    List<RunSummary> latest = runs(projectId, filter, period, names, 1, now);
     return latest.isEmpty() ? null : latest.get(0);
+  }
+
+  /** The latest ones first. */
+  private List<RunSummary> runs(
+      int projectId, String filter, Period period, SavedNames names, int limit, Instant now) {
+    String pick = RunPick.of(filter, period, List.of(), List.of());
+    return runs.runs(
+        projectId,
+        new RunQuery(null, Resolver.read(pick, Thing.RUN, now, names), Optional.empty(), limit));
+  }
+
+  /** Of streams that have such a run. */
+  private List<Ranked> slow(
+      int projectId, PanelKind kind, Criterion runs, Period period, Instant now) {
+    Rank by = kind == PanelKind.SLOWING ? Rank.SLOWING : Rank.SLOWEST;
+    LocalDate today = LocalDate.ofInstant(now, ZoneOffset.UTC);
+    List<RunCell> streams =
+        facts.cells(projectId, runs, period, null, List.of(Dimension.of("stream")));
+    if (streams.size() > MOST_STREAMS) {
+      throw new CellarException(
+          ProblemCode.TOO_MUCH_TO_SEARCH,
+          "runs of more than "
+              + MOST_STREAMS
+              + " streams fit; let the panel’s filter pick fewer of them");
+    }
+    Comparator<Ranked> first =
+        Comparator.comparingDouble(one -> kind == PanelKind.SLOWING ? -cost(one) : -millis(one));
+    return streams.stream()
+        .flatMap(
+            stream ->
+                ranks
+                    .ranked(
+                        projectId,
+                        new RankStore.Question(
+                            by, stream.by().get(0), Criterion.EVERYTHING, today, 0, MOST_ROWS + 1))
+                    .stream())
+        .sorted(first.thenComparing(one -> one.test().id()).thenComparing(Ranked::stream))
+        .limit(MOST_ROWS + 1)
+        .toList();
+  }
+
+  private static double millis(Ranked one) {
+    Double millis = one.millis();
+    return millis == null ? 0 : millis;
+  }
+
+  /** What it takes longer in a week. */
+  private static double cost(Ranked one) {
+    Double before = one.before();
+    return before == null ? 0 : (millis(one) - before) * one.weekly();
   }
 }

@@ -73,7 +73,7 @@ public enum ReadyBoard {
         panel("Time of tests", PanelKind.TIME, spot(6, 4, 6, 4), filter, MONTH),
         panel("Tests that failed most", PanelKind.WORST, spot(0, 8, 6, 5), filter, FORTNIGHT),
         panel("What explains failures", PanelKind.CAUSES, spot(6, 8, 6, 5), filter, MONTH),
-        apart("By branch", spot(0, 13, 6, 4), filter, List.of("branch"), null),
+        panel("Flaky tests", PanelKind.FLAKY, spot(0, 13, 6, 4), filter, MONTH),
         panel("Tests that came and went", PanelKind.GROWTH, spot(6, 13, 6, 4), filter, MONTH));
   }
 
@@ -86,7 +86,8 @@ public enum ReadyBoard {
         lines("Time of tests by team", PanelKind.TIME, spot(6, 4, 6, 4), filter, team),
         apart("Streams", spot(0, 8, 12, 6), filter, List.of("label.team", "stream"), FIT),
         panel("Tests that failed most", PanelKind.WORST, spot(0, 14, 6, 5), filter, FORTNIGHT),
-        panel("What explains failures", PanelKind.CAUSES, spot(6, 14, 6, 5), filter, MONTH));
+        panel("What explains failures", PanelKind.CAUSES, spot(6, 14, 6, 5), filter, MONTH),
+        panel("Failure groups", PanelKind.GROUPS, spot(0, 19, 12, 5), filter, FORTNIGHT));
   }
 
   private static List<Panel> ofRelease(String filter) {
@@ -95,14 +96,20 @@ public enum ReadyBoard {
         apart("Streams on main", spot(0, 0, 7, 5), main, List.of("stream"), FIT),
         panel("Latest run on main", PanelKind.LATEST, spot(7, 0, 5, 5), main, FORTNIGHT),
         panel("Results on main", PanelKind.OUTCOMES, spot(0, 5, 12, 4), main, FORTNIGHT),
-        apart(
-            "Teams by environment",
-            spot(0, 9, 12, 5),
+        new Panel(
+            "Teams in each environment",
+            "",
+            PanelKind.MATRIX,
+            spot(0, 9, 6, 5),
             main,
-            List.of("label.team", "label.env"),
-            FIT),
+            FORTNIGHT,
+            Step.DAY,
+            dimensions(List.of("label.team", "label.env")),
+            null),
+        panel("Tickets", PanelKind.TICKETS, spot(6, 9, 6, 5), main, FORTNIGHT),
         panel("Tests that failed most", PanelKind.WORST, spot(0, 14, 6, 5), main, FORTNIGHT),
-        panel("What explains failures", PanelKind.CAUSES, spot(6, 14, 6, 5), main, FORTNIGHT));
+        panel("What explains failures", PanelKind.CAUSES, spot(6, 14, 6, 5), main, FORTNIGHT),
+        panel("Failure groups", PanelKind.GROUPS, spot(0, 19, 12, 5), main, FORTNIGHT));
   }
 
   private static Panel.Spot spot(int x, int y, int width, int height) {

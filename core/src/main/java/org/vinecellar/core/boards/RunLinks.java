@@ -3,12 +3,14 @@ package org.vinecellar.core.boards;
 import java.time.Instant;
 import java.util.List;
 import org.vinecellar.core.filters.Criterion;
+import org.vinecellar.core.filters.JsonText;
 import org.vinecellar.core.filters.Resolver;
 import org.vinecellar.core.filters.SavedNames;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.runs.RunSummary;
 
 /** Lists of what the sum of some runs counts. */
 final class RunLinks {
@@ -37,7 +39,7 @@ final class RunLinks {
     Period any = Period.ofDays(1, now);
     String longest =
         new RunLinks(RunPick.of(filter, any, List.of(), List.of()))
-                .failing("not (category pr)")
+                .failing("group.ticket[key eq \"A-1\"]")
                 .filter()
             + " ".repeat(ROOM);
     try {
@@ -50,6 +52,25 @@ final class RunLinks {
           e);
     }
     return runs;
+  }
+
+  /** Of one run. */
+  static RunLinks of(RunSummary run) {
+    return of(run.stream(), run.number());
+  }
+
+  static RunLinks of(String stream, int number) {
+    return new RunLinks("stream eq " + JsonText.quoted(stream) + " and number eq " + number);
+  }
+
+  /** Of those of them for which it holds, too. */
+  RunLinks within(String which) {
+    return new RunLinks(pick + " and " + which);
+  }
+
+  /** The filter that picks these runs. */
+  String pick() {
+    return pick;
   }
 
   Sheet.Link runs() {

@@ -13,13 +13,21 @@ import org.vinecellar.core.filters.Thing;
  *
  * @param columns what stands in each cell of a row
  * @param rows in the order in which they are shown
- * @param left how many further rows there would be
+ * @param left how many further rows there would be; {@link #SOME} when they were not counted
  */
 public record Sheet(List<Column> columns, List<Row> rows, int left) {
   /** Copies both. */
   public Sheet {
     columns = List.copyOf(columns);
     rows = List.copyOf(rows);
+  }
+
+  /** In place of how many further rows there would be: there are some. */
+  public static final int SOME = -1;
+
+  /** The same with so many rows at most. */
+  Sheet cut(int most) {
+    return rows.size() > most ? new Sheet(columns, rows.subList(0, most), SOME) : this;
   }
 
   /** With all its rows. */

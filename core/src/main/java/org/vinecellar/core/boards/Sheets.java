@@ -6,20 +6,23 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.TreeMap;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.filters.JsonText;
-import org.vinecellar.core.filters.Thing;
+import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.Outcome;
-import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.statistics.Share;
 
 /** Sheets of panels, each number with the list of what it counts. */
 public final class Sheets {
   private static final double MICROS = 1e6;
+  private static final int MOST_ACROSS = 24;
+  private static final int MOST_DOWN = 200;
 
   private Sheets() {}
 
@@ -34,7 +37,7 @@ public final class Sheets {
       by = List.copyOf(by);
     }
 
-    private RunLinks links(Period period, List<@Nullable String> values) {
+    RunLinks links(Period period, List<@Nullable String> values) {
       return new RunLinks(RunPick.of(filter, period, by, values));
     }
   }
@@ -71,9 +74,7 @@ public final class Sheets {
     if (run == null) {
       return new Sheet(columns, List.of());
     }
-    RunLinks links =
-        new RunLinks(
-            "stream eq " + JsonText.quoted(run.stream()) + " and number eq " + run.number());
+    RunLinks links = RunLinks.of(run);
     List<Sheet.Cell> cells = new ArrayList<>();
     cells.add(Sheet.Cell.of(run.times().started().toString()));
     cells.add(new Sheet.Cell(run.stream() + "#" + run.number(), null, null, null, links.runs()));
@@ -122,6 +123,99 @@ public final class Sheets {
               change(sum.newFailing(), Change.NEW_FAILING, links),
               change(sum.fixed(), Change.FIXED, links));
         });
+  }
+
+  /** Runs one by one, the latest last. */
+  public static Sheet runs(List<RunSummary> latestFirst) {
+    List<Sheet.Column> columns = new ArrayList<>();
+    columns.add(Sheet.Column.of("at", Sheet.Unit.TIME));
+    columns.addAll(outcomeColumns());
+    columns.add(Sheet.Column.of("run", Sheet.Unit.TEXT));
+    columns.add(Sheet.Column.of("rate", Sheet.Unit.SHARE));
+    columns.add(Sheet.Column.of("time", Sheet.Unit.SECONDS));
+    columns.add(Sheet.Column.of(Change.NEW_FAILING.word(), Sheet.Unit.COUNT));
+    List<Sheet.Row> rows = new ArrayList<>();
+    for (int i = latestFirst.size() - 1; i >= 0; i--) {
+      RunSummary run = latestFirst.get(i);
+      RunLinks links = RunLinks.of(run);
+      List<Sheet.Cell> cells = new ArrayList<>();
+      cells.add(Sheet.Cell.of(run.times().started().toString()));
+      Counts counts = run.counts();
+      for (Outcome outcome : Outcome.values()) {
+        cells.add(Sheet.Cell.of(counts.of(outcome), links.outcome(outcome)));
+      }
+      cells.add(new Sheet.Cell(run.stream() + "#" + run.number(), null, null, null, links.runs()));
+      int ended = counts.passed() + counts.failing();
+      cells.add(
+          ended == 0
+              ? Sheet.Cell.EMPTY
+              : Sheet.Cell.of((double) counts.passed() / ended, links.runs()));
+      cells.add(Sheet.Cell.of(run.durationMicros() / MICROS, links.runs()));
+      cells.add(change(run.changes().newFailing(), Change.NEW_FAILING, links));
+      rows.add(new Sheet.Row(cells));
+    }
+    return new Sheet(columns, rows);
+  }
+
+  /**
+   * Pass rates by two things: the values of one are rows, those of the other columns.
+   *
+   * @param cells of the whole period
+   */
+  public static Sheet matrix(List<RunCell> cells, Asked asked) {
+    Map<List<@Nullable String>, RunSum> by = new HashMap<>();
+    Map<Optional<String>, Long> rows = new HashMap<>();
+    Map<Optional<String>, Long> across = new HashMap<>();
+    for (RunCell cell : cells) {
+      by.merge(cell.by(), cell.sum(), RunSum::plus);
+      rows.merge(Optional.ofNullable(cell.by().get(0)), cell.sum().tests(), Long::sum);
+      across.merge(Optional.ofNullable(cell.by().get(1)), cell.sum().tests(), Long::sum);
+    }
+    if (across.size() > MOST_ACROSS) {
+      throw new CellarException(
+          ProblemCode.INVALID_VALUE,
+          asked.by().get(1).word()
+              + " has "
+              + across.size()
+              + " values, and a matrix at most "
+              + MOST_ACROSS
+              + " columns; put it first, or let the filter pick fewer runs");
+    }
+    List<Optional<String>> columns = largest(across, MOST_ACROSS);
+    List<Sheet.Column> heads = new ArrayList<>();
+    heads.add(Sheet.Column.of(asked.by().get(0).word(), Sheet.Unit.TEXT));
+    for (Optional<String> value : columns) {
+      List<@Nullable String> values = new ArrayList<>();
+      values.add(value.orElse(null));
+      heads.add(new Sheet.Column("rate", Sheet.Unit.SHARE, values));
+    }
+    List<Sheet.Row> told = new ArrayList<>();
+    for (Optional<String> row : largest(rows, MOST_DOWN)) {
+      List<Sheet.Cell> one = new ArrayList<>();
+      one.add(Sheet.Cell.of(row.orElse(null)));
+      for (Optional<String> column : columns) {
+        List<@Nullable String> values = new ArrayList<>();
+        values.add(row.orElse(null));
+        values.add(column.orElse(null));
+        RunSum sum = by.get(values);
+        one.add(
+            sum == null ? Sheet.Cell.EMPTY : rateCell(sum, asked.links(asked.period(), values)));
+      }
+      told.add(new Sheet.Row(one));
+    }
+    return new Sheet(heads, told, Math.max(0, rows.size() - MOST_DOWN));
+  }
+
+  /** The values with most results, then by name. */
+  private static List<Optional<String>> largest(Map<Optional<String>, Long> values, int most) {
+    return values.entrySet().stream()
+        .sorted(
+            Map.Entry.<Optional<String>, Long>comparingByValue()
+                .reversed()
+                .thenComparing(one -> one.getKey().orElse("")))
+        .limit(most)
+        .map(Map.Entry::getKey)
+        .toList();
   }
 
   /** What is told of one step that had a run. */
@@ -244,43 +338,6 @@ public final class Sheets {
       cells.add(Sheet.Cell.of(now.runs(), links.runs()));
     }
     return new Sheet.Row(cells);
-  }
-
-  /** Tests that failed most often. */
-  public static Sheet worst(List<TestFailures> tests, Asked asked) {
-    RunLinks links = asked.links(asked.period(), List.of());
-    return new Sheet(
-        List.of(
-            Sheet.Column.of("test", Sheet.Unit.TEXT),
-            Sheet.Column.of("suite", Sheet.Unit.TEXT),
-            Sheet.Column.of("failed", Sheet.Unit.COUNT),
-            Sheet.Column.of("errored", Sheet.Unit.COUNT),
-            Sheet.Column.of("runs", Sheet.Unit.COUNT)),
-        tests.stream().map(one -> worst(one, links)).toList());
-  }
-
-  private static Sheet.Row worst(TestFailures one, RunLinks links) {
-    KeptTest test = one.test();
-    String variant = String.join(", ", test.variant().values());
-    String name =
-        test.name()
-            + (test.parameters() == null ? "" : test.parameters())
-            + (variant.isEmpty() ? "" : " (" + variant + ")");
-    List<String> suite = test.suite();
-    String its = "testId eq " + test.id();
-    return new Sheet.Row(
-        List.of(
-            new Sheet.Cell(
-                name, null, null, null, new Sheet.Link(Thing.TEST, "id eq " + test.id())),
-            Sheet.Cell.of(suite.isEmpty() ? null : suite.get(suite.size() - 1)),
-            Sheet.Cell.of(one.failed(), links.results("outcome eq \"failed\" and " + its)),
-            Sheet.Cell.of(one.errored(), links.results("outcome eq \"errored\" and " + its)),
-            Sheet.Cell.of(
-                one.runs(),
-                links.runs(
-                    "results[(outcome eq \"failed\" or outcome eq \"errored\") and "
-                        + its
-                        + "]"))));
   }
 
   /** Failing results by category, a column for each; those that nobody explained come first. */

@@ -141,6 +141,7 @@ public enum Attribute {
   GROUP_RUNS(Thing.GROUP, "runs", Kind.NUMBER, "how many runs have it"),
   GROUP_STREAMS(Thing.GROUP, "streams", Kind.NUMBER, "how many streams have it"),
   GROUP_LATEST(Thing.GROUP, "latest", Kind.TIME, "when the latest run began that has it"),
+  GROUP_FOUND(Thing.GROUP, "found", Kind.TIME, "when it was found here for the first time"),
   GROUP_ASSIGNED(Thing.GROUP, "assigned", Kind.NAME, "who it was given to"),
   DECISION_CATEGORY(Thing.DECISION, "category", Kind.TEXT, "its category"),
   DECISION_COMMENT(Thing.DECISION, "comment", Kind.TEXT, "what stands beside it"),

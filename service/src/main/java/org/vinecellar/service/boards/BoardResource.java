@@ -28,6 +28,7 @@ import org.vinecellar.core.access.Right;
 import org.vinecellar.core.boards.Board;
 import org.vinecellar.core.boards.BoardFacts;
 import org.vinecellar.core.boards.BoardStore;
+import org.vinecellar.core.boards.FailureFacts;
 import org.vinecellar.core.boards.Panel;
 import org.vinecellar.core.boards.Panels;
 import org.vinecellar.core.boards.ReadyBoard;
@@ -37,6 +38,7 @@ import org.vinecellar.core.filters.SavedNames;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.runs.RunStore;
+import org.vinecellar.core.trust.ranks.RankStore;
 import org.vinecellar.service.access.Caller;
 import org.vinecellar.service.filters.FilterReader;
 
@@ -54,12 +56,14 @@ public class BoardResource {
   BoardResource(
       BoardStore store,
       BoardFacts facts,
+      FailureFacts failures,
+      RankStore ranks,
       RunStore runs,
       FilterReader filters,
       Caller caller,
       InstantSource clock) {
     this.store = store;
-    this.panels = new Panels(facts, runs);
+    this.panels = new Panels(facts, failures, ranks, runs);
     this.filters = filters;
     this.caller = caller;
     this.clock = clock;

@@ -42,6 +42,15 @@ public record PanelBody(
               "breakdown",
               "worst",
               "causes",
+              "runs",
+              "matrix",
+              "flaky",
+              "slowest",
+              "slowing",
+              "groups",
+              "tickets",
+              "explaining",
+              "people",
               "text"
             })
         @Nullable String kind,

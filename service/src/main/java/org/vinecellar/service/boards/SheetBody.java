@@ -9,7 +9,8 @@ import org.vinecellar.core.boards.Sheet;
 /**
  * What a panel shows, as a table from which its chart is drawn.
  *
- * @param left how many further rows there would be, after the worst
+ * @param left how many further rows there would be, after the worst; -1 when there are some that
+ *     were not counted
  */
 @Schema(name = "Sheet")
 public record SheetBody(List<ColumnBody> columns, List<List<CellBody>> rows, int left) {
@@ -55,7 +56,7 @@ public record SheetBody(List<ColumnBody> columns, List<List<CellBody>> rows, int
   /** A list that a filter picks. */
   @Schema(name = "SheetLink")
   public record LinkBody(
-      @Schema(enumeration = {"run", "result", "test"}) String of, String filter) {}
+      @Schema(enumeration = {"run", "result", "test", "group"}) String of, String filter) {}
 
   static SheetBody of(Sheet sheet) {
     return new SheetBody(

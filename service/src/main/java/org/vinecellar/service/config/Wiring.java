@@ -18,6 +18,7 @@ import org.vinecellar.core.access.SignInTries;
 import org.vinecellar.core.access.TokenStore;
 import org.vinecellar.core.boards.BoardFacts;
 import org.vinecellar.core.boards.BoardStore;
+import org.vinecellar.core.boards.FailureFacts;
 import org.vinecellar.core.bundles.BundleStore;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.filters.SavedFilterStore;
@@ -168,6 +169,12 @@ public class Wiring {
   @Singleton
   BoardFacts boardFacts(Stores stores) {
     return stores.boardFacts();
+  }
+
+  @Produces
+  @Singleton
+  FailureFacts failureFacts(Stores stores) {
+    return stores.failureFacts();
   }
 
   @Produces

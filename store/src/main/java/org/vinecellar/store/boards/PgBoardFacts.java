@@ -212,7 +212,7 @@ public final class PgBoardFacts implements BoardFacts {
                             row.get(2, Long.class))));
   }
 
-  private static Condition inPeriod(int projectId, Period period) {
+  static Condition inPeriod(int projectId, Period period) {
     return RUN.PROJECT_ID
         .eq(projectId)
         .and(RUN.NUMBER.isNotNull())

@@ -49,6 +49,7 @@ final class GroupTerms extends Terms {
       case GROUP_RUNS -> match.number(group.RUNS);
       case GROUP_STREAMS -> match.number(group.STREAMS);
       case GROUP_LATEST -> match.time(group.LAST_AT);
+      case GROUP_FOUND -> match.time(group.MADE_AT);
       case GROUP_ASSIGNED -> match.name(group.ASSIGNED_TO);
       default -> throw notHere(attribute);
     };
