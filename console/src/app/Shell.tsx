@@ -18,11 +18,11 @@ const AREA = {
 export function Shell() {
   const { project } = useParams({ strict: false });
   return (
-    <div className="flex h-full flex-col">
-      <a href="#content" className="btn sr-only focus:not-sr-only">
+    <div className="flex h-full flex-col print:block print:h-auto">
+      <a href="#content" className="btn sr-only print:hidden focus:not-sr-only">
         To the content
       </a>
-      <header className="flex shrink-0 items-center gap-5 border-b border-base-300 bg-base-200 px-5">
+      <header className="flex shrink-0 items-center gap-5 print:hidden border-b border-base-300 bg-base-200 px-5">
         <Link to="/" className="flex items-center gap-2 py-2.5" aria-label="Vine Cellar, start">
           <img src="/favicon.svg" alt="" width={26} height={26} />
           <span className="font-serif text-lg max-[900px]:hidden">Vine Cellar</span>
@@ -55,7 +55,7 @@ export function Shell() {
           <AccountMenu project={project} />
         </div>
       </header>
-      <div id="content" className="flex min-h-0 grow flex-col">
+      <div id="content" className="flex min-h-0 grow flex-col print:block">
         <Outlet />
       </div>
     </div>

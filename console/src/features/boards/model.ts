@@ -8,9 +8,15 @@ export interface BoardSearch {
   /** Of runs, beside each panel's own. */
   filter?: string | undefined;
   edit?: boolean | undefined;
+  /** On a wall: so many seconds for each of the boards that take turns. */
+  wall?: number | undefined;
+  /** Their IDs, with commas between; only this one when there are none. */
+  turns?: string | undefined;
 }
 
 const MOST_DAYS = 7320;
+export const LEAST_SECONDS = 5;
+export const MOST_SECONDS = 3600;
 
 export function readBoardSearch(search: { [key: string]: unknown } | BoardSearch): BoardSearch {
   const days = Number(search.days);
@@ -18,7 +24,23 @@ export function readBoardSearch(search: { [key: string]: unknown } | BoardSearch
     ...(Number.isInteger(days) && days >= 1 && days <= MOST_DAYS ? { days } : {}),
     ...(typeof search.filter === 'string' && search.filter !== '' ? { filter: search.filter } : {}),
     ...(search.edit === true ? { edit: true } : {}),
+    ...readWall(search),
   };
+}
+
+function readWall(search: { [key: string]: unknown } | BoardSearch): BoardSearch {
+  const wall = Number(search.wall);
+  if (!Number.isInteger(wall) || wall < LEAST_SECONDS || wall > MOST_SECONDS) {
+    return {};
+  }
+  const turns = String(search.turns ?? '');
+  return /^\d{1,9}(,\d{1,9}){0,99}$/.test(turns) ? { wall, turns } : { wall };
+}
+
+/** The board whose turn it is after one; the same one when no other takes turns. */
+export function nextTurn(turns: string | undefined, board: number): number {
+  const all = (turns ?? '').split(',').filter(Boolean).map(Number);
+  return all[(all.indexOf(board) + 1) % Math.max(1, all.length)] ?? board;
 }
 
 export const COLUMNS = 12;
@@ -62,9 +84,13 @@ export const APART: readonly Panel['kind'][] = ['rate', 'time', 'breakdown', 'ma
 /** Kinds that are charts; the others are tables. */
 const CHARTS: readonly Panel['kind'][] = [...OVER_TIME, 'runs'];
 
+export function isChart(kind: Panel['kind']): boolean {
+  return CHARTS.includes(kind);
+}
+
 /** Whether it is a table, and no chart. */
 export function isTable(kind: Panel['kind']): boolean {
-  return kind !== 'latest' && !CHARTS.includes(kind);
+  return kind !== 'latest' && !isChart(kind);
 }
 
 export function titleOf(panel: Panel): string {

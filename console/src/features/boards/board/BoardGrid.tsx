@@ -5,7 +5,7 @@ import { PanelFrame } from './PanelFrame';
 
 /** Pixels of a row, and between panels. */
 const ROW = 64;
-const GAP = 12;
+export const GAP = 12;
 
 /** What can be done with panels while the board is edited. */
 export interface GridEdit {
@@ -23,6 +23,8 @@ export function BoardGrid(props: {
   panels: readonly Panel[];
   board: Switch;
   edit: GridEdit | undefined;
+  /** Pixels of a row, where they are to fit a height. */
+  rowHeight?: number;
 }) {
   const grid = useRef<HTMLDivElement>(null);
   const [pulled, setPulled] = useState<{ at: number; panel: Panel }>();
@@ -57,11 +59,11 @@ export function BoardGrid(props: {
     window.addEventListener('pointerup', up);
   };
   return (
-    <div className="p-5">
+    <div className="p-5 print:p-0">
       <div
         ref={grid}
         className="grid grid-cols-1 min-[900px]:grid-cols-12"
-        style={{ gap: GAP, gridAutoRows: ROW }}
+        style={{ gap: GAP, gridAutoRows: props.rowHeight ?? ROW }}
       >
         {order.map(({ panel, at }) => {
           const shown = pulled?.at === at ? pulled.panel : panel;

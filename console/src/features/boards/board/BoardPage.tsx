@@ -13,6 +13,8 @@ import { PanelEditor } from '../edit/PanelEditor';
 import { useDraft } from '../edit/useDraft';
 import { type BoardSearch, newPanel, placed } from '../model';
 import { BoardGrid } from './BoardGrid';
+import { BoardMenu } from './BoardMenu';
+import { Wall } from './Wall';
 
 const PERIODS: readonly (readonly [number, string])[] = [
   [7, '7 days'],
@@ -93,9 +95,23 @@ function Shown(props: { project: string; board: Board; search: BoardSearch }) {
     });
     setWritten(undefined);
   };
+  if (search.wall !== undefined) {
+    return (
+      <Wall
+        project={project}
+        board={board}
+        search={search}
+        onLeave={() => {
+          if (document.fullscreenElement) void document.exitFullscreen();
+          go({ wall: undefined, turns: undefined });
+        }}
+      />
+    );
+  }
   return (
-    <main className="min-h-0 grow overflow-y-auto">
-      <header className="sticky top-0 z-10 border-b border-base-300 bg-base-100 px-5 pt-4 pb-3">
+    <main className="min-h-0 grow overflow-y-auto print:overflow-visible">
+      <PrintHead project={project} board={board} search={search} />
+      <header className="print:hidden sticky top-0 z-10 border-b border-base-300 bg-base-100 px-5 pt-4 pb-3">
         <div className="flex flex-wrap items-center gap-x-4 gap-y-2">
           <h1 className="min-w-0 truncate font-serif text-2xl">{board.name}</h1>
           <Link to="/$project/boards" params={{ project }} className="link text-sm">
@@ -119,6 +135,13 @@ function Shown(props: { project: string; board: Board; search: BoardSearch }) {
                 ))}
               </select>
             </label>
+            {editing ? null : (
+              <BoardMenu
+                project={project}
+                board={board}
+                onWall={(wall, turns) => go({ wall, turns })}
+              />
+            )}
             {mayEdit && !editing ? (
               <button
                 type="button"
@@ -211,6 +234,21 @@ function Shown(props: { project: string; board: Board; search: BoardSearch }) {
         />
       ) : null}
     </main>
+  );
+}
+
+/** At the top of the paper, in place of what is there to be pressed. */
+function PrintHead(props: { project: string; board: Board; search: BoardSearch }) {
+  const { days, filter } = props.search;
+  return (
+    <header className="hidden border-b border-base-300 pb-2 print:mb-3 print:block">
+      <h1 className="font-serif text-2xl">{props.board.name}</h1>
+      <p className="text-sm text-quiet">
+        {props.project} · {new Date().toISOString().slice(0, 16).replace('T', ' ')} UTC
+        {days === undefined ? '' : ` · ${days} days`}
+        {filter === undefined ? '' : ` · ${filter}`}
+      </p>
+    </header>
   );
 }
 

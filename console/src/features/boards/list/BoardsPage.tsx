@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useNavigate } from '@tanstack/react-router';
-import { type FormEvent, useState } from 'react';
+import { type FormEvent, useRef, useState } from 'react';
 import { plural } from '../../../shared/lib/format';
 import { streamsQuery } from '../../../shared/runs/api';
 import { useMayEdit } from '../../../shared/session/may';
@@ -8,6 +8,7 @@ import { SelectField, TextField, Wrong } from '../../../shared/ui/Form';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { Failed, Loading } from '../../../shared/ui/States';
 import { addBoard, addReady, boardKeys, boardsQuery, type ReadyBoard, readyQuery } from '../api';
+import { brought } from '../file';
 
 /** The boards of a project, and those to begin with. */
 export function BoardsPage({ project }: { project: string }) {
@@ -60,9 +61,54 @@ export function BoardsPage({ project }: { project: string }) {
             ))}
           </ul>
         )}
-        {mayEdit ? <Begin project={project} /> : null}
+        {mayEdit ? (
+          <>
+            <Begin project={project} />
+            <BringIn project={project} />
+          </>
+        ) : null}
       </div>
     </main>
+  );
+}
+
+/** A board from a file, as it was taken along here or elsewhere. */
+function BringIn({ project }: { project: string }) {
+  const file = useRef<HTMLInputElement>(null);
+  const navigate = useNavigate();
+  const client = useQueryClient();
+  const bringing = useMutation({
+    mutationFn: async (chosen: File) => {
+      const { name, panels } = brought(await chosen.text());
+      return addBoard(project, name, panels);
+    },
+    onSuccess: (board) => {
+      void client.invalidateQueries({ queryKey: boardKeys.all(project) });
+      void navigate({
+        to: '/$project/boards/$board',
+        params: { project, board: String(board.id) },
+      });
+    },
+  });
+  return (
+    <section aria-label="A board from a file">
+      <button type="button" className="btn btn-sm" onClick={() => file.current?.click()}>
+        Bring in a board (JSON)
+      </button>
+      <input
+        ref={file}
+        type="file"
+        accept="application/json,.json"
+        className="hidden"
+        aria-label="A file with a board"
+        onChange={(event) => {
+          const chosen = event.target.files?.[0];
+          if (chosen) bringing.mutate(chosen);
+          event.target.value = '';
+        }}
+      />
+      <Wrong error={bringing.error} className="mt-2" />
+    </section>
   );
 }
 

@@ -3,7 +3,7 @@ import { Download as DownloadIcon } from 'lucide-react';
 import { useState } from 'react';
 import { plural } from '../../../shared/lib/format';
 import { fileAddress, type Panel, type Switch, sheetQuery } from '../api';
-import { OVER_TIME, titleOf } from '../model';
+import { isChart, titleOf } from '../model';
 
 /** A panel to take along: its numbers as a file, its chart as a picture. */
 export function Download(props: {
@@ -52,7 +52,7 @@ export function Download(props: {
             </a>
           </li>
         ))}
-        {OVER_TIME.includes(panel.kind)
+        {isChart(panel.kind)
           ? (['svg', 'png'] as const).map((kind) => (
               <li key={kind}>
                 <button type="button" onClick={() => void picture(kind)}>

@@ -36,7 +36,12 @@ final class GrowthBench {
 
   private static final int SAME_RUNS = 100;
 
-  private static final String STREAMS_HERE = "^(growth|same)/";
+  /** Streams with as many runs of 50 tests: what boards show of them is as much, of less. */
+  private static final String SMALL = "small/";
+
+  private static final int SMALL_RESULTS = 50;
+
+  private static final String STREAMS_HERE = "^(growth|same|small)/";
 
   private final Path folder;
   private final Target target;
@@ -56,10 +61,18 @@ final class GrowthBench {
     for (int run = 2; run <= SAME_RUNS; run++) {
       copyRuns(SAME, run);
     }
+    for (int stream = 0; stream < STREAMS; stream++) {
+      push(SMALL + "s" + stream, SMALL_RESULTS, STREAMS + 1 + stream);
+    }
+    earlier(SMALL + "%", RUNS);
+    for (int run = 2; run <= RUNS; run++) {
+      copyRuns(SMALL + "%", run);
+    }
     analyze();
     Anew.learnt(target, STREAMS_HERE);
     Bench.progress("asking with 100 thousand results");
     Map<String, Double> few = measured();
+    few.putAll(new BoardsBench(target).measured(SMALL));
     earlier("growth/%", RUNS);
     long begun = System.nanoTime();
     for (int run = 2; run <= RUNS; run++) {
@@ -79,6 +92,7 @@ final class GrowthBench {
             Locale.ROOT, "all learned anew in %.0f s", Anew.learnt(target, STREAMS_HERE)));
     Bench.progress("asking with " + RUNS * STREAMS * RESULTS + " results");
     Map<String, Double> many = measured();
+    many.putAll(new BoardsBench(target).measured("growth/"));
     List<Bench.Row> rows = new ArrayList<>();
     many.forEach((what, p95) -> rows.add(row(what, few.getOrDefault(what, p95), p95)));
     rows.addAll(sizes());
@@ -174,7 +188,18 @@ final class GrowthBench {
     Path file = Reports.write(folder.resolve("growth.xml"), prefix, results, seed, false);
     PrintStream nowhere =
         new PrintStream(OutputStream.nullOutputStream(), true, StandardCharsets.UTF_8);
-    String[] words = {"push", file.toString(), "--stream", stream};
+    String[] words = {
+      "push",
+      file.toString(),
+      "--stream",
+      stream,
+      "--branch",
+      "main",
+      "--label",
+      "team=team" + seed % 4,
+      "--label",
+      "env=env" + seed % 3
+    };
     if (VineCommand.run(words, nowhere, System.err, target.environment()) != 0) {
       throw new IOException("the push failed");
     }
@@ -249,7 +274,8 @@ final class GrowthBench {
               + streams
               + "'");
       Map<String, String> byRun = Map.of("run_id", "c.id");
-      for (String table : new String[] {"part", "part_file", "result_note", "run_suite"}) {
+      for (String table :
+          new String[] {"part", "part_file", "run_label", "result_note", "run_suite"}) {
         copy(statement, table, "run_id", byRun);
       }
       copy(statement, "result_row", "run_id", byRun);

@@ -42,6 +42,11 @@ record Target(
 
   /** Sends JSON to a path below the project. */
   void post(String path, String json) throws IOException, InterruptedException {
+    String unused = answer(path, json);
+  }
+
+  /** The answer to JSON that is sent to a path below the project. */
+  String answer(String path, String json) throws IOException, InterruptedException {
     HttpRequest request =
         HttpRequest.newBuilder(URI.create(url + "/api/v1/projects/bench/" + path))
             .header("Authorization", "Bearer " + token)
@@ -52,6 +57,7 @@ record Target(
     if (answer.statusCode() != 200) {
       throw new IOException(path + " answered " + answer.statusCode() + ": " + answer.body());
     }
+    return answer.body();
   }
 
   Map<String, String> environment() {

@@ -102,6 +102,7 @@ class BoardsTest {
       everyNumberLeadsToAsMany(page, board);
       theChartIsFollowed(page, board);
       panelsAreTakenAlong(page, board);
+      theBoardIsPrintedAndHung(page, board);
       panelsAreMovedByKeys(page, board);
       browsing.noErrors();
     }
@@ -210,6 +211,43 @@ class BoardsTest {
     assertThat(bars.first()).isVisible();
     bars.nth(1).click(new Locator.ClickOptions().setForce(true));
     assertThat(page.getByRole(AriaRole.STATUS).first()).hasText("3 results");
+    page.navigate(board);
+  }
+
+  /** On paper, on a wall beside another board, and once more to be changed. */
+  private void theBoardIsPrintedAndHung(Page page, String board) throws IOException {
+    String pdf =
+        new String(
+            page.pdf(new Page.PdfOptions().setPreferCSSPageSize(true).setPrintBackground(true)),
+            StandardCharsets.ISO_8859_1);
+    assertThat(pdf).startsWith("%PDF-");
+    assertThat(pdf.split("/Type /Page\\b(?!s)", -1)).hasSizeBetween(3, 6);
+
+    send("POST", BOARDS, "{\"name\": \"On the other wall\", \"panels\": []}");
+    page.reload();
+    Locator menu = page.getByLabel("More of the board");
+    menu.click();
+    page.getByText("On a wall").click();
+    Locator dialog = page.getByRole(AriaRole.DIALOG);
+    dialog.getByLabel("On the other wall").check();
+    dialog.getByLabel("seconds each").fill("5");
+    Browsing.isAccessible(page);
+    dialog.getByText("Show").click();
+    assertThat(panel(page, "Results").locator(FAILED).first()).isVisible();
+    assertThat(page.getByRole(AriaRole.HEADING, heading("On the other wall"))).isVisible();
+    assertThat(page.getByRole(AriaRole.HEADING, heading(STREAM))).isVisible();
+    page.keyboard().press("Escape");
+    assertThat(page.getByText("all boards")).isVisible();
+
+    page.navigate(board);
+    menu.click();
+    Download file = page.waitForDownload(() -> page.getByText("Take along (JSON)").click());
+    JsonNode taken = Portal.json(Files.readString(file.path()));
+    assertThat(taken.path("panels")).hasSize(8);
+    menu.click();
+    page.getByText("Duplicate").click();
+    assertThat(page.getByText("Keep it")).isVisible();
+    assertThat(page.getByText(STREAM + " (copy)").first()).isAttached();
     page.navigate(board);
   }
 

@@ -89,7 +89,7 @@ public final class PgBoardFacts implements BoardFacts {
               + " things; there can be "
               + MOST_DIMENSIONS);
     }
-    return looks.wide(runs, dsl -> cells(dsl, projectId, runs, period, step, dimensions));
+    return looks.sums(dsl -> cells(dsl, projectId, runs, period, step, dimensions));
   }
 
   private static List<RunCell> cells(
@@ -142,8 +142,7 @@ public final class PgBoardFacts implements BoardFacts {
 
   @Override
   public List<TestFailures> failing(int projectId, Criterion runs, Period period, int limit) {
-    return looks.wide(
-        runs,
+    return looks.sums(
         dsl -> {
           Field<Integer> failed = of(Outcome.FAILED);
           Field<Integer> errored = of(Outcome.ERRORED);
@@ -188,8 +187,7 @@ public final class PgBoardFacts implements BoardFacts {
 
   @Override
   public List<CauseCell> causes(int projectId, Criterion runs, Period period, Step step) {
-    return looks.wide(
-        runs,
+    return looks.sums(
         dsl ->
             dsl.select(begin(step), CATEGORY.NAME, DSL.count())
                 .from(RUN)

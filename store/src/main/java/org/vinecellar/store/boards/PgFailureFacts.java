@@ -63,7 +63,7 @@ public final class PgFailureFacts implements FailureFacts {
 
   @Override
   public List<FlakyTest> flaky(int projectId, Criterion runs, Period period, int limit) {
-    return looks.wide(runs, dsl -> flaky(dsl, projectId, fitting(projectId, runs, period), limit));
+    return looks.sums(dsl -> flaky(dsl, projectId, fitting(projectId, runs, period), limit));
   }
 
   private static List<FlakyTest> flaky(
@@ -159,7 +159,7 @@ public final class PgFailureFacts implements FailureFacts {
 
   @Override
   public List<GroupReach> groups(int projectId, Criterion runs, Period period, int limit) {
-    return looks.wide(runs, dsl -> groups(dsl, projectId, fitting(projectId, runs, period), limit));
+    return looks.sums(dsl -> groups(dsl, projectId, fitting(projectId, runs, period), limit));
   }
 
   private static List<GroupReach> groups(
@@ -214,8 +214,7 @@ public final class PgFailureFacts implements FailureFacts {
 
   @Override
   public List<TicketReach> tickets(int projectId, Criterion runs, Period period, int limit) {
-    return looks.wide(
-        runs,
+    return looks.sums(
         dsl -> {
           Condition fitting = fitting(projectId, runs, period);
           Map<Long, OfTicket> by = new HashMap<>();
@@ -262,8 +261,7 @@ public final class PgFailureFacts implements FailureFacts {
 
   @Override
   public List<ExplainedCell> explaining(int projectId, Criterion runs, Period period, Step step) {
-    return looks.wide(
-        runs,
+    return looks.sums(
         dsl -> {
           Field<OffsetDateTime> at =
               DSL.field(
@@ -324,8 +322,7 @@ public final class PgFailureFacts implements FailureFacts {
 
   @Override
   public List<PersonCell> people(int projectId, Period period, int limit) {
-    return looks.wide(
-        Criterion.EVERYTHING,
+    return looks.sums(
         dsl -> {
           Map<String, int[]> by = new HashMap<>();
           dsl.select(DECISION.MADE_BY, DSL.countDistinct(DECISION.GROUP_ID))

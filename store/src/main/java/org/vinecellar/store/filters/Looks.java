@@ -20,6 +20,7 @@ public final class Looks {
   private static final int INTO_RUNS = 8;
   private static final int WIDE = 4;
   private static final int VALUES = 4;
+  private static final int SUMS = 4;
   private static final Duration WAIT = Duration.ofSeconds(2);
 
   /** Who is writing has typed on by then. */
@@ -29,6 +30,7 @@ public final class Looks {
   private final Duration patience;
   private final Semaphore intoRuns = new Semaphore(INTO_RUNS, true);
   private final Semaphore wide = new Semaphore(WIDE, true);
+  private final Semaphore sums = new Semaphore(SUMS, true);
   private final Semaphore glances = new Semaphore(VALUES);
 
   /**
@@ -47,6 +49,11 @@ public final class Looks {
   /** Through all runs, or all tests. */
   public <T> T wide(Criterion filter, Function<DSLContext, T> query) {
     return look(wide, filter, query);
+  }
+
+  /** For boards, which many people leave open: also what asks for everything has an end. */
+  public <T> T sums(Function<DSLContext, T> query) {
+    return in(sums, WAIT, () -> sql.within(patience, query));
   }
 
   /** Through two runs, whole. */

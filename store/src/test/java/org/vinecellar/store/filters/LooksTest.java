@@ -43,7 +43,11 @@ class LooksTest {
             CellarException.class,
             e -> assertThat(e.code()).isEqualTo(ProblemCode.TOO_MUCH_TO_SEARCH))
         .hasMessageContaining("ask for less");
+    // Sums have an end, whatever they are of.
+    assertThatThrownBy(() -> looks.sums(dsl -> dsl.fetch("select pg_sleep(60)")))
+        .hasMessageContaining("ask for less");
     assertThat(looks.wide(SOME, LooksTest::one)).isEqualTo(1);
+    assertThat(looks.sums(LooksTest::one)).isEqualTo(1);
   }
 
   @Test
