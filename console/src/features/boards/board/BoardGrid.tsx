@@ -62,7 +62,7 @@ export function BoardGrid(props: {
     <div className="p-5 print:p-0">
       <div
         ref={grid}
-        className="grid grid-cols-1 min-[900px]:grid-cols-12"
+        className="board-grid grid grid-cols-1 min-[900px]:grid-cols-12"
         style={{ gap: GAP, gridAutoRows: props.rowHeight ?? ROW }}
       >
         {order.map(({ panel, at }) => {

@@ -6,7 +6,6 @@ import { useMayEdit } from '../../../shared/session/may';
 import { Wrong } from '../../../shared/ui/Form';
 import { addBoard, type Board, boardKeys } from '../api';
 import { taken } from '../file';
-import { printed } from './print';
 import { WallDialog } from './WallDialog';
 
 /** What can be done with a whole board. */
@@ -62,7 +61,7 @@ export function BoardMenu(props: {
               type="button"
               onClick={() => {
                 close();
-                void printed();
+                window.print();
               }}
             >
               Print, or as PDF …

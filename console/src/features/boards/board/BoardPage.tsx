@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { Link, useBlocker, useNavigate } from '@tanstack/react-router';
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import { FilterBox } from '../../../shared/filter/FilterBox';
 import { useRunNews } from '../../../shared/runs/news';
 import { useMayEdit } from '../../../shared/session/may';
@@ -12,6 +12,7 @@ import { EditBar } from '../edit/EditBar';
 import { PanelEditor } from '../edit/PanelEditor';
 import { useDraft } from '../edit/useDraft';
 import { type BoardSearch, newPanel, placed } from '../model';
+import { watchPaper } from '../panel/paper';
 import { BoardGrid } from './BoardGrid';
 import { BoardMenu } from './BoardMenu';
 import { Wall } from './Wall';
@@ -51,6 +52,7 @@ function Shown(props: { project: string; board: Board; search: BoardSearch }) {
     setBase(from);
     draft.begin(from.name, from.panels);
   };
+  useEffect(watchPaper, []);
   const [written, setWritten] = useState<number | 'new'>();
   const removing = useMutation({
     mutationFn: () => removeBoard(project, board.id),

@@ -79,7 +79,7 @@ export function PanelFrame(props: {
             {plural(props.board.days ?? panel.days, 'day')}
           </span>
         )}
-        <span className="ml-auto flex shrink-0 gap-0.5 print:hidden">
+        <span className="ml-auto flex shrink-0 gap-0.5 print:hidden [.on-wall_&]:hidden">
           {edit ? (
             <>
               <Button label={`Change ${titleOf(panel)}`} onClick={edit.onWrite}>

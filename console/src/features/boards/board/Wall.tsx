@@ -6,7 +6,9 @@ import { type BoardSearch, bottom, nextTurn } from '../model';
 import { BoardGrid, GAP } from './BoardGrid';
 
 const HEAD = 56;
-const LEAST_ROW = 34;
+const MARGIN = 20;
+const LEAST_ROW = 44;
+const LEAST_ZOOM = 0.4;
 
 /** A board on a wall: nothing but the board, as high as the screen; then the next one. */
 export function Wall(props: {
@@ -49,9 +51,12 @@ export function Wall(props: {
     return () => clearTimeout(timer);
   }, [held, next, board.id, search, project, navigate]);
   const rows = bottom(board.panels);
-  const row = Math.floor((height - HEAD - 2 * 20 + GAP) / Math.max(1, rows)) - GAP;
+  const room = height - HEAD - 2 * MARGIN;
+  const row = Math.max(LEAST_ROW, Math.floor((room + GAP) / Math.max(1, rows)) - GAP);
+  // Nobody scrolls a wall: a board that is too high for it is shown smaller.
+  const zoom = Math.max(LEAST_ZOOM, Math.min(1, room / (rows * (row + GAP))));
   return (
-    <main className="fixed inset-0 z-50 overflow-y-auto bg-base-200">
+    <main className="on-wall fixed inset-0 z-50 overflow-y-auto bg-base-200">
       <header className="flex h-14 items-center gap-4 border-b border-base-300 bg-base-100 px-5">
         <h1 className="min-w-0 truncate font-serif text-2xl">{board.name}</h1>
         <span className="ml-auto flex items-center gap-1">
@@ -78,14 +83,16 @@ export function Wall(props: {
           </button>
         </span>
       </header>
-      <BoardGrid
-        project={project}
-        id={board.id}
-        panels={board.panels}
-        board={{ days: search.days, filter: search.filter }}
-        edit={undefined}
-        rowHeight={Math.max(LEAST_ROW, row)}
-      />
+      <div style={{ zoom }}>
+        <BoardGrid
+          project={project}
+          id={board.id}
+          panels={board.panels}
+          board={{ days: search.days, filter: search.filter }}
+          edit={undefined}
+          rowHeight={row}
+        />
+      </div>
     </main>
   );
 }

@@ -6,6 +6,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Cell, Panel, Sheet } from '../api';
 import { headOf, wordsOf } from '../model';
 import { drawn, optionOf, shortDay } from './option';
+import { onPaper } from './paper';
 
 use([BarChart, LineChart, GridComponent, LegendComponent, TooltipComponent, SVGRenderer]);
 
@@ -46,11 +47,15 @@ export function Chart(props: {
     if (!made) {
       return;
     }
-    const style = getComputedStyle(document.documentElement);
-    made.setOption(
-      optionOf(sheet, panel.kind, panel.step, (name) => style.getPropertyValue(name).trim()),
-      true,
-    );
+    const draw = () => {
+      const style = getComputedStyle(document.documentElement);
+      made.resize();
+      made.setOption(
+        optionOf(sheet, panel.kind, panel.step, (name) => style.getPropertyValue(name).trim()),
+        true,
+      );
+    };
+    draw();
     made.off('click');
     made.on('click', (event) => {
       const column = Number(event.seriesId);
@@ -59,6 +64,7 @@ export function Chart(props: {
         opened.current(cell);
       }
     });
+    return onPaper(draw);
   }, [sheet, panel.kind, panel.step, theme]);
 
   const columns = drawn(sheet);

@@ -14,6 +14,10 @@ export function SheetTable(props: { project: string; sheet: Sheet; title: string
   );
   return (
     <div className="min-h-0 grow overflow-auto" tabIndex={0} role="group" aria-label={props.title}>
+      {/* Paper cannot be scrolled: what does not fit is at least told. */}
+      <p className="hidden px-2 text-[13px] text-quiet print:block">
+        {plural(sheet.rows.length, 'row')} in all
+      </p>
       <table className="table table-sm table-pin-rows [&_td]:px-2 [&_th]:px-2 [&_th]:font-normal [&_th]:text-quiet">
         <thead>
           <tr className="bg-base-100">

@@ -1,0 +1,33 @@
+import { applyTheme, storedTheme } from '../../../shared/lib/theme';
+
+/** What is drawn for the place that it has, and has to be drawn again for paper. */
+const drawings = new Set<() => void>();
+
+/** Draws it again whenever the page goes to paper, and when it is back; until the answer is called. */
+export function onPaper(draw: () => void): () => void {
+  drawings.add(draw);
+  return () => void drawings.delete(draw);
+}
+
+/**
+ * Lays boards out as wide as paper, and light, for as long as a page is printed, by whatever it is
+ * printed; until the answer is called.
+ */
+export function watchPaper(): () => void {
+  const to = () => {
+    document.documentElement.classList.add('on-paper');
+    applyTheme('limestone');
+    for (const draw of drawings) draw();
+  };
+  const back = () => {
+    document.documentElement.classList.remove('on-paper');
+    applyTheme(storedTheme());
+    for (const draw of drawings) draw();
+  };
+  window.addEventListener('beforeprint', to);
+  window.addEventListener('afterprint', back);
+  return () => {
+    window.removeEventListener('beforeprint', to);
+    window.removeEventListener('afterprint', back);
+  };
+}
