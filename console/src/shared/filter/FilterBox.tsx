@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { Bookmark, ListTree } from 'lucide-react';
 import { useEffect, useId, useLayoutEffect, useRef, useState } from 'react';
+import { createPortal } from 'react-dom';
 import { count } from '../lib/format';
 import { catalogueQuery, type FilterThing, filterCountQuery, filterHelpQuery } from './api';
 import { Fault, Proposals } from './FilterHelp';
@@ -208,20 +209,24 @@ export function FilterBox(props: {
           onChange={build}
         />
       ) : null}
-      {saving ? (
-        <SavedDialog
-          project={props.project}
-          of={props.of}
-          filter={draft.trim()}
-          onChoose={(text) => {
-            setSaving(false);
-            setDraft(text);
-            setCursor(text.length);
-            apply(text);
-          }}
-          onClose={() => setSaving(false)}
-        />
-      ) : null}
+      {saving
+        ? // It has a form of its own, which cannot stand in another one.
+          createPortal(
+            <SavedDialog
+              project={props.project}
+              of={props.of}
+              filter={draft.trim()}
+              onChoose={(text) => {
+                setSaving(false);
+                setDraft(text);
+                setCursor(text.length);
+                apply(text);
+              }}
+              onClose={() => setSaving(false)}
+            />,
+            document.body,
+          )
+        : null}
     </div>
   );
 }

@@ -42,8 +42,11 @@ final class RunLinks {
                 .failing("group.ticket[key eq \"A-1\"]")
                 .filter()
             + " ".repeat(ROOM);
+    String ofGroups =
+        "results[run[" + RunPick.of(filter, any, List.of(), List.of()) + "]]" + " ".repeat(ROOM);
     try {
       Resolver.read(longest, Thing.RESULT, now, names);
+      Resolver.read(ofGroups, Thing.GROUP, now, names);
     } catch (CellarException e) {
       throw new CellarException(
           ProblemCode.INVALID_VALUE,
