@@ -158,7 +158,7 @@ export function FilterBox(props: {
             onBlur={() => {
               setOpen(false);
               // Whoever goes on to a button means what stands here.
-              if (draft.trim() !== filter && (fits || current === undefined)) apply(draft);
+              if (fits && draft.trim() !== filter) apply(draft);
             }}
           />
           {proposals.length > 0 && current ? (

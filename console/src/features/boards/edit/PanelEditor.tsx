@@ -79,6 +79,7 @@ export function PanelEditor(props: {
             <div className="col-span-2">
               <p className="mb-1 text-sm font-semibold">Which runs</p>
               <FilterBox
+                exact
                 project={props.project}
                 of="run"
                 filter={panel.filter}
