@@ -199,8 +199,10 @@ public class SavedFilterResource {
     }
     SavedFilter filter = there(body.filter()).filterSaid();
     Long account = filters.account();
-    String before = store.one(project.id(), account, id).filter().name();
-    filter.check(filters.names(project), shared, before, clock.instant());
+    SavedFilter.Kept before = store.one(project.id(), account, id);
+    // What becomes shared stood behind another word so far.
+    String name = shared == (before.owner() == null) ? before.filter().name() : null;
+    filter.check(filters.names(project), shared, name, clock.instant());
     return FilterBody.of(
         store.change(project.id(), account, id, shared, body.version(), filter, hand()));
   }

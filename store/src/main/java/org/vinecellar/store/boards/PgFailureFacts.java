@@ -47,9 +47,6 @@ import org.vinecellar.store.triage.tickets.GroupTickets;
 
 /** Failures, their groups and what was said of them, summed up for boards. Thread-safe. */
 public final class PgFailureFacts implements FailureFacts {
-  /** Groups that have more results than any other: of those that come behind, no ticket is told. */
-  private static final int MOST_GROUPS = 5_000;
-
   private final Looks looks;
 
   /** Through these. */
@@ -218,7 +215,8 @@ public final class PgFailureFacts implements FailureFacts {
         dsl -> {
           Condition fitting = fitting(projectId, runs, period);
           Map<Long, OfTicket> by = new HashMap<>();
-          for (GroupReach group : groups(dsl, projectId, fitting, MOST_GROUPS)) {
+          Condition canHave = fitting.and(GroupTickets.canHave(projectId, GROUP_RUN.GROUP_ID));
+          for (GroupReach group : groups(dsl, projectId, canHave, Integer.MAX_VALUE)) {
             for (Ticket ticket : group.tickets()) {
               by.computeIfAbsent(ticket.id(), id -> new OfTicket(ticket, new ArrayList<>()))
                   .groups

@@ -1,5 +1,8 @@
 package org.vinecellar.store.triage.tickets;
 
+import static org.vinecellar.store.generated.Tables.GROUP_TICKET;
+import static org.vinecellar.store.generated.Tables.REGROUPING;
+
 import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.Collection;
@@ -7,8 +10,11 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.Record;
+import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.triage.decisions.Ticket;
 import org.vinecellar.core.triage.decisions.Ticket.Mismatch;
@@ -110,6 +116,18 @@ public final class GroupTickets {
         + " on t.project_id = l.project_id and t.id = l.ticket_id where "
         + MISMATCH
         + " is not null)";
+  }
+
+  /** That a group is linked to a ticket, or another one was put together with it. */
+  public static Condition canHave(int projectId, Field<Long> group) {
+    return group.in(
+        DSL.select(GROUP_TICKET.GROUP_ID)
+            .from(GROUP_TICKET)
+            .where(GROUP_TICKET.PROJECT_ID.eq(projectId))
+            .union(
+                DSL.select(REGROUPING.TO_GROUP_ID)
+                    .from(REGROUPING)
+                    .where(REGROUPING.PROJECT_ID.eq(projectId), REGROUPING.TEST_ID.eq(0L))));
   }
 
   private static boolean areThere(DSLContext dsl, int projectId) {
