@@ -12,6 +12,7 @@ import {
 import { useState } from 'react';
 import { readSignInSearch } from '../features/access/model';
 import { readBoardSearch } from '../features/boards/model';
+import { readReportSearch } from '../features/reports/model';
 import { readFoundSearch, readRunSearch, readRunsSearch } from '../features/runs/model';
 import { readDeskSearch, readRulesSearch } from '../features/triage/model';
 import { readGridSearch, readTestsSearch } from '../features/trust/model';
@@ -46,6 +47,10 @@ const BoardsPage = lazyRouteComponent(
 const BoardPage = lazyRouteComponent(
   () => import('../features/boards/board/BoardPage'),
   'BoardPage',
+);
+const ReportsPage = lazyRouteComponent(
+  () => import('../features/reports/ReportsPage'),
+  'ReportsPage',
 );
 const FiltersPage = lazyRouteComponent(
   () => import('../features/filters/FiltersPage'),
@@ -305,6 +310,20 @@ const board = createRoute({
   },
 });
 
+const reports = createRoute({
+  getParentRoute: () => inside,
+  path: '/$project/reports',
+  validateSearch: readReportSearch,
+  component: function Reports() {
+    return (
+      <ReportsPage
+        project={reports.useParams().project}
+        search={readReportSearch(reports.useSearch())}
+      />
+    );
+  },
+});
+
 const filters = createRoute({
   getParentRoute: () => inside,
   path: '/$project/filters',
@@ -405,6 +424,7 @@ export function createAppRouter(client: QueryClient) {
         tests,
         grid,
         boards,
+        reports,
         board,
         filters,
         found,

@@ -1,14 +1,11 @@
 import { queryOptions } from '@tanstack/react-query';
 import { api, done, type Schemas, unwrap } from '../../shared/api/client';
+import type { Sheet } from '../../shared/sheets/api';
 
 export type Board = Schemas['Board'];
 export type BoardLine = Schemas['BoardLine'];
 export type ReadyBoard = Schemas['ReadyBoard'];
 export type Panel = Schemas['Panel'];
-export type Sheet = Schemas['Sheet'];
-export type Column = Schemas['SheetColumn'];
-export type Cell = Schemas['SheetCell'];
-export type SheetLink = Schemas['SheetLink'];
 
 export const boardKeys = {
   all: (project: string) => ['boards', project] as const,

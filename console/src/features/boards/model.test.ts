@@ -1,6 +1,7 @@
 import { expect, test } from 'vitest';
+import { percent, wordsOf } from '../../shared/sheets/words';
 import type { Panel } from './api';
-import { COLUMNS, newPanel, percent, placed, readBoardSearch, wordsOf } from './model';
+import { COLUMNS, newPanel, placed, readBoardSearch } from './model';
 
 function at(x: number, y: number, width: number, height: number): Panel {
   return { ...newPanel([]), x, y, width, height };

@@ -1,5 +1,4 @@
-import { count, duration, exactTime } from '../../shared/lib/format';
-import type { Cell, Column, Panel } from './api';
+import type { Panel } from './api';
 
 /** What the address of a board says beside the board. */
 export interface BoardSearch {
@@ -97,85 +96,6 @@ export function titleOf(panel: Panel): string {
   return panel.title !== ''
     ? panel.title
     : (KINDS.find(([kind]) => kind === panel.kind)?.[1] ?? '');
-}
-
-const HEADS: Record<string, string> = {
-  at: 'From',
-  rate: 'Pass rate',
-  time: 'Time of tests, a run',
-  change: 'Change',
-  standing: 'Minimum',
-  tests: 'Results',
-  red: 'Red runs',
-  runs: 'Runs',
-  run: 'Run',
-  test: 'Test',
-  suite: 'Suite',
-  now: 'Takes now',
-  before: 'Took before',
-  median: 'Half of them in',
-  mean: 'In the mean',
-  group: 'Failure group',
-  'passed on retry': 'On retry',
-};
-
-/** The head of a column. */
-export function headOf(column: Column): string {
-  if (column.values.length > 0) {
-    return column.values.map(valueWords).join(' · ');
-  }
-  const head = HEADS[column.key] ?? column.key.replace(/^label\./, '');
-  return head.charAt(0).toUpperCase() + head.slice(1);
-}
-
-/** A value of what runs are told apart by; some have none. */
-export function valueWords(value: string | null): string {
-  return value ?? 'none';
-}
-
-/** What stands in a cell, for people. */
-export function wordsOf(column: Column, cell: Cell): string {
-  if (column.unit === 'time') {
-    return cell.text === null ? '' : exactTime(cell.text);
-  }
-  if (column.key === 'suite') {
-    // Of a class its own name; where it stands is the same for many.
-    return (cell.text ?? '').replace(/^[\w.]+\.(?=\w+$)/, '');
-  }
-  if (column.unit === 'text') {
-    return column.key === 'standing' ? (STANDINGS[cell.text ?? ''] ?? '') : valueWords(cell.text);
-  }
-  if (cell.number === null) {
-    return column.key === 'rate' ? 'not known' : '–';
-  }
-  switch (column.unit) {
-    case 'share':
-      return column.key === 'change' ? signed(cell.number) : percent(cell.number);
-    case 'seconds':
-      return duration(cell.number * 1000);
-    default:
-      return count(cell.number);
-  }
-}
-
-const STANDINGS: Record<string, string> = {
-  holds: 'holds',
-  misses: 'missed',
-  unknown: 'not known',
-};
-
-/** Never rounded to all or none where it is not. */
-export function percent(share: number): string {
-  if (share === 0 || share === 1) {
-    return `${share * 100} %`;
-  }
-  const tenths = Math.min(999, Math.max(1, Math.round(share * 1000)));
-  return `${(tenths / 10).toFixed(1)} %`;
-}
-
-function signed(share: number): string {
-  const points = share * 100;
-  return `${points > 0 ? '+' : points < 0 ? '−' : '±'}${Math.abs(points).toFixed(1)}`;
 }
 
 function meet(a: Panel, b: Panel): boolean {

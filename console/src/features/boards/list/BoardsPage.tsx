@@ -30,6 +30,10 @@ export function BoardsPage({ project }: { project: string }) {
             <Link to="/$project/filters" params={{ project }} className="link">
               Saved filters
             </Link>
+            {' · '}
+            <Link to="/$project/reports" params={{ project }} className="link">
+              Reports over time
+            </Link>
           </p>
         </header>
         {boards.data.length === 0 ? (

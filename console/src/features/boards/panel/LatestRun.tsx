@@ -1,8 +1,8 @@
 import { plural } from '../../../shared/lib/format';
+import type { Cell, Sheet } from '../../../shared/sheets/api';
+import { CellLink } from '../../../shared/sheets/CellLink';
 import { isOutcome, OUTCOMES, OutcomeGlyph, outcomeColour } from '../../../shared/ui/OutcomeGlyph';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
-import type { Cell, Sheet } from '../api';
-import { CellLink } from './CellLink';
 
 /** The latest run in figures. */
 export function LatestRun({ project, sheet }: { project: string; sheet: Sheet }) {

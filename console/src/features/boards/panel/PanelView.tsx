@@ -1,16 +1,17 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
 import { lazy, Suspense } from 'react';
+import type { Cell, Sheet } from '../../../shared/sheets/api';
+import { placeOf } from '../../../shared/sheets/place';
+import { SheetTable } from '../../../shared/sheets/SheetTable';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { Failed, Loading } from '../../../shared/ui/States';
-import { type Cell, type Panel, type Sheet, type Switch, sheetQuery } from '../api';
+import { type Panel, type Switch, sheetQuery } from '../api';
 import { isTable, titleOf } from '../model';
 import { LatestRun } from './LatestRun';
-import { placeOf } from './place';
-import { SheetTable } from './SheetTable';
 
 // Pages without a chart do not fetch what draws one.
-const Chart = lazy(async () => ({ default: (await import('./Chart')).Chart }));
+const Chart = lazy(async () => ({ default: (await import('../../../shared/sheets/Chart')).Chart }));
 
 /** What a panel shows, as a chart or in numbers. */
 export function PanelView(props: {

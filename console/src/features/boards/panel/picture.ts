@@ -7,8 +7,9 @@ import {
 } from 'echarts/components';
 import { init, use } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
-import type { Panel, Sheet } from '../api';
-import { optionOf } from './option';
+import type { Sheet } from '../../../shared/sheets/api';
+import { optionOf } from '../../../shared/sheets/option';
+import type { Panel } from '../api';
 
 use([
   BarChart,

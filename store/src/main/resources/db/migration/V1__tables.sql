@@ -701,6 +701,18 @@ create index group_run_by_stream on group_run (project_id, group_id, stream_id, 
 create index group_run_by_time on group_run (project_id, group_id, started_at, run_id);
 create index group_run_latest on group_run (project_id, started_at);
 
+-- How many of these results are tests that failed, by the category of what explains them; those that nothing explains have no row.
+create table group_cause (
+  project_id integer not null,
+  run_id integer not null,
+  group_id integer not null,
+  category_id integer not null,
+  results integer not null,
+  primary key (project_id, run_id, group_id, category_id)
+);
+
+create index group_cause_of_group on group_cause (project_id, group_id);
+
 -- By what it is found: use 0 key, 1 offer, 2 ask, 3 band of likeness, 4 key of what is merely like it.
 create table group_key (
   project_id integer not null,
@@ -725,6 +737,8 @@ create table failure (
   -- Whether what was decided at another test of the group holds for it.
   carries boolean not null,
   test_id integer not null,
+  -- That of the result, once it was grouped; 0 for a set-up that failed, which is no test.
+  outcome smallint not null,
   decision_id integer,
   -- 1 by hand, 2 by rule, 3 carried.
   origin integer,

@@ -4,19 +4,118 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
+import java.net.URLEncoder;
+import java.nio.charset.StandardCharsets;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.ResultSet;
+import java.sql.SQLException;
+import java.sql.Statement;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 
-/** The ready boards, all their panels one after the other, of some streams. */
+/**
+ * The ready boards, all their panels one after the other, of some streams; and first pages of
+ * filters.
+ */
 final class BoardsBench {
   private static final int ROUNDS = 40;
   private static final List<String> READY = List.of("stream", "teams", "release");
   private static final ObjectMapper JSON = new ObjectMapper();
 
+  private static final String RUNS =
+      "run r join stream s on s.project_id = r.project_id and s.id = r.stream_id"
+          + " where r.number is not null and s.name like '%s%%'"
+          + " and r.started_at >= date_trunc('day', now(), 'UTC') - interval '%d days'";
+
+  private static final String SUMS =
+      "count(*), sum(r.passed), sum(r.failed), sum(r.errored), sum(r.skipped), sum(r.not_reached)";
+
+  /** Of each kind of panel, what a person would write in psql; {@code RUNS} stands for its runs. */
+  private static final Map<String, List<String>> BARE =
+      Map.ofEntries(
+          Map.entry(
+              "outcomes",
+              List.of("select date_trunc('day', r.started_at), " + SUMS + " from RUNS group by 1")),
+          Map.entry(
+              "rate",
+              List.of("select date_trunc('day', r.started_at), " + SUMS + " from RUNS group by 1")),
+          Map.entry(
+              "time",
+              List.of(
+                  "select date_trunc('day', r.started_at), sum(r.duration_us), count(*) from RUNS group by 1")),
+          Map.entry(
+              "growth",
+              List.of(
+                  "select date_trunc('day', r.started_at), sum(r.added), sum(r.gone), sum(r.new_failing), sum(r.fixed) from RUNS group by 1")),
+          Map.entry(
+              "latest",
+              List.of("select r.* from RUNS order by r.started_at desc, r.id desc limit 1")),
+          Map.entry(
+              "breakdown",
+              List.of(
+                  "select l.value, "
+                      + SUMS
+                      + " from run_label l join (select r.* from RUNS) r on r.id = l.run_id and l.key = 'team' group by 1",
+                  "select l.value, "
+                      + SUMS
+                      + " from run_label l join (select r.* from BEFORE) r on r.id = l.run_id and l.key = 'team' group by 1")),
+          Map.entry(
+              "matrix",
+              List.of(
+                  "select l.value, m.value, "
+                      + SUMS
+                      + " from run_label l join run_label m on m.run_id = l.run_id and m.key = 'env' join (select r.* from RUNS) r on r.id = l.run_id and l.key = 'team' group by 1, 2")),
+          Map.entry(
+              "worst",
+              List.of(
+                  "select f.test_id, count(*) from failure f join (select r.id from RUNS) r on r.id = f.run_id group by 1 order by 2 desc limit 51")),
+          Map.entry(
+              "causes",
+              List.of(
+                  "select date_trunc('day', r.started_at), c.category_id, sum(c.results) from group_cause c join (select r.* from RUNS) r on r.project_id = c.project_id and r.id = c.run_id group by 1, 2",
+                  "select date_trunc('day', r.started_at), sum(r.failed + r.errored) from RUNS group by 1")),
+          Map.entry(
+              "flaky",
+              List.of("select * from test_belief where verdict = 1 order by score desc limit 51")),
+          Map.entry(
+              "groups",
+              List.of(
+                  "select g.group_id, sum(g.results), sum(g.open), count(*) from group_run g join (select r.* from RUNS) r on r.project_id = g.project_id and r.id = g.run_id group by 1 order by 2 desc limit 51")),
+          Map.entry(
+              "tickets",
+              List.of(
+                  "select g.group_id, sum(g.results) from group_run g join group_ticket t on t.project_id = g.project_id and t.group_id = g.group_id join (select r.* from RUNS) r on r.project_id = g.project_id and r.id = g.run_id group by 1")));
+
+  /** Filters of all results, with what a person would write for their first page. */
+  private static final Map<String, String> FILTERS =
+      Map.of(
+          "outcome eq \"failed\"",
+          "select x.* from (select r.id from run r where r.number is not null order by r.started_at"
+              + " desc, r.id desc) r cross join lateral (select * from result o where o.run_id = r.id"
+              + " and o.outcome = 1 and o.outcome <> 0 and not o.superseded order by o.place limit 100) x"
+              + " limit 100",
+          "run.stream eq \"growth/s7\" and outcome eq \"failed\"",
+          "select x.* from (select r.id from run r join stream s on s.id = r.stream_id where"
+              + " r.number is not null and s.name = 'growth/s7' order by r.started_at desc, r.id desc) r"
+              + " cross join lateral (select * from result o where o.run_id = r.id"
+              + " and o.outcome = 1 and o.outcome <> 0 and not o.superseded order by o.place limit 100) x"
+              + " limit 100",
+          "label.team eq \"team1\"",
+          "select x.* from (select r.id from run r join run_label l on l.run_id = r.id and l.key = 'team'"
+              + " and l.value = 'team1' where r.number is not null order by r.started_at desc, r.id desc)"
+              + " r cross join lateral (select * from result o where o.run_id = r.id and not o.superseded"
+              + " order by o.place limit 100) x limit 100",
+          "run.number eq 50",
+          "select x.* from (select r.id from run r where r.number = 50 order by r.started_at desc, r.id"
+              + " desc) r cross join lateral (select * from result o where o.run_id = r.id"
+              + " and not o.superseded order by o.place limit 100) x limit 100");
+
   private final Target target;
+  private int boards;
 
   BoardsBench(Target target) {
     this.target = target;
@@ -26,16 +125,12 @@ final class BoardsBench {
    * Milliseconds, 95 of 100 took less.
    *
    * @param streams that the names of streams begin with
-   * @return of each board, and of each of its panels
+   * @return of each board
    */
   Map<String, Double> measured(String streams) throws IOException, InterruptedException {
     Map<String, Double> p95 = new LinkedHashMap<>();
     for (String ready : READY) {
-      JsonNode board =
-          JSON.readTree(
-              target.answer(
-                  "boards/ready",
-                  "{\"ready\": \"" + ready + "\", \"name\": \"" + ready + " " + streams + "\"}"));
+      JsonNode board = board(ready);
       List<Double> whole = new ArrayList<>();
       Map<String, List<Double>> each = new LinkedHashMap<>();
       for (int round = 0; round < ROUNDS; round++) {
@@ -58,12 +153,97 @@ final class BoardsBench {
       }
       p95.put("board “" + ready + "”", Bench.p95(whole));
       each.forEach(
-          (title, times) -> {
-            Bench.progress(
-                String.format(
-                    Locale.ROOT, "%s, %s, %s: %.1f ms", streams, ready, title, Bench.p95(times)));
-          });
+          (title, times) ->
+              Bench.progress(
+                  String.format(
+                      Locale.ROOT,
+                      "%s, %s, %s: %.1f ms",
+                      streams,
+                      ready,
+                      title,
+                      Bench.p95(times))));
     }
     return p95;
+  }
+
+  private JsonNode board(String ready) throws IOException, InterruptedException {
+    return JSON.readTree(
+        target.answer(
+            "boards/ready",
+            "{\"ready\": \"" + ready + "\", \"name\": \"" + ready + " " + ++boards + "\"}"));
+  }
+
+  /** Boards, and first pages of filters, against what a person would write in SQL. */
+  List<Bench.Row> againstBare(String streams)
+      throws IOException, InterruptedException, SQLException {
+    List<Bench.Row> rows = new ArrayList<>();
+    Map<String, Double> boards = measured(streams);
+    try (Connection connection =
+            DriverManager.getConnection(target.database(), "vine", target.password());
+        Statement statement = connection.createStatement()) {
+      for (String ready : READY) {
+        List<Double> whole = new ArrayList<>();
+        JsonNode board = board(ready);
+        for (int round = 0; round < ROUNDS; round++) {
+          double sum = 0;
+          for (JsonNode panel : board.path("panels")) {
+            int days = panel.path("days").asInt();
+            for (String sql : BARE.getOrDefault(panel.path("kind").asText(), List.of())) {
+              sum +=
+                  took(
+                      statement,
+                      sql.replace("RUNS", String.format(Locale.ROOT, RUNS, streams, days))
+                          .replace("BEFORE", String.format(Locale.ROOT, RUNS, streams, 2 * days)));
+            }
+          }
+          if (round >= ROUNDS / 4) {
+            whole.add(sum);
+          }
+        }
+        String name = "board “" + ready + "”";
+        rows.add(row(name, boards.getOrDefault(name, 0.0), Bench.p95(whole), 3));
+      }
+      for (Map.Entry<String, String> filter : FILTERS.entrySet()) {
+        List<Double> portal = new ArrayList<>();
+        List<Double> bare = new ArrayList<>();
+        String path =
+            "results?limit=100&filter="
+                + URLEncoder.encode(filter.getKey(), StandardCharsets.UTF_8);
+        for (int round = 0; round < 2 * ROUNDS; round++) {
+          long begun = System.nanoTime();
+          String unused = target.get(path);
+          double took = (System.nanoTime() - begun) / 1e6;
+          double sql = took(statement, filter.getValue());
+          if (round >= ROUNDS / 2) {
+            portal.add(took);
+            bare.add(sql);
+          }
+        }
+        rows.add(
+            row("first page of `" + filter.getKey() + "`", Bench.p95(portal), Bench.p95(bare), 2));
+      }
+    }
+    return rows;
+  }
+
+  private static Bench.Row row(String what, double portal, double bare, double bar) {
+    double ratio = portal / bare;
+    return new Bench.Row(
+        "10 million results: " + what,
+        String.format(Locale.ROOT, "p95 %.1f ms", portal),
+        String.format(Locale.ROOT, "bare SQL: p95 %.1f ms", bare),
+        String.format(Locale.ROOT, "%.2f", ratio),
+        String.format(Locale.ROOT, "≤ %.0f", bar),
+        ratio <= bar);
+  }
+
+  private static double took(Statement statement, String sql) throws SQLException {
+    long begun = System.nanoTime();
+    try (ResultSet rows = statement.executeQuery(sql)) {
+      while (rows.next()) {
+        Object unused = rows.getObject(1);
+      }
+    }
+    return (System.nanoTime() - begun) / 1e6;
   }
 }

@@ -22,6 +22,7 @@ import org.vinecellar.core.moves.MoveStore;
 import org.vinecellar.core.operate.DatabaseWatch;
 import org.vinecellar.core.quarantine.QuarantineStore;
 import org.vinecellar.core.removal.RemovalStore;
+import org.vinecellar.core.reports.ReportFacts;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.today.TodayStore;
@@ -58,6 +59,7 @@ import org.vinecellar.store.moves.StreamMove;
 import org.vinecellar.store.quarantine.PgQuarantineStore;
 import org.vinecellar.store.removal.PgRemovalStore;
 import org.vinecellar.store.removal.RunRemoval;
+import org.vinecellar.store.reports.PgReportFacts;
 import org.vinecellar.store.runs.PgRunEvents;
 import org.vinecellar.store.runs.PgRunStore;
 import org.vinecellar.store.saved.PgSavedFilterStore;
@@ -264,6 +266,11 @@ public final class Stores {
   /** Sums for boards. */
   public BoardFacts boardFacts() {
     return new PgBoardFacts(looks);
+  }
+
+  /** What reports are made of. */
+  public ReportFacts reportFacts() {
+    return new PgReportFacts(looks);
   }
 
   /** Projects, and who is what in them. */

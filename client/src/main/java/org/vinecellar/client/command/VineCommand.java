@@ -55,6 +55,7 @@ public final class VineCommand implements Runnable {
           "wait",
           "triage",
           "export",
+          "report",
           "describe",
           "overrule",
           "rename",
@@ -167,6 +168,7 @@ public final class VineCommand implements Runnable {
       case "fold" -> new FoldCommand(terminal, environment);
       case "triage" -> new TriageCommand(terminal, environment);
       case "export" -> new ExportCommand(terminal, environment);
+      case "report" -> new ReportCommand(terminal, environment);
       case "describe" -> new DescribeCommand(terminal, environment);
       case "overrule" -> new OverruleCommand(terminal, environment);
       case "rename" -> new RenameCommand(terminal, environment);

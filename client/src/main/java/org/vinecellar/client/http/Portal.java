@@ -28,6 +28,7 @@ import org.jspecify.annotations.Nullable;
 public final class Portal {
   private static final Duration CONNECT = Duration.ofSeconds(10);
   private static final Duration ANSWER = Duration.ofSeconds(60);
+  private static final Duration FILE = Duration.ofMinutes(5);
   private static final Duration UPLOAD_ANSWER = Duration.ofMinutes(30);
   private static final int NO_CONTENT = 204;
   private static final String PROBLEM = "urn:vine-cellar:problem:";
@@ -239,9 +240,39 @@ public final class Portal {
     return body(exchange(request));
   }
 
+  /**
+   * Reads something as a file, which may take the portal a while to make.
+   *
+   * @param body that it is made by; null when the address says it all
+   * @throws PortalException for every answer but 200
+   */
+  public byte[] file(String path, Map<String, String> query, @Nullable JsonNode body) {
+    HttpRequest.Builder request = request(path + words(query)).timeout(FILE);
+    if (body == null) {
+      request.GET();
+    } else {
+      request
+          .header("Content-Type", "application/json")
+          .POST(HttpRequest.BodyPublishers.ofString(body.toString(), StandardCharsets.UTF_8));
+    }
+    HttpResponse<byte[]> response =
+        exchange(request.build(), HttpResponse.BodyHandlers.ofByteArray());
+    if (response.statusCode() == 200) {
+      return response.body();
+    }
+    throw refused(
+        response.statusCode(),
+        JsonTree.read(new String(response.body(), StandardCharsets.UTF_8)),
+        wait(response));
+  }
+
   private HttpResponse<String> exchange(HttpRequest request) {
+    return exchange(request, HttpResponse.BodyHandlers.ofString(StandardCharsets.UTF_8));
+  }
+
+  private <T> HttpResponse<T> exchange(HttpRequest request, HttpResponse.BodyHandler<T> handler) {
     try {
-      return http.send(request, HttpResponse.BodyHandlers.ofString(StandardCharsets.UTF_8));
+      return http.send(request, handler);
     } catch (ConnectException e) {
       throw unreachable("nothing answers at " + base + "; is it the portal's address?", e);
     } catch (HttpTimeoutException e) {
@@ -282,7 +313,7 @@ public final class Portal {
   }
 
   /** Only seconds are understood; our portals say no dates. */
-  private static long wait(HttpResponse<String> response) {
+  private static long wait(HttpResponse<?> response) {
     String text = response.headers().firstValue("Retry-After").orElse("");
     return text.matches("[0-9]{1,6}") ? Long.parseLong(text) : 0;
   }

@@ -490,7 +490,7 @@ class VineTest {
     assertThat(help.out()).contains("push", "check", "runs", "show", "6 portal not reachable");
     for (String command :
         List.of(
-            ("push pipe exec check close flush import runs tests show groups history flaky filters quarantine plan fold wait triage export describe overrule"
+            ("push pipe exec check close flush import runs tests show groups history flaky filters quarantine plan fold wait triage export report describe overrule"
                     + " rename move delete")
                 .split(" "))) {
       Ended ended = vine(Map.of(), command, "--help");
@@ -501,7 +501,7 @@ class VineTest {
     assertThat(vine(Map.of(), "psuh", "x").err())
         .isEqualTo(
             "vine: there is no command “psuh”; did you mean “push”? There are push, pipe, exec, check,"
-                + " close, flush, import, runs, tests, show, groups, history, flaky, filters, quarantine, plan, fold, wait, triage, export, describe, overrule, rename, move and delete\n");
+                + " close, flush, import, runs, tests, show, groups, history, flaky, filters, quarantine, plan, fold, wait, triage, export, report, describe, overrule, rename, move and delete\n");
     assertThat(vine(Map.of(), "help", "push").out()).startsWith("Usage: vine push");
     assertThat(vine(Map.of(), "help").out()).isEqualTo(help.out());
   }

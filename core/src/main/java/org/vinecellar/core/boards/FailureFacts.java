@@ -1,6 +1,7 @@
 package org.vinecellar.core.boards;
 
 import java.util.List;
+import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.filters.Criterion;
 
 /** What is known of failures, for boards. */
@@ -22,9 +23,10 @@ public interface FailureFacts {
    * Failure groups that were found in a period, by when.
    *
    * @param runs of which they have one, whenever
+   * @param step null for the whole period as one
    * @return in no order; steps without a group are not among them
    */
-  List<ExplainedCell> explaining(int projectId, Criterion runs, Period period, Step step);
+  List<ExplainedCell> explaining(int projectId, Criterion runs, Period period, @Nullable Step step);
 
   /** Who explained groups in a period, or has some to explain; those who explained most first. */
   List<PersonCell> people(int projectId, Period period, int limit);

@@ -12,7 +12,7 @@ import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.triage.decisions.Ticket;
 
 /** Sheets of failure groups, and of what people did for them. */
-final class GroupSheets {
+public final class GroupSheets {
   private GroupSheets() {}
 
   /** Groups by how much they have. */
@@ -51,7 +51,7 @@ final class GroupSheets {
   }
 
   /** Tickets by how many failures they stand for. */
-  static Sheet tickets(List<TicketReach> tickets, Sheets.Asked asked) {
+  public static Sheet tickets(List<TicketReach> tickets, Sheets.Asked asked) {
     RunLinks links = asked.links(asked.period(), List.of());
     List<Sheet.Row> rows = new ArrayList<>();
     for (TicketReach one : tickets) {

@@ -13,7 +13,7 @@ import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.runs.RunSummary;
 
 /** Lists of what the sum of some runs counts. */
-final class RunLinks {
+public final class RunLinks {
   /** For the values of what runs are told apart by. */
   private static final int ROOM = 1_000;
 
@@ -34,7 +34,7 @@ final class RunLinks {
    *
    * @throws CellarException {@code INVALID_VALUE}
    */
-  static Criterion read(String filter, Instant now, SavedNames names) {
+  public static Criterion read(String filter, Instant now, SavedNames names) {
     Criterion runs = Resolver.read(filter, Thing.RUN, now, names);
     Period any = Period.ofDays(1, now);
     String longest =
@@ -67,43 +67,47 @@ final class RunLinks {
   }
 
   /** Of those of them for which it holds, too. */
-  RunLinks within(String which) {
+  public RunLinks within(String which) {
     return new RunLinks(pick + " and " + which);
   }
 
   /** The filter that picks these runs. */
-  String pick() {
+  public String pick() {
     return pick;
   }
 
-  Sheet.Link runs() {
+  /** They themselves. */
+  public Sheet.Link runs() {
     return new Sheet.Link(Thing.RUN, pick);
   }
 
   /** Those of them for which it holds. */
-  Sheet.Link runs(String which) {
+  public Sheet.Link runs(String which) {
     return new Sheet.Link(Thing.RUN, pick + " and " + which);
   }
 
-  Sheet.Link red() {
+  /** Those in which something failed. */
+  public Sheet.Link red() {
     return runs(FAILING);
   }
 
-  Sheet.Link outcome(Outcome outcome) {
+  /** Results of one outcome. */
+  public Sheet.Link outcome(Outcome outcome) {
     return results("outcome eq \"" + outcome.word() + "\"");
   }
 
   /** Failing results of tests. */
-  Sheet.Link failing(String which) {
+  public Sheet.Link failing(String which) {
     return results("(outcome eq \"failed\" or outcome eq \"errored\") and " + which);
   }
 
   /** Results of tests; set-ups are none. */
-  Sheet.Link tests() {
+  public Sheet.Link tests() {
     return results("setUp eq false");
   }
 
-  Sheet.Link results(String which) {
+  /** Results for which it holds. */
+  public Sheet.Link results(String which) {
     return new Sheet.Link(Thing.RESULT, "run[" + pick + "] and " + which);
   }
 }

@@ -26,7 +26,7 @@ public record Sheet(List<Column> columns, List<Row> rows, int left) {
   public static final int SOME = -1;
 
   /** The same with so many rows at most. */
-  Sheet cut(int most) {
+  public Sheet cut(int most) {
     return rows.size() > most ? new Sheet(columns, rows.subList(0, most), SOME) : this;
   }
 
@@ -72,7 +72,8 @@ public record Sheet(List<Column> columns, List<Row> rows, int left) {
                   .collect(Collectors.joining(" · "));
     }
 
-    static Column of(String key, Unit unit) {
+    /** One that tells of all runs. */
+    public static Column of(String key, Unit unit) {
       return new Column(key, unit, List.of());
     }
   }
@@ -100,13 +101,16 @@ public record Sheet(List<Column> columns, List<Row> rows, int left) {
       @Nullable Double low,
       @Nullable Double high,
       @Nullable Link link) {
-    static final Cell EMPTY = new Cell(null, null, null, null, null);
+    /** Nothing is known. */
+    public static final Cell EMPTY = new Cell(null, null, null, null, null);
 
-    static Cell of(@Nullable String text) {
+    /** Words, or a moment. */
+    public static Cell of(@Nullable String text) {
       return new Cell(text, null, null, null, null);
     }
 
-    static Cell of(double number, @Nullable Link link) {
+    /** A number, and where it leads. */
+    public static Cell of(double number, @Nullable Link link) {
       return new Cell(null, number, null, null, link);
     }
   }

@@ -37,7 +37,8 @@ public final class Sheets {
       by = List.copyOf(by);
     }
 
-    RunLinks links(Period period, List<@Nullable String> values) {
+    /** Of the runs with these values. */
+    public RunLinks links(Period period, List<@Nullable String> values) {
       return new RunLinks(RunPick.of(filter, period, by, values));
     }
   }
@@ -266,7 +267,8 @@ public final class Sheets {
     Sheet.Cell of(RunSum sum, @Nullable RunLinks links);
   }
 
-  private static Sheet.Cell rateCell(RunSum sum, @Nullable RunLinks links) {
+  /** The pass rate with its interval; without a number when nothing came to an end. */
+  public static Sheet.Cell rateCell(RunSum sum, @Nullable RunLinks links) {
     Share share = sum.passRate();
     Sheet.Link link = links == null ? null : links.runs();
     return share.all() == 0

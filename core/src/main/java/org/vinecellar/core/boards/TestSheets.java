@@ -10,7 +10,7 @@ import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.core.trust.ranks.RankStore.Ranked;
 
 /** Sheets with a row for each test. */
-final class TestSheets {
+public final class TestSheets {
   private static final Sheet.Column TEST = Sheet.Column.of("test", Sheet.Unit.TEXT);
   private static final Sheet.Column SUITE = Sheet.Column.of("suite", Sheet.Unit.TEXT);
   private static final Sheet.Column STREAM = Sheet.Column.of("stream", Sheet.Unit.TEXT);
@@ -18,7 +18,8 @@ final class TestSheets {
 
   private TestSheets() {}
 
-  private static Sheet.Cell name(KeptTest test) {
+  /** What a test is called, with where it leads. */
+  public static Sheet.Cell name(KeptTest test) {
     String variant = String.join(", ", test.variant().values());
     String name =
         test.name()
@@ -27,7 +28,8 @@ final class TestSheets {
     return new Sheet.Cell(name, null, null, null, new Sheet.Link(Thing.TEST, "id eq " + test.id()));
   }
 
-  private static Sheet.Cell suite(KeptTest test) {
+  /** The innermost suite that a test is in. */
+  public static Sheet.Cell suite(KeptTest test) {
     List<String> suite = test.suite();
     return Sheet.Cell.of(suite.isEmpty() ? null : suite.get(suite.size() - 1));
   }

@@ -41,6 +41,8 @@ import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.trust.ranks.RankStore;
 import org.vinecellar.service.access.Caller;
 import org.vinecellar.service.filters.FilterReader;
+import org.vinecellar.service.sheets.SheetBody;
+import org.vinecellar.service.sheets.SheetFile;
 
 /** Boards, and what their panels show. */
 @Path("/api/v1/projects/{project}/boards")

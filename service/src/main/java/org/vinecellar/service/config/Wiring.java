@@ -30,6 +30,7 @@ import org.vinecellar.core.moves.MoveStore;
 import org.vinecellar.core.operate.DatabaseWatch;
 import org.vinecellar.core.quarantine.QuarantineStore;
 import org.vinecellar.core.removal.RemovalStore;
+import org.vinecellar.core.reports.ReportFacts;
 import org.vinecellar.core.runs.RunEvents;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.today.TodayStore;
@@ -175,6 +176,12 @@ public class Wiring {
   @Singleton
   FailureFacts failureFacts(Stores stores) {
     return stores.failureFacts();
+  }
+
+  @Produces
+  @Singleton
+  ReportFacts reportFacts(Stores stores) {
+    return stores.reportFacts();
   }
 
   @Produces

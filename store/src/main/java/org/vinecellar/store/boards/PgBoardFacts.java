@@ -3,21 +3,25 @@ package org.vinecellar.store.boards;
 import static org.vinecellar.store.generated.Tables.CATEGORY;
 import static org.vinecellar.store.generated.Tables.DECISION;
 import static org.vinecellar.store.generated.Tables.FAILURE;
+import static org.vinecellar.store.generated.Tables.GROUP_CAUSE;
 import static org.vinecellar.store.generated.Tables.RESULT;
 import static org.vinecellar.store.generated.Tables.RUN;
-import static org.vinecellar.store.generated.Tables.RUN_LABEL;
-import static org.vinecellar.store.generated.Tables.STREAM;
 
+import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.EnumSet;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Record;
+import org.jooq.Record3;
+import org.jooq.Record4;
+import org.jooq.Select;
 import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
@@ -38,7 +42,6 @@ import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.filters.Looks;
 import org.vinecellar.store.filters.PossibleOutcomes;
-import org.vinecellar.store.generated.tables.RunLabel;
 import org.vinecellar.store.results.KeptTests;
 
 /** Sums over the rows of runs, which hold the sums of their results already. Thread-safe. */
@@ -81,14 +84,6 @@ public final class PgBoardFacts implements BoardFacts {
       Period period,
       @Nullable Step step,
       List<Dimension> dimensions) {
-    if (dimensions.size() > MOST_DIMENSIONS) {
-      throw new CellarException(
-          ProblemCode.INVALID_VALUE,
-          "runs are told apart by "
-              + dimensions.size()
-              + " things; there can be "
-              + MOST_DIMENSIONS);
-    }
     return looks.sums(dsl -> cells(dsl, projectId, runs, period, step, dimensions));
   }
 
@@ -99,23 +94,10 @@ public final class PgBoardFacts implements BoardFacts {
       Period period,
       @Nullable Step step,
       List<Dimension> dimensions) {
-    Table<?> from = RUN;
+    RunsApart apart = RunsApart.by(projectId, dimensions);
     List<Field<?>> by = new ArrayList<>();
     by.add(step == null ? DSL.inline((Object) null) : begin(step));
-    for (Dimension dimension : dimensions) {
-      switch (dimension.way()) {
-        case STREAM -> {
-          from = from.join(STREAM).on(STREAM.PROJECT_ID.eq(projectId), STREAM.ID.eq(RUN.STREAM_ID));
-          by.add(STREAM.NAME);
-        }
-        case BRANCH -> by.add(RUN.BRANCH);
-        case LABEL -> {
-          RunLabel label = RUN_LABEL.as("dimension" + by.size());
-          from = from.leftJoin(label).on(label.RUN_ID.eq(RUN.ID), label.KEY.eq(dimension.key()));
-          by.add(label.VALUE);
-        }
-      }
-    }
+    by.addAll(apart.by());
     List<Field<?>> all = new ArrayList<>(by);
     all.addAll(SUMS);
     List<Integer> places = new ArrayList<>();
@@ -124,7 +106,7 @@ public final class PgBoardFacts implements BoardFacts {
     }
     List<? extends Record> rows =
         dsl.select(all)
-            .from(from)
+            .from(apart.runs())
             .where(inPeriod(projectId, period), Conditions.ofRuns(projectId, runs))
             .groupBy(places.stream().map(place -> DSL.inline((int) place)).toList())
             .limit(MOST_CELLS + 1)
@@ -144,40 +126,76 @@ public final class PgBoardFacts implements BoardFacts {
   public List<TestFailures> failing(int projectId, Criterion runs, Period period, int limit) {
     return looks.sums(
         dsl -> {
-          Field<Integer> failed = of(Outcome.FAILED);
-          Field<Integer> errored = of(Outcome.ERRORED);
-          Field<Integer> in = DSL.countDistinct(RESULT.RUN_ID);
+          Condition fitting = inPeriod(projectId, period).and(Conditions.ofRuns(projectId, runs));
+          Field<Long> test = DSL.field(DSL.name("of", "test"), Long.class);
+          Field<Integer> failed = DSL.field(DSL.name("of", "failed"), Integer.class);
+          Field<Integer> errored = DSL.field(DSL.name("of", "errored"), Integer.class);
+          Table<?> of =
+              grouped(dsl, fitting)
+                  .unionAll(waiting(dsl, fitting))
+                  .asTable("of", "run", "test", "failed", "errored");
           List<? extends Record> rows =
-              dsl.select(RESULT.TEST_ID, failed, errored, in)
-                  .from(RUN)
-                  .join(RESULT)
-                  .on(RESULT.RUN_ID.eq(RUN.ID))
-                  .where(inPeriod(projectId, period), Conditions.ofRuns(projectId, runs))
-                  .and(isFailing())
-                  .groupBy(RESULT.TEST_ID)
-                  .orderBy(DSL.count().desc(), RESULT.TEST_ID)
+              dsl.select(
+                      test,
+                      DSL.sum(failed).cast(Integer.class),
+                      DSL.sum(errored).cast(Integer.class),
+                      DSL.count())
+                  .from(of)
+                  .groupBy(test)
+                  .orderBy(DSL.sum(failed).plus(DSL.sum(errored)).desc(), test)
                   .limit(limit)
                   .fetch();
           Map<Long, KeptTest> tests =
               KeptTests.byNumber(
-                  dsl, projectId, rows.stream().map(row -> row.get(RESULT.TEST_ID)).toList());
+                  dsl, projectId, rows.stream().map(row -> row.get(0, Long.class)).toList());
           List<TestFailures> failing = new ArrayList<>();
           for (Record row : rows) {
-            KeptTest test = tests.get(row.get(RESULT.TEST_ID));
-            if (test != null) {
-              failing.add(new TestFailures(test, row.get(failed), row.get(errored), row.get(in)));
+            KeptTest kept = tests.get(row.get(0, Long.class));
+            if (kept != null) {
+              failing.add(
+                  new TestFailures(
+                      kept,
+                      row.get(1, Integer.class),
+                      row.get(2, Integer.class),
+                      row.get(3, Integer.class)));
             }
           }
           return failing;
         });
   }
 
-  private static Field<Integer> of(Outcome outcome) {
-    return DSL.count().filterWhere(RESULT.OUTCOME.eq(DSL.inline(outcome.code())));
+  /** Of runs whose failures are grouped: these stand apart from all other results. */
+  private static Select<Record4<Long, Long, Integer, Integer>> grouped(
+      DSLContext dsl, Condition fitting) {
+    return dsl.select(
+            FAILURE.RUN_ID,
+            FAILURE.TEST_ID,
+            DSL.count().filterWhere(FAILURE.OUTCOME.eq(DSL.inline((short) Outcome.FAILED.code()))),
+            DSL.count().filterWhere(FAILURE.OUTCOME.eq(DSL.inline((short) Outcome.ERRORED.code()))))
+        .from(RUN)
+        .join(FAILURE)
+        .on(FAILURE.RUN_ID.eq(RUN.ID))
+        .where(fitting, RUN.EXPLAINED.isTrue(), FAILURE.OUTCOME.ne(DSL.inline((short) 0)))
+        .groupBy(FAILURE.RUN_ID, FAILURE.TEST_ID);
+  }
+
+  /** Of runs whose failures wait to be grouped. */
+  private static Select<Record4<Long, Long, Integer, Integer>> waiting(
+      DSLContext dsl, Condition fitting) {
+    return dsl.select(
+            RESULT.RUN_ID,
+            RESULT.TEST_ID,
+            DSL.count().filterWhere(RESULT.OUTCOME.eq(DSL.inline(Outcome.FAILED.code()))),
+            DSL.count().filterWhere(RESULT.OUTCOME.eq(DSL.inline(Outcome.ERRORED.code()))))
+        .from(RUN)
+        .join(RESULT)
+        .on(RESULT.RUN_ID.eq(RUN.ID))
+        .where(fitting, RUN.EXPLAINED.isFalse(), isFailing())
+        .groupBy(RESULT.RUN_ID, RESULT.TEST_ID);
   }
 
   /** Results of tests that stand and fail, said so that the index of what did not pass is seen. */
-  private static Condition isFailing() {
+  public static Condition isFailing() {
     return RESULT
         .SUPERSEDED
         .isFalse()
@@ -188,29 +206,54 @@ public final class PgBoardFacts implements BoardFacts {
   @Override
   public List<CauseCell> causes(int projectId, Criterion runs, Period period, Step step) {
     return looks.sums(
-        dsl ->
-            dsl.select(begin(step), CATEGORY.NAME, DSL.count())
-                .from(RUN)
-                .join(RESULT)
-                .on(RESULT.RUN_ID.eq(RUN.ID))
-                .leftJoin(FAILURE)
-                .on(FAILURE.RUN_ID.eq(RESULT.RUN_ID), FAILURE.PLACE.eq(RESULT.PLACE))
-                .leftJoin(DECISION)
-                .on(DECISION.PROJECT_ID.eq(projectId), DECISION.ID.eq(FAILURE.DECISION_ID))
-                .leftJoin(CATEGORY)
-                .on(CATEGORY.PROJECT_ID.eq(projectId), CATEGORY.ID.eq(DECISION.CATEGORY_ID))
-                .where(inPeriod(projectId, period), Conditions.ofRuns(projectId, runs))
-                .and(isFailing())
-                .groupBy(DSL.inline(1), DSL.inline(2))
-                .fetch(
-                    row ->
-                        new CauseCell(
-                            row.get(0, OffsetDateTime.class).toInstant(),
-                            row.get(CATEGORY.NAME),
-                            row.get(2, Long.class))));
+        dsl -> {
+          Condition fitting = inPeriod(projectId, period).and(Conditions.ofRuns(projectId, runs));
+          List<CauseCell> cells = new ArrayList<>();
+          Map<Instant, Long> failing = new HashMap<>();
+          dsl.select(begin(step), sum(RUN.FAILED.plus(RUN.ERRORED)))
+              .from(RUN)
+              .where(fitting, RUN.EXPLAINED.isTrue())
+              .groupBy(DSL.inline(1))
+              .forEach(row -> failing.put(row.value1().toInstant(), row.value2()));
+          dsl.select(begin(step), CATEGORY.NAME, sum(GROUP_CAUSE.RESULTS))
+              .from(RUN)
+              .join(GROUP_CAUSE)
+              .on(GROUP_CAUSE.PROJECT_ID.eq(projectId), GROUP_CAUSE.RUN_ID.eq(RUN.ID))
+              .join(CATEGORY)
+              .on(CATEGORY.PROJECT_ID.eq(projectId), CATEGORY.ID.eq(GROUP_CAUSE.CATEGORY_ID))
+              .where(fitting, RUN.EXPLAINED.isTrue())
+              .groupBy(DSL.inline(1), DSL.inline(2))
+              .forEach(row -> cells.add(cause(row)));
+          cells.forEach(cell -> failing.merge(cell.at(), -cell.results(), Long::sum));
+          failing.forEach(
+              (at, left) -> {
+                if (left != 0) {
+                  cells.add(new CauseCell(at, null, left));
+                }
+              });
+          dsl.select(begin(step), CATEGORY.NAME, DSL.count().cast(Long.class))
+              .from(RUN)
+              .join(RESULT)
+              .on(RESULT.RUN_ID.eq(RUN.ID))
+              .leftJoin(FAILURE)
+              .on(FAILURE.RUN_ID.eq(RESULT.RUN_ID), FAILURE.PLACE.eq(RESULT.PLACE))
+              .leftJoin(DECISION)
+              .on(DECISION.PROJECT_ID.eq(projectId), DECISION.ID.eq(FAILURE.DECISION_ID))
+              .leftJoin(CATEGORY)
+              .on(CATEGORY.PROJECT_ID.eq(projectId), CATEGORY.ID.eq(DECISION.CATEGORY_ID))
+              .where(fitting, RUN.EXPLAINED.isFalse(), isFailing())
+              .groupBy(DSL.inline(1), DSL.inline(2))
+              .forEach(row -> cells.add(cause(row)));
+          return cells;
+        });
   }
 
-  static Condition inPeriod(int projectId, Period period) {
+  private static CauseCell cause(Record3<OffsetDateTime, String, Long> row) {
+    return new CauseCell(row.value1().toInstant(), row.value2(), row.value3());
+  }
+
+  /** Runs that began in it, and are there. */
+  public static Condition inPeriod(int projectId, Period period) {
     return RUN.PROJECT_ID
         .eq(projectId)
         .and(RUN.NUMBER.isNotNull())

@@ -258,13 +258,11 @@ public final class PgFailureFacts implements FailureFacts {
   }
 
   @Override
-  public List<ExplainedCell> explaining(int projectId, Criterion runs, Period period, Step step) {
+  public List<ExplainedCell> explaining(
+      int projectId, Criterion runs, Period period, @Nullable Step step) {
     return looks.sums(
         dsl -> {
-          Field<OffsetDateTime> at =
-              DSL.field(
-                  "date_trunc({0}, {1}, 'UTC')",
-                  OffsetDateTime.class, DSL.inline(step.word()), FAILURE_GROUP.MADE_AT);
+          Field<OffsetDateTime> at = RunsApart.begin(step, period, FAILURE_GROUP.MADE_AT);
           Field<OffsetDateTime> explained =
               DSL.field(
                   DSL.select(DSL.min(DECISION.MADE_AT))

@@ -21,6 +21,11 @@ public final class Looks {
   private static final int WIDE = 4;
   private static final int VALUES = 4;
   private static final int SUMS = 4;
+  private static final int THOROUGH = 2;
+
+  /** Whoever asks for a report waits for so much longer. */
+  private static final int LONGER = 6;
+
   private static final Duration WAIT = Duration.ofSeconds(2);
 
   /** Who is writing has typed on by then. */
@@ -31,6 +36,7 @@ public final class Looks {
   private final Semaphore intoRuns = new Semaphore(INTO_RUNS, true);
   private final Semaphore wide = new Semaphore(WIDE, true);
   private final Semaphore sums = new Semaphore(SUMS, true);
+  private final Semaphore thorough = new Semaphore(THOROUGH, true);
   private final Semaphore glances = new Semaphore(VALUES);
 
   /**
@@ -54,6 +60,11 @@ public final class Looks {
   /** For boards, which many people leave open: also what asks for everything has an end. */
   public <T> T sums(Function<DSLContext, T> query) {
     return in(sums, WAIT, () -> sql.within(patience, query));
+  }
+
+  /** For reports, which few people ask for and which may look at every result. */
+  public <T> T thorough(Function<DSLContext, T> query) {
+    return in(thorough, WAIT, () -> sql.within(patience.multipliedBy(LONGER), query));
   }
 
   /** Through two runs, whole. */

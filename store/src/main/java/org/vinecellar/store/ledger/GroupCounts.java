@@ -19,6 +19,12 @@ public final class GroupCounts {
           + " count(*) filter (where f.decision_id is null) as open"
           + " from failure f where ";
 
+  /** The same of tests alone, by the category of what explains them. */
+  private static final String CAUSES =
+      "select f.group_id, f.run_id, d.category_id, count(*) as results from failure f"
+          + " join decision d on d.project_id = ? and d.id = f.decision_id"
+          + " where f.outcome <> 0 and ";
+
   /** Rows as they are to be, as {@code n}; those of a run that is gone are none. */
   private static final String ROWS =
       "n as (select c.*, r.stream_id, r.started_at from c join run r on r.project_id = ?"
@@ -151,7 +157,7 @@ public final class GroupCounts {
             "select group_id, results, open from group_run where project_id = ? and run_id = ?",
             projectId,
             run);
-    write("f.run_id = ? group by 1, 2", "o.run_id = ?", run, run);
+    write("f.run_id = ?", "o.run_id = ?", run, run);
     if (others && before.isNotEmpty()) {
       dsl.execute(WIDTH, projectId, Ids.of(before.getValues(0, Integer.class)));
     }
@@ -173,7 +179,7 @@ public final class GroupCounts {
     Field<Integer[]> groups = Ids.of((int) group);
     hold(groups);
     write(
-        "f.run_id = ? and f.group_id = " + group + " group by 1, 2",
+        "f.run_id = ? and f.group_id = " + group,
         "o.run_id = ? and o.group_id = " + group,
         run,
         run);
@@ -190,7 +196,7 @@ public final class GroupCounts {
   public void decidedInGroups(Collection<Long> some) {
     Field<Integer[]> groups = Ids.of(some);
     hold(groups);
-    write("f.group_id = any(?) group by 1, 2", "o.group_id = any(?)", groups, groups);
+    write("f.group_id = any(?)", "o.group_id = any(?)", groups, groups);
     sums(groups);
   }
 
@@ -221,7 +227,7 @@ public final class GroupCounts {
         "with c as ("
             + COUNTED
             + which
-            + "), "
+            + " group by 1, 2), "
             + ROWS
             + ", gone as (delete from group_run o where o.project_id = ? and "
             + before
@@ -230,6 +236,26 @@ public final class GroupCounts {
             + " stream_id, started_at, results, open) select ?, n.group_id, n.run_id, n.stream_id,"
             + " n.started_at, n.results, n.open from n"
             + WRITE,
+        of,
+        projectId,
+        projectId,
+        ofBefore,
+        projectId);
+    dsl.execute(
+        "with c as ("
+            + CAUSES
+            + which
+            + " group by 1, 2, 3), "
+            + ROWS
+            + ", gone as (delete from group_cause o where o.project_id = ? and "
+            + before
+            + " and not exists (select 1 from n where n.group_id = o.group_id"
+            + " and n.run_id = o.run_id and n.category_id = o.category_id))"
+            + " insert into group_cause as g (project_id, run_id, group_id, category_id, results)"
+            + " select ?, n.run_id, n.group_id, n.category_id, n.results from n"
+            + " on conflict (project_id, run_id, group_id, category_id) do update"
+            + " set results = excluded.results where g.results <> excluded.results",
+        projectId,
         of,
         projectId,
         projectId,

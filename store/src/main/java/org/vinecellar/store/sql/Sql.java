@@ -70,6 +70,8 @@ public final class Sql {
         dsl ->
             dsl.transactionResult(
                 tx -> {
+                  // What is read in several steps is all of one moment.
+                  tx.dsl().execute("set transaction isolation level repeatable read, read only");
                   tx.dsl().execute("set local statement_timeout = " + patience.toMillis());
                   return work.apply(tx.dsl());
                 }));

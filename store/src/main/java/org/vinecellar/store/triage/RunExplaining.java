@@ -74,7 +74,7 @@ public final class RunExplaining {
   private int notCompared;
   private int stumbled;
 
-  private record Place(int place, int testId, int signature) {}
+  private record Place(int place, int testId, int signature, int outcome) {}
 
   private RunExplaining(
       DSLContext dsl, int projectId, long runId, @Nullable Record code, Record run) {
@@ -160,7 +160,7 @@ public final class RunExplaining {
   private void add(List<FailingResults.One> some, List<Signature> theirs) {
     for (int i = 0; i < some.size(); i++) {
       FailingResults.One one = some.get(i);
-      places.add(new Place(one.place(), one.testId(), number(theirs.get(i))));
+      places.add(new Place(one.place(), one.testId(), number(theirs.get(i)), one.outcome()));
       tests.merge(GroupKey.ofTest(one.test()), Set.of(one.testId()), RunExplaining::both);
     }
   }
@@ -306,7 +306,8 @@ public final class RunExplaining {
               group,
               found,
               placed.joined().code(),
-              placed.carries(signature)));
+              placed.carries(signature),
+              one.outcome));
     }
     new FailureRows(dsl, runId).write(rows);
   }

@@ -32,7 +32,9 @@ public final class FailingResults {
   private static final int SUITES = 2_000;
 
   private static final String SELECT =
-      "select r.place, r.test_id, r.first_line from result r where r.run_id = ? and r.outcome <> 0"
+      "select r.place, r.test_id, r.first_line,"
+          + " case r.kind when 0 then r.outcome else 0 end as failed_as"
+          + " from result r where r.run_id = ? and r.outcome <> 0"
           + " and r.outcome in (1, 2) and not r.superseded%s order by r.place";
 
   /** Those that passed when they were tried again. */
@@ -64,8 +66,12 @@ public final class FailingResults {
     this.runId = runId;
   }
 
-  /** One of them. */
-  public record One(int place, int testId, TestId test, List<Failure> failures) {}
+  /**
+   * One of them.
+   *
+   * @param outcome of the test, by its code; 0 for a set-up, and for what passed in the end
+   */
+  public record One(int place, int testId, TestId test, List<Failure> failures, int outcome) {}
 
   /** Whether there is one. */
   public boolean areThere() {
@@ -106,7 +112,8 @@ public final class FailingResults {
 
   /** Those, in the same way. */
   public void eachStumbling(Consumer<List<One>> consumer) {
-    String select = "select r.place, r.test_id, r.first_line " + STUMBLED + " order by r.place";
+    String select =
+        "select r.place, r.test_id, r.first_line, 0 as failed_as " + STUMBLED + " order by r.place";
     each(dsl.resultQuery(select, runId), consumer);
   }
 
@@ -209,7 +216,8 @@ public final class FailingResults {
         row.get("place", Integer.class),
         row.get("test_id", Integer.class),
         TestId.of(suite, test.get("name", String.class), test.get("parameters", String.class)),
-        List.of(failure));
+        List.of(failure),
+        row.get("failed_as", Integer.class));
   }
 
   /** Names of suites of the run, which tell packages of ours. */

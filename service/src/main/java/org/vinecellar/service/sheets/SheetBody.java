@@ -1,4 +1,4 @@
-package org.vinecellar.service.boards;
+package org.vinecellar.service.sheets;
 
 import java.util.List;
 import java.util.Locale;
@@ -58,7 +58,8 @@ public record SheetBody(List<ColumnBody> columns, List<List<CellBody>> rows, int
   public record LinkBody(
       @Schema(enumeration = {"run", "result", "test", "group"}) String of, String filter) {}
 
-  static SheetBody of(Sheet sheet) {
+  /** As it is told. */
+  public static SheetBody of(Sheet sheet) {
     return new SheetBody(
         sheet.columns().stream()
             .map(

@@ -1,7 +1,7 @@
-import { plural } from '../../../shared/lib/format';
-import type { Cell, Column, Sheet } from '../api';
-import { headOf, percent, wordsOf } from '../model';
+import { plural } from '../lib/format';
+import type { Cell, Column, Sheet } from './api';
 import { CellLink } from './CellLink';
+import { headOf, percent, wordsOf } from './words';
 
 const WORDS = ['text', 'time'];
 

@@ -1,5 +1,5 @@
 import { linkOptions } from '@tanstack/react-router';
-import type { SheetLink } from '../api';
+import type { SheetLink } from './api';
 
 /** Where a number leads. One test, and one failure group, is shown itself; several as a list. */
 export function placeOf(project: string, link: SheetLink) {

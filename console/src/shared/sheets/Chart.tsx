@@ -3,17 +3,17 @@ import { GridComponent, LegendComponent, TooltipComponent } from 'echarts/compon
 import { type ECharts, init, use } from 'echarts/core';
 import { SVGRenderer } from 'echarts/renderers';
 import { useEffect, useRef, useState } from 'react';
-import type { Cell, Panel, Sheet } from '../api';
-import { headOf, wordsOf } from '../model';
+import type { Cell, Drawn, Sheet } from './api';
 import { drawn, optionOf, shortDay } from './option';
 import { onPaper } from './paper';
+import { headOf, wordsOf } from './words';
 
 use([BarChart, LineChart, GridComponent, LegendComponent, TooltipComponent, SVGRenderer]);
 
 /** A chart over time. Arrows go through its points, Enter opens the list behind one. */
 export function Chart(props: {
   sheet: Sheet;
-  panel: Panel;
+  panel: Drawn;
   title: string;
   onOpen: (cell: Cell) => void;
 }) {
@@ -114,7 +114,7 @@ function clamp(n: number, length: number): number {
   return Math.min(length - 1, Math.max(0, n));
 }
 
-function told(sheet: Sheet, panel: Panel, at: [number, number], cell: Cell): string {
+function told(sheet: Sheet, panel: Drawn, at: [number, number], cell: Cell): string {
   const column = sheet.columns[at[1]];
   const day = shortDay(sheet.rows[at[0]]?.[0]?.text ?? '', panel.step);
   return column === undefined

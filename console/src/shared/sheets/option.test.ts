@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest';
-import type { Cell, Sheet } from '../api';
+import type { Cell, Sheet } from './api';
 import { optionOf } from './option';
 
 function cell(number: number | null, text: string | null = null): Cell {

@@ -1,7 +1,7 @@
 import type { EChartsCoreOption } from 'echarts/core';
-import { isOutcome, OUTCOMES, type Outcome } from '../../../shared/ui/OutcomeGlyph';
-import type { Column, Panel, Sheet } from '../api';
-import { headOf, wordsOf } from '../model';
+import { isOutcome, OUTCOMES, type Outcome } from '../ui/OutcomeGlyph';
+import type { Column, Kind, Sheet } from './api';
+import { headOf, wordsOf } from './words';
 
 /** The colours of the theme that is shown, by name. */
 export type Ink = (name: string) => string;
@@ -61,12 +61,12 @@ export function drawn(sheet: Sheet): number[] {
   );
 }
 
-function isBar(kind: Panel['kind']): boolean {
+function isBar(kind: Kind): boolean {
   return kind === 'outcomes' || kind === 'runs' || kind === 'growth' || kind === 'causes';
 }
 
 /** Failing ones stand on the axis, where a few are seen beside many that passed. */
-function order(sheet: Sheet, kind: Panel['kind']): number[] {
+function order(sheet: Sheet, kind: Kind): number[] {
   const columns = drawn(sheet);
   return kind === 'outcomes' || kind === 'runs'
     ? columns.sort((a, b) => place(sheet.columns[a]) - place(sheet.columns[b]))
@@ -78,12 +78,7 @@ function place(column: Column | undefined): number {
 }
 
 /** The chart of a sheet over time. */
-export function optionOf(
-  sheet: Sheet,
-  kind: Panel['kind'],
-  step: string,
-  ink: Ink,
-): EChartsCoreOption {
+export function optionOf(sheet: Sheet, kind: Kind, step: string, ink: Ink): EChartsCoreOption {
   const columns = order(sheet, kind);
   const named = columns.length > 1 || kind === 'causes';
   const units = columns.map((i) => at(sheet, i).unit);

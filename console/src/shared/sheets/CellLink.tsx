@@ -1,6 +1,6 @@
 import { Link } from '@tanstack/react-router';
 import type { ReactNode } from 'react';
-import type { Cell } from '../api';
+import type { Cell } from './api';
 import { placeOf } from './place';
 
 const LOOK = 'link-hover underline decoration-base-300 underline-offset-2';

@@ -1,4 +1,4 @@
-package org.vinecellar.service.boards;
+package org.vinecellar.service.sheets;
 
 import java.io.IOException;
 import java.io.OutputStream;
@@ -12,6 +12,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Locale;
+import java.util.Map;
 import java.util.Optional;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
@@ -23,11 +24,11 @@ import org.vinecellar.core.boards.Sheet.Unit;
 import org.vinecellar.service.web.SheetText;
 
 /** A panel's sheet as a file. Shares are told with the ends of their intervals. */
-enum SheetFile {
+public enum SheetFile {
   /** RFC 4180, UTF-8, with a heading. */
   CSV("text/csv; charset=utf-8") {
     @Override
-    void write(String title, Sheet sheet, OutputStream out) throws IOException {
+    public void write(String title, Sheet sheet, OutputStream out) throws IOException {
       Writer writer = new OutputStreamWriter(out, StandardCharsets.UTF_8);
       CSVPrinter table = new CSVPrinter(writer, CSVFormat.RFC4180);
       table.printRecord(
@@ -47,28 +48,14 @@ enum SheetFile {
   /** Office Open XML (ECMA-376): numbers are numbers, and texts never formulas. */
   XLSX("application/vnd.openxmlformats-officedocument.spreadsheetml.sheet") {
     @Override
-    void write(String title, Sheet sheet, OutputStream out) throws IOException {
-      Workbook book = new Workbook(out, "Vine Cellar", null);
-      Worksheet page = book.newWorksheet(title);
-      List<Part> columns = columns(sheet);
-      for (int i = 0; i < columns.size(); i++) {
-        page.value(0, i, columns.get(i).title());
-        page.style(0, i).bold().set();
-        page.width(i, Math.min(40, Math.max(12, columns.get(i).title().length() + 2)));
-      }
-      page.freezePane(0, 1);
-      for (int r = 0; r < sheet.rows().size(); r++) {
-        for (int i = 0; i < columns.size(); i++) {
-          fill(page, r + 1, i, columns.get(i), sheet.rows().get(r));
-        }
-      }
-      book.finish();
+    public void write(String title, Sheet sheet, OutputStream out) throws IOException {
+      workbook(Map.of(title, sheet), out);
     }
   },
   /** A table of GitHub Flavored Markdown. */
   MD("text/markdown; charset=utf-8") {
     @Override
-    void write(String title, Sheet sheet, OutputStream out) throws IOException {
+    public void write(String title, Sheet sheet, OutputStream out) throws IOException {
       Writer writer = new OutputStreamWriter(out, StandardCharsets.UTF_8);
       List<Part> columns = columns(sheet);
       writer.write(line(columns.stream().map(Part::title).toList()));
@@ -94,16 +81,17 @@ enum SheetFile {
   }
 
   /** Its media type. */
-  String type() {
+  public String type() {
     return type;
   }
 
   /** What its name ends in. */
-  String word() {
+  public String word() {
     return name().toLowerCase(Locale.ROOT);
   }
 
-  static Optional<SheetFile> ofWord(String word) {
+  /** The one that is written so. */
+  public static Optional<SheetFile> ofWord(String word) {
     return Arrays.stream(values()).filter(one -> one.word().equals(word)).findFirst();
   }
 
@@ -112,7 +100,7 @@ enum SheetFile {
    *
    * @param title of the panel
    */
-  abstract void write(String title, Sheet sheet, OutputStream out) throws IOException;
+  public abstract void write(String title, Sheet sheet, OutputStream out) throws IOException;
 
   /** Which number of a cell. */
   private enum Which {
@@ -151,6 +139,34 @@ enum SheetFile {
       }
     }
     return parts;
+  }
+
+  /**
+   * Several sheets in one file (ECMA-376); leaves the stream open.
+   *
+   * @param sheets by their titles
+   */
+  public static void workbook(Map<String, Sheet> sheets, OutputStream out) throws IOException {
+    Workbook book = new Workbook(out, "Vine Cellar", null);
+    for (Map.Entry<String, Sheet> one : sheets.entrySet()) {
+      page(book.newWorksheet(one.getKey()), one.getValue());
+    }
+    book.finish();
+  }
+
+  private static void page(Worksheet page, Sheet sheet) {
+    List<Part> columns = columns(sheet);
+    for (int i = 0; i < columns.size(); i++) {
+      page.value(0, i, columns.get(i).title());
+      page.style(0, i).bold().set();
+      page.width(i, Math.min(40, Math.max(12, columns.get(i).title().length() + 2)));
+    }
+    page.freezePane(0, 1);
+    for (int r = 0; r < sheet.rows().size(); r++) {
+      for (int i = 0; i < columns.size(); i++) {
+        fill(page, r + 1, i, columns.get(i), sheet.rows().get(r));
+      }
+    }
   }
 
   private static void fill(Worksheet page, int row, int at, Part part, Sheet.Row of) {

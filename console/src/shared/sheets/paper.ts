@@ -1,4 +1,4 @@
-import { applyTheme, storedTheme } from '../../../shared/lib/theme';
+import { applyTheme, storedTheme } from '../lib/theme';
 
 /** What is drawn for the place that it has, and has to be drawn again for paper. */
 const drawings = new Set<() => void>();

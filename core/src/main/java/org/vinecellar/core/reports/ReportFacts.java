@@ -1,0 +1,44 @@
+package org.vinecellar.core.reports;
+
+import java.util.List;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.boards.Dimension;
+import org.vinecellar.core.boards.Period;
+import org.vinecellar.core.boards.Step;
+import org.vinecellar.core.filters.Criterion;
+
+/** What reports are made of. Most of it is counted from results, which takes its time. */
+public interface ReportFacts {
+  /**
+   * What tests did.
+   *
+   * @return those with most failing results first, then those that took longest
+   */
+  List<TestTold> tests(int projectId, Criterion runs, Period period, int limit);
+
+  /**
+   * What results threw: types of failures of any of their tries.
+   *
+   * @param tests of which tests it is told, apart; null for all of them together
+   * @return those that most results threw first
+   */
+  List<TypeTold> types(
+      int projectId, Criterion runs, Period period, @Nullable List<Long> tests, int limit);
+
+  /** Failing results of which no try has a type. */
+  long untyped(int projectId, Criterion runs, Period period);
+
+  /** What runs took, by up to three dimensions. */
+  List<TimeCell> times(int projectId, Criterion runs, Period period, List<Dimension> dimensions);
+
+  /**
+   * How long it took until tests that had begun to fail passed again, by when they did.
+   *
+   * @param step null for the whole period as one
+   * @return in no order; steps without such a test are not among them
+   */
+  List<MendedCell> mended(int projectId, Criterion runs, Period period, @Nullable Step step);
+
+  /** What people did in a period; those who explained most first. */
+  List<PersonTold> people(int projectId, Period period, int limit);
+}

@@ -1,0 +1,379 @@
+package org.vinecellar.store.reports;
+
+import static org.vinecellar.store.generated.Tables.ATTEMPT;
+import static org.vinecellar.store.generated.Tables.RESULT;
+import static org.vinecellar.store.generated.Tables.RUN;
+
+import java.time.OffsetDateTime;
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Objects;
+import org.jooq.Condition;
+import org.jooq.DSLContext;
+import org.jooq.Field;
+import org.jooq.Record;
+import org.jooq.Select;
+import org.jooq.impl.DSL;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.boards.Dimension;
+import org.vinecellar.core.boards.Period;
+import org.vinecellar.core.boards.Step;
+import org.vinecellar.core.changes.Change;
+import org.vinecellar.core.filters.Criterion;
+import org.vinecellar.core.reports.Lengths;
+import org.vinecellar.core.reports.MendedCell;
+import org.vinecellar.core.reports.PersonTold;
+import org.vinecellar.core.reports.ReportFacts;
+import org.vinecellar.core.reports.TestTold;
+import org.vinecellar.core.reports.TimeCell;
+import org.vinecellar.core.reports.TypeTold;
+import org.vinecellar.core.results.Outcome;
+import org.vinecellar.core.results.ResultKind;
+import org.vinecellar.core.runs.KeptTest;
+import org.vinecellar.store.boards.PgBoardFacts;
+import org.vinecellar.store.boards.RunsApart;
+import org.vinecellar.store.filters.Conditions;
+import org.vinecellar.store.filters.Looks;
+import org.vinecellar.store.results.KeptTests;
+import org.vinecellar.store.sql.Ids;
+
+/** Counts results for reports. Thread-safe. */
+public final class PgReportFacts implements ReportFacts {
+  private static final Field<Double[]> LENGTHS =
+      DSL.field(
+          "percentile_cont(array[0.5, 0.9, 0.95]) within group (order by {0})",
+          Double[].class, RESULT.DURATION_US);
+
+  private static final Field<Double[]> RUN_LENGTHS =
+      DSL.field(
+          "percentile_cont(array[0.5, 0.9, 0.95]) within group (order by {0})",
+          Double[].class, RUN.DURATION_US);
+
+  /** A chain of failures that goes on for longer is told by so many runs of it. */
+  private static final int LONGEST_CHAIN = 5_000;
+
+  private final Looks looks;
+
+  /** Through these. */
+  public PgReportFacts(Looks looks) {
+    this.looks = looks;
+  }
+
+  private static Condition fitting(int projectId, Criterion runs, Period period) {
+    return PgBoardFacts.inPeriod(projectId, period).and(Conditions.ofRuns(projectId, runs));
+  }
+
+  private static Select<?> picked(int projectId, Criterion runs, Period period) {
+    return DSL.select(RUN.ID, RUN.SHARED, RUN.STARTED_AT, RUN.PREVIOUS_ID)
+        .from(RUN)
+        .where(fitting(projectId, runs, period));
+  }
+
+  private static Condition isStanding() {
+    return RESULT.SUPERSEDED.isFalse().and(RESULT.KIND.eq(DSL.inline(ResultKind.TEST.code())));
+  }
+
+  @Override
+  public List<TestTold> tests(int projectId, Criterion runs, Period period, int limit) {
+    return looks.thorough(
+        dsl -> {
+          Condition fitting = fitting(projectId, runs, period);
+          Field<Integer> failing = count(Outcome.FAILED).plus(count(Outcome.ERRORED));
+          Field<Long> time = DSL.coalesce(DSL.sum(RESULT.DURATION_US).cast(Long.class), 0L);
+          List<? extends Record> rows =
+              dsl.select(
+                      RESULT.TEST_ID,
+                      count(Outcome.PASSED),
+                      count(Outcome.FAILED),
+                      count(Outcome.ERRORED),
+                      count(Outcome.SKIPPED),
+                      count(Outcome.NOT_REACHED),
+                      DSL.count().filterWhere(RESULT.ATTEMPTS.gt(DSL.inline(1))),
+                      time)
+                  .from(RUN)
+                  .join(RESULT)
+                  .on(RESULT.RUN_ID.eq(RUN.ID))
+                  .where(fitting, isStanding())
+                  .groupBy(RESULT.TEST_ID)
+                  .orderBy(failing.desc(), time.desc(), RESULT.TEST_ID)
+                  .limit(limit)
+                  .fetch();
+          List<Long> ids = rows.stream().map(row -> row.get(RESULT.TEST_ID)).toList();
+          Map<Long, Lengths> lengths = lengths(dsl, fitting, ids);
+          Map<Long, KeptTest> kept = KeptTests.byNumber(dsl, projectId, ids);
+          List<TestTold> tests = new ArrayList<>();
+          for (Record row : rows) {
+            KeptTest test = kept.get(row.get(RESULT.TEST_ID));
+            if (test != null) {
+              tests.add(
+                  new TestTold(
+                      test,
+                      row.get(1, Long.class),
+                      row.get(2, Long.class),
+                      row.get(3, Long.class),
+                      row.get(4, Long.class),
+                      row.get(5, Long.class),
+                      row.get(6, Long.class),
+                      row.get(7, Long.class),
+                      lengths.get(test.id())));
+            }
+          }
+          return tests;
+        });
+  }
+
+  private static Field<Integer> count(Outcome outcome) {
+    return DSL.count().filterWhere(RESULT.OUTCOME.eq(DSL.inline(outcome.code())));
+  }
+
+  private static Map<Long, Lengths> lengths(DSLContext dsl, Condition fitting, List<Long> tests) {
+    Map<Long, Lengths> lengths = new HashMap<>();
+    if (!tests.isEmpty()) {
+      dsl.select(RESULT.TEST_ID, LENGTHS)
+          .from(RUN)
+          .join(RESULT)
+          .on(RESULT.RUN_ID.eq(RUN.ID))
+          .where(fitting, isStanding())
+          .and(
+              RESULT.OUTCOME.in(
+                  DSL.inline(Outcome.PASSED.code()),
+                  DSL.inline(Outcome.FAILED.code()),
+                  DSL.inline(Outcome.ERRORED.code())))
+          .and(RESULT.DURATION_US.isNotNull())
+          .and(DSL.condition("{0} = any({1})", RESULT.TEST_ID, Ids.of(tests)))
+          .groupBy(RESULT.TEST_ID)
+          .forEach(row -> lengths.put(row.value1(), of(row.value2())));
+    }
+    return lengths;
+  }
+
+  private static Lengths of(@Nullable Double[] all) {
+    return new Lengths(
+        Objects.requireNonNull(all[0]),
+        Objects.requireNonNull(all[1]),
+        Objects.requireNonNull(all[2]));
+  }
+
+  /**
+   * What results threw that stand, once each: in tries of their own, and in those of other parts
+   * that they took the place of, as a filter of tries finds them. {@code picked} are the runs.
+   */
+  private static final String THREW =
+      "threw as (select r.run_id, r.place, r.test_id, r.outcome, t.type"
+          + " from picked p join attempt a on a.run_id = p.id"
+          + " join result r on r.run_id = a.run_id and r.place = a.place"
+          + " cross join lateral (select a.failure_type union select f #>> '{}'"
+          + "   from jsonb_path_query(a.more_failures, 'lax $[*].type') f) t (type)"
+          + " where not r.superseded and r.kind = 0 and r.outcome <> {0} and t.type <> ''"
+          + " union select s.run_id, s.place, s.test_id, s.outcome, t.type"
+          + " from picked p join attempt a on a.run_id = p.id"
+          + " join result r on r.run_id = a.run_id and r.place = a.place"
+          + " join result s on s.run_id = r.run_id and s.test_id = r.test_id"
+          + " join part own on own.project_id = {1} and own.run_id = s.run_id"
+          + "   and own.part_no = s.part_no"
+          + " join part other on other.project_id = {1} and other.run_id = r.run_id"
+          + "   and other.part_no = r.part_no and other.variant = own.variant"
+          + "   and other.named = own.named and (other.name = own.name or not own.named)"
+          + " cross join lateral (select a.failure_type union select f #>> '{}'"
+          + "   from jsonb_path_query(a.more_failures, 'lax $[*].type') f) t (type)"
+          + " where p.shared and r.superseded and r.attempts > 0"
+          + " and not s.superseded and s.kind = 0 and s.outcome <> {0} and t.type <> '')";
+
+  @Override
+  public List<TypeTold> types(
+      int projectId, Criterion runs, Period period, @Nullable List<Long> tests, int limit) {
+    if (tests != null && tests.isEmpty()) {
+      return List.of();
+    }
+    return looks.thorough(
+        dsl -> {
+          Field<?> of = tests == null ? DSL.inline((Object) null) : DSL.field("test_id");
+          List<? extends Record> rows =
+              dsl.resultQuery(
+                      "with picked as materialized ({2}), "
+                          + THREW
+                          + " select {3}, min(type), count(distinct (run_id, place))::int8,"
+                          + " count(distinct test_id)::int, count(distinct run_id)::int"
+                          + " from threw where {4} group by 1, lower(type)"
+                          + " order by 3 desc, lower(type), 1 limit {5}",
+                      DSL.inline(Outcome.SKIPPED.code()),
+                      DSL.inline(projectId),
+                      picked(projectId, runs, period),
+                      of,
+                      tests == null
+                          ? DSL.trueCondition()
+                          : DSL.condition("test_id = any({0})", Ids.of(tests)),
+                      DSL.inline(limit))
+                  .fetch();
+          Map<Long, KeptTest> kept =
+              tests == null ? Map.of() : KeptTests.byNumber(dsl, projectId, tests);
+          return rows.stream()
+              .map(
+                  row ->
+                      new TypeTold(
+                          tests == null ? null : kept.get(row.get(0, Long.class)),
+                          row.get(1, String.class),
+                          row.get(2, Long.class),
+                          row.get(3, Integer.class),
+                          row.get(4, Integer.class)))
+              .toList();
+        });
+  }
+
+  @Override
+  public long untyped(int projectId, Criterion runs, Period period) {
+    return looks.thorough(
+        dsl ->
+            dsl.resultQuery(
+                    "with picked as materialized ({2}), "
+                        + THREW
+                        + ", failing as (select {3}, {4} from {5} join {6} on {7} where {8})"
+                        + " select count(*)::int8 from failing f where not exists (select 1"
+                        + " from threw t where t.run_id = f.run_id and t.place = f.place)",
+                    DSL.inline(Outcome.SKIPPED.code()),
+                    DSL.inline(projectId),
+                    picked(projectId, runs, period),
+                    RESULT.RUN_ID,
+                    RESULT.PLACE,
+                    RUN,
+                    RESULT,
+                    RESULT.RUN_ID.eq(RUN.ID),
+                    fitting(projectId, runs, period).and(PgBoardFacts.isFailing()))
+                .fetchSingle(0, Long.class));
+  }
+
+  @Override
+  public List<TimeCell> times(
+      int projectId, Criterion runs, Period period, List<Dimension> dimensions) {
+    RunsApart apart = RunsApart.by(projectId, dimensions);
+    return looks.thorough(
+        dsl -> {
+          Condition fitting = fitting(projectId, runs, period);
+          Map<List<@Nullable String>, Lengths> lengths = new HashMap<>();
+          List<Field<?>> fields = new ArrayList<>(apart.by());
+          fields.add(RUN_LENGTHS);
+          dsl.select(fields)
+              .from(apart.runs())
+              .where(fitting)
+              .groupBy(apart.places())
+              .forEach(
+                  row -> {
+                    Double[] all = row.get(apart.by().size(), Double[].class);
+                    // Of no run at all there is one row when they are not told apart.
+                    if (all != null) {
+                      lengths.put(apart.values(row), of(all));
+                    }
+                  });
+          Map<List<@Nullable String>, Long> failing =
+              sums(dsl, apart, fitting.and(PgBoardFacts.isFailing()));
+          Map<List<@Nullable String>, Long> again =
+              sums(
+                  dsl,
+                  apart,
+                  fitting
+                      .and(RUN.SHARED.isTrue())
+                      .and(RESULT.SUPERSEDED.isTrue())
+                      .and(RESULT.KIND.eq(DSL.inline(ResultKind.TEST.code()))));
+          earlier(dsl, apart, fitting).forEach((by, us) -> again.merge(by, us, Long::sum));
+          List<TimeCell> cells = new ArrayList<>();
+          lengths.forEach(
+              (by, length) ->
+                  cells.add(
+                      new TimeCell(
+                          by, length, failing.getOrDefault(by, 0L), again.getOrDefault(by, 0L))));
+          return cells;
+        });
+  }
+
+  /** What results took. */
+  private static Map<List<@Nullable String>, Long> sums(
+      DSLContext dsl, RunsApart apart, Condition which) {
+    List<Field<?>> fields = new ArrayList<>(apart.by());
+    fields.add(DSL.sum(RESULT.DURATION_US).cast(Long.class));
+    return sums(
+        apart,
+        dsl.select(fields)
+            .from(apart.runs())
+            .join(RESULT)
+            .on(RESULT.RUN_ID.eq(RUN.ID))
+            .where(which)
+            .groupBy(apart.places())
+            .fetch());
+  }
+
+  /** What the tries of results took that stand, beside the last of each. */
+  private static Map<List<@Nullable String>, Long> earlier(
+      DSLContext dsl, RunsApart apart, Condition fitting) {
+    List<Field<?>> fields = new ArrayList<>(apart.by());
+    fields.add(DSL.sum(ATTEMPT.DURATION_US).cast(Long.class));
+    return sums(
+        apart,
+        dsl.select(fields)
+            .from(apart.runs())
+            .join(ATTEMPT)
+            .on(ATTEMPT.RUN_ID.eq(RUN.ID))
+            .join(RESULT)
+            .on(RESULT.RUN_ID.eq(ATTEMPT.RUN_ID), RESULT.PLACE.eq(ATTEMPT.PLACE))
+            .where(fitting, isStanding(), ATTEMPT.ATTEMPT_NO.lt(RESULT.ATTEMPTS.minus(1)))
+            .groupBy(apart.places())
+            .fetch());
+  }
+
+  private static Map<List<@Nullable String>, Long> sums(
+      RunsApart apart, List<? extends Record> rows) {
+    Map<List<@Nullable String>, Long> sums = new HashMap<>();
+    for (Record row : rows) {
+      Long sum = row.get(apart.by().size(), Long.class);
+      sums.put(apart.values(row), sum == null ? 0 : sum);
+    }
+    return sums;
+  }
+
+  @Override
+  public List<MendedCell> mended(
+      int projectId, Criterion runs, Period period, @Nullable Step step) {
+    Field<OffsetDateTime> mended = DSL.field("mended", OffsetDateTime.class);
+    return looks.thorough(
+        dsl ->
+            dsl.resultQuery(
+                    "with recursive picked as materialized ({0}),"
+                        + " chain (run_id, test_id, mended, at, depth) as ("
+                        + " select p.id, c.test_id, p.started_at, p.previous_id, 1"
+                        + " from picked p join run_change c on c.run_id = p.id and c.change = {1}"
+                        + " union all select h.run_id, h.test_id, h.mended, r.previous_id, h.depth + 1"
+                        + " from chain h join run_change c on c.run_id = h.at"
+                        + " and c.test_id = h.test_id and c.change = {2}"
+                        + " join run r on r.project_id = {3} and r.id = h.at"
+                        + " where h.depth < {4}),"
+                        + " broken as (select distinct on (run_id, test_id) mended, at from chain"
+                        + " order by run_id, test_id, depth desc),"
+                        + " took as (select b.mended, greatest(0, extract(epoch from"
+                        + " b.mended - r.started_at)::float8) as took from broken b"
+                        + " join run r on r.project_id = {3} and r.id = b.at),"
+                        + " fixed as (select {5} as step, count(*)::int8 as tests from broken group by 1),"
+                        + " lengths as (select {5} as step, percentile_cont(0.5) within group"
+                        + " (order by took) as median, avg(took) as mean from took group by 1)"
+                        + " select f.step, f.tests, l.median, l.mean from fixed f"
+                        + " left join lengths l on l.step = f.step",
+                    picked(projectId, runs, period),
+                    DSL.inline(Change.FIXED.code()),
+                    DSL.inline(Change.FAILING_AS_BEFORE.code()),
+                    DSL.inline(projectId),
+                    DSL.inline(LONGEST_CHAIN),
+                    RunsApart.begin(step, period, mended))
+                .fetch(
+                    row ->
+                        new MendedCell(
+                            row.get(0, OffsetDateTime.class).toInstant(),
+                            row.get(1, Long.class),
+                            row.get(2, Double.class),
+                            row.get(3, Double.class))));
+  }
+
+  @Override
+  public List<PersonTold> people(int projectId, Period period, int limit) {
+    return looks.thorough(dsl -> new PeopleTold(dsl, projectId, period).told(limit));
+  }
+}
