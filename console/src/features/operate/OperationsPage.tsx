@@ -113,6 +113,18 @@ function FollowUp({ work }: { work: Operations['work'] }) {
           {count(work.failed)} of it failed and will be tried again: {work.lastError}
         </span>
       ) : null}
+      {work.repairs > 0 ? (
+        <>
+          <br />
+          Sums of {plural(work.repairs, 'run')} were found to be wrong and have been put right
+          {work.lastRepair ? (
+            <>
+              , last <RelativeTime iso={work.lastRepair} />: {work.repaired}
+            </>
+          ) : null}
+          .
+        </>
+      ) : null}
     </>
   );
 }

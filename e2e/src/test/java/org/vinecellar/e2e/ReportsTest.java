@@ -112,7 +112,9 @@ class ReportsTest {
    */
   private void isAPageOfItsOwn() {
     try (Browsing browsing = new Browsing()) {
-      Page page = browsing.signedIn(portal, "/main/reports?filter=" + URLEncoder.encode(ONLY, StandardCharsets.UTF_8));
+      Page page =
+          browsing.signedIn(
+              portal, "/main/reports?filter=" + URLEncoder.encode(ONLY, StandardCharsets.UTF_8));
       assertThat(page.getByRole(AriaRole.HEADING, heading("In all"))).isVisible();
       Browsing.isAccessible(page);
       Locator failed = page.getByRole(AriaRole.ROW).filter(has("Red runs")).getByText("4").first();

@@ -36,6 +36,7 @@ import org.vinecellar.core.trust.TrustStore;
 import org.vinecellar.core.trust.grid.GridStore;
 import org.vinecellar.core.trust.ranks.RankStore;
 import org.vinecellar.core.trust.renames.FoldingStore;
+import org.vinecellar.core.work.SumProof;
 import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.access.PgPeopleStore;
 import org.vinecellar.store.access.PgProjectStore;
@@ -52,6 +53,7 @@ import org.vinecellar.store.bundles.PgBundleStore;
 import org.vinecellar.store.edits.PgEditStore;
 import org.vinecellar.store.filters.Looks;
 import org.vinecellar.store.ingest.PgIngestStore;
+import org.vinecellar.store.ledger.PgSumProof;
 import org.vinecellar.store.ledger.RunLedger;
 import org.vinecellar.store.live.PgLiveStore;
 import org.vinecellar.store.moves.PgMoveStore;
@@ -171,6 +173,11 @@ public final class Stores {
             Map.entry(WorkKind.LEARN_RUN, StreamLearning::run),
             Map.entry(WorkKind.LEARN_STREAM, StreamLearning::anew),
             Map.entry(WorkKind.COUNT_STREAM, StreamCounting::count)));
+  }
+
+  /** Proving what is kept summed up. */
+  public SumProof sumProof() {
+    return new PgSumProof(sql);
   }
 
   /** Taking runs and streams away. */

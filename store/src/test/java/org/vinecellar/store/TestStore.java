@@ -61,6 +61,16 @@ final class TestStore implements BeforeAllCallback, AfterAllCallback {
     return Long.parseLong(texts(query).get(0));
   }
 
+  /** Changes rows past all that keeps them in order. */
+  void execute(String statement) {
+    try (Connection connection = database().getConnection();
+        Statement changing = connection.createStatement()) {
+      int unused = changing.executeUpdate(statement);
+    } catch (SQLException e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
   /** The first column of all rows. */
   List<String> texts(String query) {
     try (Connection connection = database().getConnection();

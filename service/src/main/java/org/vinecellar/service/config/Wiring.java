@@ -44,6 +44,7 @@ import org.vinecellar.core.trust.TrustStore;
 import org.vinecellar.core.trust.grid.GridStore;
 import org.vinecellar.core.trust.ranks.RankStore;
 import org.vinecellar.core.trust.renames.FoldingStore;
+import org.vinecellar.core.work.SumProof;
 import org.vinecellar.core.work.WorkStore;
 import org.vinecellar.store.Stores;
 
@@ -182,6 +183,12 @@ public class Wiring {
   @Singleton
   ReportFacts reportFacts(Stores stores) {
     return stores.reportFacts();
+  }
+
+  @Produces
+  @Singleton
+  SumProof sumProof(Stores stores) {
+    return stores.sumProof();
   }
 
   @Produces

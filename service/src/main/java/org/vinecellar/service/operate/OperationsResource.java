@@ -19,6 +19,7 @@ import org.eclipse.microprofile.openapi.annotations.tags.Tag;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.operate.DatabaseWatch;
 import org.vinecellar.core.problem.CellarException;
+import org.vinecellar.core.work.SumProof;
 import org.vinecellar.core.work.Waiting;
 import org.vinecellar.service.access.Caller;
 import org.vinecellar.service.door.Bodies;
@@ -141,13 +142,19 @@ public class OperationsResource {
    * Work that follows what changed, of all instances.
    *
    * @param failed of what waits, what was tried in vain
+   * @param repairs how often sums of a run were found to be wrong, and put right
+   * @param lastRepair when they last were
+   * @param repaired what that was
    */
   @Schema(name = "WorkState")
   public record WorkBody(
       int waiting,
       int failed,
       @Schema(nullable = true) @Nullable Instant oldest,
-      @Schema(nullable = true) @Nullable String lastError) {}
+      @Schema(nullable = true) @Nullable String lastError,
+      long repairs,
+      @Schema(nullable = true) @Nullable Instant lastRepair,
+      @Schema(nullable = true) @Nullable String repaired) {}
 
   /** All of it. */
   @Schema(name = "Operations")
@@ -190,7 +197,15 @@ public class OperationsResource {
 
   private WorkBody work() {
     Waiting waiting = worker.waiting();
-    return new WorkBody(waiting.pieces(), waiting.failed(), waiting.oldest(), waiting.lastError());
+    SumProof.Repairs repairs = worker.repairs();
+    return new WorkBody(
+        waiting.pieces(),
+        waiting.failed(),
+        waiting.oldest(),
+        waiting.lastError(),
+        repairs.times(),
+        repairs.last(),
+        repairs.said());
   }
 
   private ServiceBody service() {

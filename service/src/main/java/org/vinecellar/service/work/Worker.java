@@ -14,6 +14,7 @@ import java.util.concurrent.ScheduledThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.jboss.logging.Logger;
+import org.vinecellar.core.work.SumProof;
 import org.vinecellar.core.work.Waiting;
 import org.vinecellar.core.work.WorkStore;
 
@@ -28,9 +29,16 @@ public class Worker {
   private static final Duration PAUSE = Duration.ofMillis(500);
   private static final Waiting NOTHING = new Waiting(0, 0, null, null);
 
+  /** Runs that are proved at a time, a minute. */
+  private static final int PROVED = 20;
+
+  private static final Duration PROVING = Duration.ofMinutes(1);
+
   private final WorkStore store;
+  private final SumProof proof;
   private final InstantSource clock;
   private final Counter done;
+  private final Counter proved;
   private final AtomicInteger number = new AtomicInteger();
   private final ScheduledThreadPoolExecutor threads =
       new ScheduledThreadPoolExecutor(
@@ -43,10 +51,12 @@ public class Worker {
   private volatile Waiting waiting = NOTHING;
   private volatile boolean failing;
 
-  Worker(WorkStore store, InstantSource clock, MeterRegistry meters) {
+  Worker(WorkStore store, SumProof proof, InstantSource clock, MeterRegistry meters) {
     this.store = store;
+    this.proof = proof;
     this.clock = clock;
     this.done = meters.counter("vine.work.done");
+    this.proved = meters.counter("vine.work.proved");
     meters.gauge("vine.work.waiting", this, worker -> worker.waiting.pieces());
     meters.gauge("vine.work.failed", this, worker -> worker.waiting.failed());
     meters.gauge("vine.work.oldest.seconds", this, Worker::oldestSeconds);
@@ -56,6 +66,7 @@ public class Worker {
     for (int i = 0; i < THREADS; i++) {
       every(PAUSE, this::work);
     }
+    every(PROVING, this::prove);
     every(Duration.ofSeconds(5), () -> waiting = store.waiting(clock.instant()));
   }
 
@@ -87,6 +98,18 @@ public class Worker {
     while (!threads.isShutdown() && store.doOne(clock.instant())) {
       done.increment();
     }
+  }
+
+  private void prove() {
+    int left = PROVED;
+    while (left-- > 0 && !threads.isShutdown() && proof.proveOne(clock.instant())) {
+      proved.increment();
+    }
+  }
+
+  /** What was found to be wrong with sums, and put right. */
+  public SumProof.Repairs repairs() {
+    return proof.repairs();
   }
 
   /** What waits, as it was a few seconds ago. */

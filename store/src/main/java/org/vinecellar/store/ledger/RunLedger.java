@@ -176,6 +176,31 @@ public final class RunLedger {
     again = true;
   }
 
+  /** Nothing that is kept of it is believed: all of it is counted anew. */
+  public void recountAll() {
+    for (int part :
+        dsl.select(PART.PART_NO)
+            .from(PART)
+            .where(PART.PROJECT_ID.eq(projectId), PART.RUN_ID.eq(runId))
+            .fetch(PART.PART_NO)) {
+      touch(part, suites.ofPart(part));
+    }
+    several = true;
+    counted = true;
+  }
+
+  /**
+   * Its failures are grouped anew, since they are not what its results say; in place of settling.
+   */
+  public void explainAgain(Instant now) {
+    dsl.update(RUN)
+        .set(RUN.EXPLAINED, false)
+        .set(RUN.VERSION, RUN.VERSION.plus(1))
+        .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
+        .execute();
+    WorkRows.ask(dsl, WorkKind.EXPLAIN_RUN, projectId, runId, now);
+  }
+
   /** Results elsewhere in the run stand no more, or again, in suites that were named. */
   public void elsewhere() {
     several = true;
