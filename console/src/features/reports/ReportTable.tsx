@@ -4,14 +4,15 @@ import { headOf, percent, wordsOf } from '../../shared/sheets/words';
 import { isOutcome, OutcomeGlyph } from '../../shared/ui/OutcomeGlyph';
 
 const WORDS = ['text', 'time'];
-const FEW_ROWS = 2;
-const MANY_COLUMNS = 8;
 
-/** A table of a report; one with two rows and many columns is read from top to bottom. */
-export function ReportTable(props: { project: string; sheet: Sheet; title: string }) {
-  const { sheet } = props;
-  const turned = sheet.rows.length <= FEW_ROWS && sheet.columns.length >= MANY_COLUMNS;
-  return turned ? <Turned {...props} /> : <Usual {...props} />;
+/** A table of a report; one of whole periods is read from top to bottom. */
+export function ReportTable(props: {
+  project: string;
+  sheet: Sheet;
+  title: string;
+  turned: boolean;
+}) {
+  return props.turned ? <Turned {...props} /> : <Usual {...props} />;
 }
 
 function Usual({ project, sheet, title }: { project: string; sheet: Sheet; title: string }) {

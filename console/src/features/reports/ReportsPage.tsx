@@ -211,7 +211,12 @@ function Section(props: { project: string; table: Table; report: Report }) {
           </Suspense>
         </div>
       ) : (
-        <ReportTable project={project} sheet={table.sheet} title={table.title} />
+        <ReportTable
+          project={project}
+          sheet={table.sheet}
+          title={table.title}
+          turned={table.word === 'all'}
+        />
       )}
       {table.sheet.left !== 0 ? (
         <p className="mt-1 text-[13px] text-quiet">

@@ -156,7 +156,7 @@ class ReportsTest {
         "report --days 3 --from 2026-11-01 | not both",
         "report --by stream | --by goes with the report breakdown",
         "report breakdown --by moon | not by “moon”",
-        "report --filter nonsense | nonsense",
+        "report --filter nonsense | the filter ends here",
         "report --format xlsx | say --out FILE",
         "report --out report | tells no format",
         "report --format md --table streams | --table goes with --format csv",
@@ -179,7 +179,7 @@ class ReportsTest {
         "{{> /etc/passwd}} | takes in another one",
         "{{streams}} | writes a table out as if that were a word",
         "{{{streams}}} | writes a table out as if that were a word",
-        "{{title.class.classLoader}} | cannot be followed",
+        "{{title.class.classLoader}} | which there is not",
         "{{#tables}}{{#tables}}{{#tables}}{{#tables}}{{#tables}}{{#tables}}{{#tables}}{{#tables}}{{#tables}}x{{/tables}}{{/tables}}{{/tables}}{{/tables}}{{/tables}}{{/tables}}{{/tables}}{{/tables}}{{/tables}}"
             + " | goes through more than",
       })

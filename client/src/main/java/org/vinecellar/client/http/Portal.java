@@ -247,7 +247,8 @@ public final class Portal {
    * @throws PortalException for every answer but 200
    */
   public byte[] file(String path, Map<String, String> query, @Nullable JsonNode body) {
-    HttpRequest.Builder request = request(path + words(query)).timeout(FILE);
+    HttpRequest.Builder request =
+        request(path + words(query)).timeout(FILE).setHeader("Accept", "*/*");
     if (body == null) {
       request.GET();
     } else {

@@ -10,8 +10,10 @@ import java.util.Set;
 /** Tables of a report, for people: what fits beside each other. */
 public final class SheetPrinter {
   private static final int WIDEST = 44;
-  private static final int FEW_ROWS = 2;
-  private static final int MANY_COLUMNS = 8;
+
+  /** A table of few rows and many columns, read from top to bottom. */
+  private static final String WHOLE = "all";
+
   private static final double MINUTE = 60;
   private static final double HOUR = 3_600;
 
@@ -54,7 +56,7 @@ public final class SheetPrinter {
     }
     List<List<String>> lines = new ArrayList<>();
     List<Boolean> right = new ArrayList<>();
-    if (sheet.path("rows").size() <= FEW_ROWS && sheet.path("columns").size() >= MANY_COLUMNS) {
+    if (word.equals(WHOLE)) {
       turned(sheet, lines);
       right.add(false);
       sheet.path("rows").forEach(row -> right.add(true));

@@ -16,10 +16,9 @@ import org.vinecellar.service.sheets.SheetWords;
  * it links to is in the portal.
  */
 final class ReportPage {
-  /** A sheet with fewer rows than these, and far more columns, is read from top to bottom. */
-  private static final int FEW_ROWS = 2;
+  /** A table of few rows and many columns, read from top to bottom. */
+  private static final String WHOLE = "all";
 
-  private static final int MANY_COLUMNS = 8;
   private static final int BLOCKS = 3;
 
   private final Report report;
@@ -105,7 +104,7 @@ final class ReportPage {
       out.write("<details><summary>As a table</summary>\n");
       table(sheet);
       out.write("</details>\n");
-    } else if (sheet.rows().size() <= FEW_ROWS && sheet.columns().size() >= MANY_COLUMNS) {
+    } else if (table.word().equals(WHOLE)) {
       turned(sheet);
     } else {
       table(sheet);

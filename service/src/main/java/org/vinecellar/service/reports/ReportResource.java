@@ -203,7 +203,7 @@ public class ReportResource {
           @Content(
               mediaType = MediaType.TEXT_PLAIN,
               schema = @Schema(type = SchemaType.STRING, format = "binary")))
-  @Produces(MediaType.TEXT_PLAIN)
+  @Produces(MediaType.WILDCARD)
   public Response shaped(
       @PathParam("project") String key,
       @PathParam("report") String word,
