@@ -179,7 +179,7 @@ class ReportsTest {
         "{{> /etc/passwd}} | takes in another one",
         "{{streams}} | writes a table out as if that were a word",
         "{{{streams}}} | writes a table out as if that were a word",
-        "{{title.class.classLoader}} | which there is not",
+        "{{title.class.classLoader}} | nothing of that name",
         "{{#tables}}{{#tables}}{{#tables}}{{#tables}}{{#tables}}{{#tables}}{{#tables}}{{#tables}}{{#tables}}x{{/tables}}{{/tables}}{{/tables}}{{/tables}}{{/tables}}{{/tables}}{{/tables}}{{/tables}}{{/tables}}"
             + " | goes through more than",
       })
