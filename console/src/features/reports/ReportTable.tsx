@@ -23,14 +23,14 @@ function Usual({ project, sheet, title }: { project: string; sheet: Sheet; title
       role="group"
       aria-label={title}
     >
-      <table className="table table-sm text-sm [&_td]:px-2 [&_th]:px-2 [&_th]:text-[13px] [&_th]:font-normal">
+      <table className="table table-sm [&_td]:px-1.5 [&_td]:align-top [&_td]:text-[13px] [&_th]:px-1.5 [&_th]:text-[13px] [&_th]:font-normal [&_th]:whitespace-normal">
         <thead>
           <tr className="text-quiet">
             {sheet.columns.map((column, i) => (
               <th
                 key={keyOf(column)}
                 scope="col"
-                className={`align-bottom ${isWords(column) ? '' : 'min-w-14 text-right'} ${i === 0 ? 'pl-0!' : ''}`}
+                className={`align-bottom ${isWords(column) ? '' : 'text-right'} ${i === 0 ? 'pl-0!' : ''}`}
               >
                 {headOf(column)}
               </th>
@@ -49,7 +49,7 @@ function Usual({ project, sheet, title }: { project: string; sheet: Sheet; title
                     title={about(cell)}
                     className={
                       isWords(column)
-                        ? `max-w-96 break-words ${i === 0 ? 'min-w-44 pl-0!' : ''}`
+                        ? `break-words ${i === 0 ? 'min-w-44 max-w-72 pl-0!' : 'max-w-60'}`
                         : 'whitespace-nowrap text-right tabular-nums'
                     }
                   >
@@ -77,7 +77,7 @@ function Turned({ project, sheet, title }: { project: string; sheet: Sheet; titl
       {blocks.map((block, nr) => (
         <table
           key={block[0]?.key}
-          className="table table-sm text-sm [&_th]:text-sm [&_th]:font-normal"
+          className="table table-sm [&_td]:text-sm [&_th]:text-sm [&_th]:font-normal"
           aria-label={title}
         >
           <thead>

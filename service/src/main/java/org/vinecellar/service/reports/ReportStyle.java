@@ -26,16 +26,16 @@ final class ReportStyle {
       nav ul, .legend { display: flex; flex-wrap: wrap; gap: .3rem 1.4rem; list-style: none; padding: 0; margin: .9rem 0 0; }
       section { margin-top: 2.4rem; }
       .wide { overflow-x: auto; border-top: 1px solid var(--rule); border-bottom: 1px solid var(--rule); }
-      table { border-collapse: collapse; width: 100%; font-size: 13.5px; }
-      .blocks { display: grid; grid-template-columns: repeat(auto-fit, minmax(20rem, 1fr)); gap: 1.2rem 2.5rem;
+      table { border-collapse: separate; border-spacing: 0; width: 100%; font-size: 13px; }
+      .blocks { display: grid; grid-template-columns: repeat(auto-fit, minmax(15rem, 1fr)); gap: 1.2rem 2.5rem;
         align-items: start; } .turned thead .n { white-space: nowrap; } .turned tbody th { min-width: 0; }
-      th, td { padding: .34rem .45rem; text-align: left; vertical-align: top; font-weight: 400; }
+      th, td { padding: .34rem .36rem; text-align: left; vertical-align: top; font-weight: 400; }
       th:first-child, td:first-child { padding-left: 0; }
       thead th { color: var(--quiet); vertical-align: bottom; border-bottom: 1px solid var(--rule); }
       tbody tr + tr > * { border-top: 1px solid color-mix(in srgb, var(--rule) 55%, transparent); }
-      tbody th { min-width: 11rem; max-width: 26rem; overflow-wrap: break-word; position: sticky; left: 0;
+      tbody th { min-width: 10rem; max-width: 19rem; overflow-wrap: break-word; position: sticky; left: 0;
         background: var(--ground); }
-      td { max-width: 22rem; overflow-wrap: break-word; }
+      td { max-width: 15rem; overflow-wrap: break-word; }
       .n { text-align: right; font-variant-numeric: tabular-nums; white-space: nowrap; overflow-wrap: normal; }
       thead .n { white-space: normal; min-width: 3rem; }
       details { margin-top: .6rem; } summary { cursor: pointer; color: var(--quiet); }
@@ -55,7 +55,7 @@ final class ReportStyle {
       @media print {
         @page { size: A4 landscape; margin: 14mm 12mm; }
         body { padding: 0; max-width: none; font-size: 10pt; background: none; }
-        table { font-size: 8.5pt; } th, td { padding: .2rem .4rem; } .wide { overflow: visible; } tbody th { position: static; min-width: 0; }
+        table { font-size: 8.5pt; } th, td { padding: .2rem .4rem; } .wide { overflow: visible; } tbody th { position: static; min-width: 0; background: none; }
         thead { display: table-header-group; } tr, .chart { break-inside: avoid; } h2 { break-after: avoid; }
         nav, details > summary { display: none; } a { text-decoration: none; }
       }

@@ -123,7 +123,11 @@ class Shaping {
       return out.text.toString();
     } catch (MustacheException.Context e) {
       throw invalid(
-          "the template names “" + e.key + "” in line " + e.lineNo + ", and there is nothing of that name");
+          "the template names “"
+              + e.key
+              + "” in line "
+              + e.lineNo
+              + ", and there is nothing of that name");
     } catch (MustacheException e) {
       throw invalid("the template cannot be followed: " + e.getMessage());
     } catch (StackOverflowError e) {

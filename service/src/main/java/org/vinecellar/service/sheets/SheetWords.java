@@ -5,6 +5,7 @@ import java.time.ZoneOffset;
 import java.time.format.DateTimeFormatter;
 import java.util.Locale;
 import java.util.Map;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import org.vinecellar.core.boards.Sheet;
 import org.vinecellar.core.boards.Sheet.Unit;
@@ -21,8 +22,8 @@ public final class SheetWords {
           Map.entry("different tests", "Tests"),
           Map.entry("spent", "Time of tests"),
           Map.entry("run median", "Half of runs in"),
-          Map.entry("run p90", "9 of 10 in"),
-          Map.entry("run p95", "19 of 20 in"),
+          Map.entry("run p90", "9 of 10 runs in"),
+          Map.entry("run p95", "19 of 20 runs in"),
           Map.entry("spent failing", "Spent on failures"),
           Map.entry("spent again", "Spent on retries"),
           Map.entry("median", "Half of them in"),
@@ -30,6 +31,7 @@ public final class SheetWords {
           Map.entry("p90", "9 of 10 in"),
           Map.entry("p95", "19 of 20 in"));
 
+  private static final Pattern PACKAGE = Pattern.compile("^[\\w.]{1,1000}\\.(?=\\w{1,1000}$)");
   private static final DateTimeFormatter DAY =
       DateTimeFormatter.ofPattern("d MMM yyyy", Locale.ENGLISH);
   private static final int THOUSAND = 1_000;
@@ -64,7 +66,9 @@ public final class SheetWords {
       return text == null ? "" : day(Instant.parse(text));
     }
     if (column.unit() == Unit.TEXT) {
-      return text == null ? "" : text;
+      String words = text == null ? "" : text;
+      // Of a class its own name; where it stands is the same for many.
+      return column.key().equals("suite") ? PACKAGE.matcher(words).replaceFirst("") : words;
     }
     Double number = cell.number();
     if (number == null) {
