@@ -74,6 +74,11 @@ public enum SheetFile {
     }
   };
 
+  /** Of a column, in characters. */
+  private static final int WIDEST = 60;
+
+  private static final int NARROWEST = 8;
+
   private final String type;
 
   SheetFile(String type) {
@@ -154,19 +159,37 @@ public enum SheetFile {
     book.finish();
   }
 
+  /** As wide as what stands in it, and on paper as wide as a page that lies across. */
   private static void page(Worksheet page, Sheet sheet) {
     List<Part> columns = columns(sheet);
     for (int i = 0; i < columns.size(); i++) {
-      page.value(0, i, columns.get(i).title());
-      page.style(0, i).bold().set();
-      page.width(i, Math.min(40, Math.max(12, columns.get(i).title().length() + 2)));
+      Part part = columns.get(i);
+      page.value(0, i, part.title());
+      page.style(0, i).bold().horizontalAlignment(part.isText() ? "left" : "right").set();
+      page.width(i, Math.min(WIDEST, Math.max(NARROWEST, longest(sheet, part) + 2)));
     }
     page.freezePane(0, 1);
+    page.pageOrientation("landscape");
+    page.setFitToPage(true);
+    page.fitToWidth((short) 1);
+    page.fitToHeight((short) 0);
+    page.repeatRows(0);
     for (int r = 0; r < sheet.rows().size(); r++) {
       for (int i = 0; i < columns.size(); i++) {
         fill(page, r + 1, i, columns.get(i), sheet.rows().get(r));
       }
     }
+  }
+
+  private static int longest(Sheet sheet, Part part) {
+    int longest = part.title().length();
+    if (part.unit() == Unit.TEXT) {
+      for (Sheet.Row row : sheet.rows()) {
+        String text = row.cells().get(part.column()).text();
+        longest = Math.max(longest, text == null ? 0 : text.length());
+      }
+    }
+    return part.unit() == Unit.TIME ? "2026-11-30 00:00".length() : longest;
   }
 
   private static void fill(Worksheet page, int row, int at, Part part, Sheet.Row of) {
@@ -181,6 +204,8 @@ public enum SheetFile {
       page.value(row, at, number);
       if (part.unit() == Unit.SHARE) {
         page.style(row, at).format("0.0%").set();
+      } else if (part.unit() == Unit.SECONDS) {
+        page.style(row, at).format("0.00\" s\"").set();
       }
     }
   }
