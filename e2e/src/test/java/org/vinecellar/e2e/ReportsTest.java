@@ -84,6 +84,9 @@ class ReportsTest {
               StandardCharsets.UTF_8);
       assertThat(book).contains("Side by side").contains("Pass rate of each stream");
     }
+    String tests = "/api/v1/projects/main/reports/tests?days=10&rows=";
+    assertThat(portal.send("GET", tests + "1", portal.token).body()).contains("\"left\":-1");
+    assertThat(portal.send("GET", tests + "201", portal.token).statusCode()).isEqualTo(400);
     Files.writeString(
         work.resolve("own.mustache"),
         "{{title}}{{#tests}}{{#rows}}\n<b>{{test}}</b> {{results}} {{words.rate}}{{/rows}}{{/tests}}\n");

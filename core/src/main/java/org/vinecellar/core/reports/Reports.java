@@ -31,7 +31,13 @@ import org.vinecellar.core.problem.ProblemCode;
 /** Makes reports from what the stores know. */
 public final class Reports {
   /** So many tests, and so many of what they threw, are told at most. */
-  public static final int MOST_TESTS = 10_000;
+  private static final int MOST_TESTS = 10_000;
+
+  /** Characters of all filters that the numbers of a test lead to: they hold that of the runs. */
+  private static final int ROOM = 24_000_000;
+
+  private static final int LINKS = 9;
+  private static final int LINK = 250;
 
   private static final int MOST_PARTS = 500;
   private static final int MOST_ACROSS = 24;
@@ -185,15 +191,16 @@ public final class Reports {
     }
 
     private List<Report.Table> tests() {
-      List<TestTold> tests = facts.tests(projectId, runs, period, MOST_TESTS + 1);
-      List<TestTold> told = tests.subList(0, Math.min(MOST_TESTS, tests.size()));
+      int most = Math.min(MOST_TESTS, ROOM / (LINKS * (LINK + asked.filter().length())));
+      List<TestTold> tests = facts.tests(projectId, runs, period, most + 1);
+      List<TestTold> told = tests.subList(0, Math.min(most, tests.size()));
       List<TypeTold> thrown =
           facts.types(
               projectId,
               runs,
               period,
               told.stream().map(one -> one.test().id()).toList(),
-              MOST_TESTS + 1);
+              most + 1);
       Map<Long, List<TypeTold>> byTest = new HashMap<>();
       for (TypeTold one : thrown) {
         byTest
@@ -201,9 +208,9 @@ public final class Reports {
             .add(one);
       }
       String note =
-          tests.size() > MOST_TESTS
+          tests.size() > most
               ? "The "
-                  + MOST_TESTS
+                  + most
                   + " tests that failed most; more ran. A filter of runs that picks fewer tells of"
                   + " the others."
               : "";
@@ -212,7 +219,7 @@ public final class Reports {
               "tests",
               "Tests",
               note,
-              ReportSheets.tests(tests, byTest, thrown.size() > MOST_TESTS, links).cut(MOST_TESTS)),
+              ReportSheets.tests(tests, byTest, thrown.size() > most, links).cut(most)),
           new Report.Table(
               "types",
               "What was thrown",
@@ -227,7 +234,7 @@ public final class Reports {
               "thrown",
               "What each test threw",
               note,
-              ReportSheets.thrown(thrown, links).cut(MOST_TESTS)));
+              ReportSheets.thrown(thrown, links).cut(most)));
     }
 
     private List<Report.Table> breakdown() {

@@ -13,6 +13,7 @@ import jakarta.ws.rs.core.Context;
 import jakarta.ws.rs.core.MediaType;
 import jakarta.ws.rs.core.Response;
 import jakarta.ws.rs.core.StreamingOutput;
+import java.nio.charset.StandardCharsets;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.time.LocalDate;
@@ -52,10 +53,11 @@ import org.vinecellar.service.guard.PublicAddress;
 @Produces(MediaType.APPLICATION_JSON)
 public class ReportResource {
   private static final int USUAL_DAYS = 30;
+  private static final int MOST_ROWS = 200;
   private static final String USUAL_BY = "label.env";
 
   private final Reports reports;
-  private final Shaping shaping;
+  private final ReportFiles files;
   private final FilterReader filters;
   private final Caller caller;
   private final PublicAddress address;
@@ -66,14 +68,14 @@ public class ReportResource {
       BoardFacts boards,
       FailureFacts failures,
       ReportFacts facts,
-      Shaping shaping,
+      ReportFiles files,
       FilterReader filters,
       Caller caller,
       PublicAddress address,
       ObjectMapper json,
       InstantSource clock) {
     this.reports = new Reports(boards, failures, facts);
-    this.shaping = shaping;
+    this.files = files;
     this.filters = filters;
     this.caller = caller;
     this.address = address;
@@ -131,7 +133,7 @@ public class ReportResource {
       summary =
           "What happened over a time: summary, tests, breakdown or people. From a day to another of"
               + " UTC, or of so many latest days; filter is of runs, by is of a breakdown; of each"
-              + " table at most so many rows")
+              + " table at most so many rows, 200 when nothing is said: report.json has all")
   public ReportBody report(
       @PathParam("project") String key,
       @PathParam("report") String word,
@@ -141,8 +143,13 @@ public class ReportResource {
       @QueryParam("filter") @Nullable String filter,
       @QueryParam("by") @Nullable String by,
       @QueryParam("rows") @Nullable Integer rows) {
-    return ReportBody.of(
-        made(caller.project(key, Right.READ), word, new Asked(from, to, days, filter, by)));
+    Project project = caller.project(key, Right.READ);
+    if (rows != null && (rows < 1 || rows > MOST_ROWS)) {
+      throw invalid(
+          "rows is " + rows + "; it goes from 1 to " + MOST_ROWS + ", and report.json has all");
+    }
+    Report report = made(project, word, new Asked(from, to, days, filter, by));
+    return ReportBody.of(report.cut(rows == null ? MOST_ROWS : rows));
   }
 
   @GET
@@ -180,15 +187,20 @@ public class ReportResource {
                             + Arrays.stream(ReportFile.values())
                                 .map(one -> "report." + one.word())
                                 .collect(Collectors.joining(", "))));
-    Report report = made(project, word, new Asked(from, to, days, filter, by));
     String one = table == null ? "" : table.strip();
-    if (!one.isEmpty()) {
-      // Said before anything is written.
-      Report.Table unused = report.table(one);
-    }
     Where where = where(project, request);
-    StreamingOutput out = bytes -> form.write(report, one, where, json, bytes);
-    return attached(Response.ok(out, form.type()), report, one, form.word());
+    Asked asked = new Asked(from, to, days, filter, by);
+    Period period = period(asked, clock.instant());
+    StreamingOutput out =
+        files.made(
+            bytes -> {
+              Report report = made(project, word, asked);
+              if (!one.isEmpty()) {
+                Report.Table unused = report.table(one);
+              }
+              form.write(report, one, where, json, bytes);
+            });
+    return attached(Response.ok(out, form.type()), word, period, one, form.word());
   }
 
   @POST
@@ -220,18 +232,25 @@ public class ReportResource {
       throw invalid("say the template, as JSON: template, and escape where texts need it");
     }
     Shaping.Escape escape = Shaping.Escape.ofWord(body.escape());
-    Report report = made(project, word, new Asked(from, to, days, filter, by));
-    String text = shaping.shape(report, where(project, request), template, escape);
-    return attached(Response.ok(text, "text/plain; charset=utf-8"), report, "", "txt");
+    Where where = where(project, request);
+    Asked asked = new Asked(from, to, days, filter, by);
+    Period period = period(asked, clock.instant());
+    StreamingOutput out =
+        files.made(
+            bytes ->
+                bytes.write(
+                    Shaping.shape(made(project, word, asked), where, template, escape)
+                        .getBytes(StandardCharsets.UTF_8)));
+    return attached(Response.ok(out, "text/plain; charset=utf-8"), word, period, "", "txt");
   }
 
   private static Response attached(
-      Response.ResponseBuilder answer, Report report, String table, String end) {
+      Response.ResponseBuilder answer, String report, Period period, String table, String end) {
     String name =
-        report.kind().word()
+        report
             + (table.isEmpty() ? "" : "-" + table)
             + "-"
-            + report.period().from().toString().substring(0, "2026-01-01".length());
+            + period.from().toString().substring(0, "2026-01-01".length());
     return answer
         .header(
             "Content-Disposition",

@@ -5,9 +5,7 @@ import com.samskivert.mustache.BasicCollector;
 import com.samskivert.mustache.Mustache;
 import com.samskivert.mustache.MustacheException;
 import com.samskivert.mustache.Template;
-import jakarta.enterprise.context.ApplicationScoped;
 import java.io.Writer;
-import java.time.Duration;
 import java.util.ArrayList;
 import java.util.Collections;
 import java.util.Iterator;
@@ -15,14 +13,14 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.concurrent.Semaphore;
+import java.util.function.Supplier;
 import java.util.regex.Pattern;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.boards.Sheet;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
-import org.vinecellar.core.problem.TryLaterException;
 import org.vinecellar.core.reports.Report;
 import org.vinecellar.service.sheets.SheetWords;
 import org.vinecellar.service.web.SheetText;
@@ -32,8 +30,7 @@ import org.vinecellar.service.web.SheetText;
  * sees texts and numbers and nothing else: it calls no code, reads no file, and has an end, however
  * it nests what it goes through.
  */
-@ApplicationScoped
-class Shaping {
+final class Shaping {
   /** Characters of a template. */
   static final int LONGEST = 64 * 1024;
 
@@ -46,11 +43,9 @@ class Shaping {
   /** Stands in no text that there is. */
   private static final String NO_WORD = "\0";
 
-  private static final int AT_ONCE = 2;
-  private static final Duration WAIT = Duration.ofSeconds(2);
   private static final Pattern BETWEEN = Pattern.compile("[^A-Za-z0-9]+");
 
-  private final Semaphore places = new Semaphore(AT_ONCE);
+  private Shaping() {}
 
   /** How texts are made harmless where they go. */
   enum Escape {
@@ -88,15 +83,9 @@ class Shaping {
    *
    * @throws CellarException when it makes no sense, names what there is not, or has no end
    */
-  String shape(Report report, Where where, String template, Escape escape) {
+  static String shape(Report report, Where where, String template, Escape escape) {
     if (template.length() > LONGEST) {
       throw invalid("the template has more than " + LONGEST + " characters");
-    }
-    if (!places.tryAcquire()) {
-      throw new TryLaterException(
-          ProblemCode.TOO_MANY_AT_ONCE,
-          "too many reports are being shaped at once; try again in a moment",
-          WAIT);
     }
     try {
       Template compiled =
@@ -132,8 +121,6 @@ class Shaping {
       throw invalid("the template cannot be followed: " + e.getMessage());
     } catch (StackOverflowError e) {
       throw invalid("the template cannot be followed: it is too deep");
-    } finally {
-      places.release();
     }
   }
 
@@ -192,11 +179,14 @@ class Shaping {
     }
   }
 
-  /** A list that can be gone through, and counts it. */
-  private record Counted(List<?> of, Steps steps) implements Iterable<Object> {
+  /**
+   * What can be gone through, and counts it. Each thing is made when it is come to: a report has
+   * more rows than there is room for all at once.
+   */
+  private record Counted(Supplier<Stream<?>> of, Steps steps) implements Iterable<Object> {
     @Override
     public Iterator<Object> iterator() {
-      Iterator<?> each = of.iterator();
+      Iterator<?> each = of.get().iterator();
       return new Iterator<>() {
         @Override
         public boolean hasNext() {
@@ -231,7 +221,7 @@ class Shaping {
         tables.add(one);
         data.put(table.word(), one);
       }
-      data.put("tables", new Counted(tables, steps));
+      data.put("tables", new Counted(tables::stream, steps));
       return data;
     }
 
@@ -249,12 +239,8 @@ class Shaping {
         one.put("title", SheetWords.head(column));
         columns.add(one);
       }
-      told.put("columns", new Counted(columns, steps));
-      List<Object> rows = new ArrayList<>();
-      for (Sheet.Row row : sheet.rows()) {
-        rows.add(row(sheet, row));
-      }
-      told.put("rows", new Counted(rows, steps));
+      told.put("columns", new Counted(columns::stream, steps));
+      told.put("rows", new Counted(() -> sheet.rows().stream().map(row -> row(sheet, row)), steps));
       return told;
     }
 
@@ -283,7 +269,7 @@ class Shaping {
       }
       told.put("words", words);
       told.put("links", links);
-      told.put("cells", new Counted(cells, steps));
+      told.put("cells", new Counted(cells::stream, steps));
       return told;
     }
 

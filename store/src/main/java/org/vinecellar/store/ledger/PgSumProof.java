@@ -2,10 +2,12 @@ package org.vinecellar.store.ledger;
 
 import static org.vinecellar.store.generated.Tables.REPAIR;
 import static org.vinecellar.store.generated.Tables.RUN;
+import static org.vinecellar.store.generated.Tables.WORK;
 
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Objects;
@@ -18,6 +20,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.vinecellar.core.work.SumProof;
 import org.vinecellar.store.sql.Sql;
+import org.vinecellar.store.work.WorkKind;
 
 /**
  * Counts runs anew, one after the other and round and round, and sets what is kept of them against
@@ -52,6 +55,9 @@ public final class PgSumProof implements SumProof {
           + " and run_id = ?) g on g.group_id = n.group_id and g.category_id = n.category_id"
           + " where n.results is distinct from g.results";
 
+  private static final Set<WorkKind> DECIDING =
+      EnumSet.of(WorkKind.CARRY_GROUP, WorkKind.CARRY_RUN, WorkKind.REGROUP, WorkKind.APPLY_RULES);
+
   private final Sql sql;
 
   /** On that database. */
@@ -76,18 +82,24 @@ public final class PgSumProof implements SumProof {
     if (next == null) {
       return false;
     }
-    sql.transaction(
-        dsl -> {
-          prove(dsl, next.value1(), next.value2(), now);
-          return true;
-        });
-    return true;
+    return sql.transaction(dsl -> prove(dsl, next.value1(), next.value2(), now));
   }
 
-  private static void prove(DSLContext dsl, int projectId, long runId, Instant now) {
+  /** Whether somebody may go on with the next one. */
+  private static boolean prove(DSLContext dsl, int projectId, long runId, Instant now) {
     RunLedger ledger = RunLedger.open(dsl, projectId, runId);
     if (ledger == null || ledger.run().get(RUN.NUMBER) == null) {
-      return;
+      return true;
+    }
+    // What was decided just now is on its way into the sums.
+    boolean waits =
+        dsl.fetchExists(
+            WORK,
+            WORK.PROJECT_ID.eq(projectId),
+            WORK.KIND.in(DECIDING.stream().map(WorkKind::name).toList()),
+            WORK.TRIES.eq(DSL.inline(0)));
+    if (waits) {
+      return false;
     }
     List<String> wrong = new ArrayList<>(counts(dsl, projectId, ledger.run()));
     if (!wrong.isEmpty()) {
@@ -108,6 +120,7 @@ public final class PgSumProof implements SumProof {
           .values(projectId, runId, Sql.utc(now), said)
           .execute();
     }
+    return true;
   }
 
   /** Of a run, and what its parts came to. */
