@@ -51,7 +51,11 @@ test('a share is never rounded to all or none', () => {
 
 test('what is not known is said', () => {
   const empty = { text: null, number: null, low: null, high: null, link: null };
-  expect(wordsOf({ key: 'rate', unit: 'share', values: [] }, empty)).toBe('not known');
+  const rate = { key: 'rate', unit: 'share', values: [] } as const;
+  const runs = { of: 'run', filter: 'number eq 1' } as const;
+  // Of runs of which nothing came to an end; where no run is there is nothing to know.
+  expect(wordsOf(rate, { ...empty, link: runs })).toBe('not known');
+  expect(wordsOf(rate, empty)).toBe('–');
   expect(wordsOf({ key: 'failed', unit: 'count', values: [] }, empty)).toBe('–');
   expect(wordsOf({ key: 'failed', unit: 'count', values: [] }, { ...empty, number: 0 })).toBe('0');
 });
