@@ -1,4 +1,5 @@
 import { expect, test } from 'vitest';
+import type { Column } from '../../shared/sheets/api';
 import { percent, wordsOf } from '../../shared/sheets/words';
 import type { Panel } from './api';
 import { COLUMNS, newPanel, placed, readBoardSearch } from './model';
@@ -51,7 +52,7 @@ test('a share is never rounded to all or none', () => {
 
 test('what is not known is said', () => {
   const empty = { text: null, number: null, low: null, high: null, link: null };
-  const rate = { key: 'rate', unit: 'share', values: [] } as const;
+  const rate: Column = { key: 'rate', unit: 'share', values: [] };
   const runs = { of: 'run', filter: 'number eq 1' } as const;
   // Of runs of which nothing came to an end; where no run is there is nothing to know.
   expect(wordsOf(rate, { ...empty, link: runs })).toBe('not known');
