@@ -1,6 +1,7 @@
 package org.vinecellar.client.output;
 
 import com.fasterxml.jackson.databind.JsonNode;
+import java.time.Instant;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
@@ -39,12 +40,16 @@ public final class SheetPrinter {
         terminal.paint(Terminal.clean(report.path("title").asText()), Terminal.Paint.BOLD)
             + ", "
             + day(report.path("from").asText())
-            + " until "
-            + day(report.path("to").asText()));
+            + " to "
+            // It ends at the first moment of the day after.
+            + day(Instant.parse(report.path("to").asText()).minusNanos(1).toString()));
     for (JsonNode table : report.path("tables")) {
       terminal.line("");
       terminal.line(
           terminal.paint(Terminal.clean(table.path("title").asText()), Terminal.Paint.BOLD));
+      if (!table.path("note").asText().isEmpty()) {
+        terminal.line("  " + Terminal.clean(table.path("note").asText()));
+      }
       table(table.path("word").asText(), table.path("sheet"));
     }
   }

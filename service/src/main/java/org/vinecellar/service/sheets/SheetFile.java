@@ -179,6 +179,9 @@ public enum SheetFile {
         fill(page, r + 1, i, columns.get(i), sheet.rows().get(r));
       }
     }
+    if (sheet.left() != 0) {
+      page.value(sheet.rows().size() + 1, 0, "More follow that are not told here.");
+    }
   }
 
   private static int longest(Sheet sheet, Part part) {
