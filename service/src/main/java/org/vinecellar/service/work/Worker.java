@@ -49,6 +49,7 @@ public class Worker {
             return own;
           });
   private volatile Waiting waiting = NOTHING;
+  private volatile SumProof.Repairs repairs = new SumProof.Repairs(0, null, null);
   private volatile boolean failing;
 
   Worker(WorkStore store, SumProof proof, InstantSource clock, MeterRegistry meters) {
@@ -67,7 +68,7 @@ public class Worker {
       every(PAUSE, this::work);
     }
     every(PROVING, this::prove);
-    every(Duration.ofSeconds(5), () -> waiting = store.waiting(clock.instant()));
+    every(Duration.ofSeconds(5), this::look);
   }
 
   private void every(Duration pause, Runnable work) {
@@ -107,9 +108,14 @@ public class Worker {
     }
   }
 
-  /** What was found to be wrong with sums, and put right. */
+  private void look() {
+    waiting = store.waiting(clock.instant());
+    repairs = proof.repairs();
+  }
+
+  /** What was found to be wrong with sums, and put right; as it was a few seconds ago, too. */
   public SumProof.Repairs repairs() {
-    return proof.repairs();
+    return repairs;
   }
 
   /** What waits, as it was a few seconds ago. */
