@@ -50,6 +50,8 @@ export const KINDS: readonly (readonly [Panel['kind'], string])[] = [
   ['outcomes', 'Results by outcome'],
   ['rate', 'Pass rate over time'],
   ['time', 'Time of tests over time'],
+  ['lengths', 'How long runs take'],
+  ['lost', 'Time lost'],
   ['growth', 'Tests that came and went'],
   ['latest', 'Latest run'],
   ['breakdown', 'Side by side'],
@@ -63,6 +65,7 @@ export const KINDS: readonly (readonly [Panel['kind'], string])[] = [
   ['groups', 'Failure groups'],
   ['tickets', 'Tickets'],
   ['explaining', 'Time until explained'],
+  ['mending', 'Time until fixed'],
   ['people', 'Who explained'],
   ['text', 'Words'],
 ];
@@ -72,9 +75,12 @@ export const OVER_TIME: readonly Panel['kind'][] = [
   'outcomes',
   'rate',
   'time',
+  'lengths',
+  'lost',
   'growth',
   'causes',
   'explaining',
+  'mending',
 ];
 
 /** Kinds that tell runs apart by what they have. */

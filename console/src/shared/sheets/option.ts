@@ -62,7 +62,7 @@ export function drawn(sheet: Sheet): number[] {
 }
 
 function isBar(kind: Kind): boolean {
-  return kind === 'outcomes' || kind === 'runs' || kind === 'growth' || kind === 'causes';
+  return ['outcomes', 'runs', 'growth', 'causes', 'lost'].includes(kind);
 }
 
 /** Failing ones stand on the axis, where a few are seen beside many that passed. */

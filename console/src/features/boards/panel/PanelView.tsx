@@ -49,14 +49,13 @@ export function PanelView(props: {
 
 function isEmpty(sheet: Sheet, kind: Panel['kind']): boolean {
   // Of groups that nobody explained there is a number, and no time that could be drawn.
+  const many = kind === 'explaining' ? 'groups' : kind === 'mending' ? 'fixed' : null;
   const counted = sheet.columns.flatMap((column, i) =>
-    kind === 'explaining' && column.key !== 'groups' ? [] : [i],
+    many !== null && column.key !== many ? [] : [i],
   );
-  return sheet.rows.every((row) => counted.every((i) => !hasNumber(row[i], kind)));
-}
-
-function hasNumber(cell: Cell | undefined, kind: Panel['kind']): boolean {
-  return kind === 'explaining' ? Boolean(cell?.number) : cell != null && cell.number !== null;
+  return sheet.rows.every((row) =>
+    counted.every((i) => (many === null ? row[i]?.number == null : !row[i]?.number)),
+  );
 }
 
 function nothingOf(kind: Panel['kind']): string {
@@ -72,6 +71,8 @@ function nothingOf(kind: Panel['kind']): string {
     case 'groups':
     case 'explaining':
       return 'No failure group';
+    case 'mending':
+      return 'No test was fixed';
     case 'tickets':
       return 'No failure has a ticket';
     case 'people':

@@ -287,6 +287,9 @@ create table run (
   -- How many of its results stand overruled.
   overruled integer default 0 not null,
   duration_us bigint not null,
+  -- Of it, what results took that failed in the end; and beside it, what tries took that were not the last.
+  failing_us bigint default 0 not null,
+  again_us bigint default 0 not null,
   previous_id integer,
   new_failing integer not null,
   failing_as_before integer not null,

@@ -34,7 +34,7 @@ final class Browsing implements AutoCloseable {
 
   static {
     // Other tests run beside this one, on two processors.
-    PlaywrightAssertions.setDefaultAssertionTimeout(20_000);
+    PlaywrightAssertions.setDefaultAssertionTimeout(45_000);
   }
 
   /** A page of somebody who is not signed in, in a browser of their own. */

@@ -2,6 +2,7 @@ package org.vinecellar.store;
 
 import static org.assertj.core.api.Assertions.assertThat;
 import static org.assertj.core.api.Assertions.assertThatThrownBy;
+import static org.assertj.core.api.Assertions.within;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.JsonNode;
@@ -351,7 +352,9 @@ class BoardFactsTest {
         0,
         0,
         0,
-        s.red());
+        s.red(),
+        0,
+        0);
   }
 
   private static Map<List<@Nullable Object>, RunSum> oneByOne(
@@ -370,7 +373,22 @@ class BoardFactsTest {
         sums.merge(
             at,
             new RunSum(
-                1, o[0], o[1], o[2], o[3], o[4], bare.retried, 0, bare.micros, 0, 0, 0, 0, red),
+                1,
+                o[0],
+                o[1],
+                o[2],
+                o[3],
+                o[4],
+                bare.retried,
+                0,
+                bare.micros,
+                0,
+                0,
+                0,
+                0,
+                red,
+                0,
+                0),
             RunSum::plus);
       }
     }
@@ -438,6 +456,10 @@ class BoardFactsTest {
             EnumSet.complementOf(EnumSet.of(PanelKind.TEXT, PanelKind.SLOWEST, PanelKind.SLOWING)));
   }
 
+  private static String said(Sheet sheet, int row) {
+    return Objects.requireNonNull(sheet.rows().get(row).cells().get(0).text());
+  }
+
   /** A sheet against the bare rows of the runs that it is of. */
   private static void isWhatTheRowsSay(PanelKind kind, Sheet sheet, List<Bare> of) {
     switch (kind) {
@@ -447,6 +469,30 @@ class BoardFactsTest {
           int column = 1 + outcome.ordinal();
           assertThat(sheet.rows().stream().mapToDouble(row -> number(row, column)).sum())
               .isEqualTo(of.stream().mapToInt(bare -> bare.outcomes[outcome.code()]).sum());
+        }
+      }
+      case LENGTHS -> {
+        for (int i = 0; i < sheet.rows().size(); i++) {
+          Instant from = Instant.parse(said(sheet, i));
+          Instant to = i + 1 < sheet.rows().size() ? Instant.parse(said(sheet, i + 1)) : NOW;
+          double[] took =
+              of.stream()
+                  .filter(bare -> !bare.started.isBefore(from) && bare.started.isBefore(to))
+                  .mapToDouble(bare -> bare.micros / 1e6)
+                  .sorted()
+                  .toArray();
+          for (int column = 1; column <= 3; column++) {
+            Double told = sheet.rows().get(i).cells().get(column).number();
+            if (took.length == 0) {
+              assertThat(told).isNull();
+            } else {
+              double place = List.of(0.5, 0.9, 0.95).get(column - 1) * (took.length - 1);
+              double low = took[(int) Math.floor(place)];
+              double high = took[(int) Math.ceil(place)];
+              assertThat(told)
+                  .isCloseTo(low + (place - Math.floor(place)) * (high - low), within(1e-6));
+            }
+          }
         }
       }
       case GROUPS -> {

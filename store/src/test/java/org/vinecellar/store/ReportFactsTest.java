@@ -26,7 +26,10 @@ import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import org.vinecellar.core.boards.Dimension;
+import org.vinecellar.core.boards.Lengths;
+import org.vinecellar.core.boards.MendedCell;
 import org.vinecellar.core.boards.Period;
+import org.vinecellar.core.boards.RunCell;
 import org.vinecellar.core.boards.Sheet;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.filters.Criterion;
@@ -34,14 +37,11 @@ import org.vinecellar.core.filters.Resolver;
 import org.vinecellar.core.filters.SavedNames;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.ingest.UploadRequest;
-import org.vinecellar.core.reports.Lengths;
-import org.vinecellar.core.reports.MendedCell;
 import org.vinecellar.core.reports.Report;
 import org.vinecellar.core.reports.ReportFacts;
 import org.vinecellar.core.reports.ReportKind;
 import org.vinecellar.core.reports.Reports;
 import org.vinecellar.core.reports.TestTold;
-import org.vinecellar.core.reports.TimeCell;
 import org.vinecellar.core.reports.TypeTold;
 import org.vinecellar.core.results.Origin;
 import org.vinecellar.core.results.Outcome;
@@ -342,25 +342,26 @@ class ReportFactsTest {
                   of.computeIfAbsent(
                           apart ? Arrays.asList(bare.team) : List.of(), by -> new ArrayList<>())
                       .add(bare));
-      List<TimeCell> cells =
+      List<RunCell> cells =
           STORE
               .stores()
-              .reportFacts()
-              .times(
+              .boardFacts()
+              .cells(
                   project,
                   Resolver.read(filter, Thing.RUN, NOW),
                   period,
+                  null,
                   apart ? List.of(Dimension.of("label.team")) : List.of());
       assertThat(cells).hasSameSizeAs(of.keySet());
-      for (TimeCell cell : cells) {
+      for (RunCell cell : cells) {
         List<Bare> its = Objects.requireNonNull(of.get(cell.by()));
-        assertThat(cell.failingUs())
+        assertThat(cell.sum().failingUs())
             .isEqualTo(
                 its.stream()
                     .filter(bare -> bare.stands() && bare.fails())
                     .mapToLong(bare -> bare.micros == null ? 0 : bare.micros)
                     .sum());
-        assertThat(cell.againUs())
+        assertThat(cell.sum().againUs())
             .isEqualTo(
                 its.stream()
                     .mapToLong(
@@ -448,7 +449,7 @@ class ReportFactsTest {
     TestDatabase.work(stores);
     List<MendedCell> told =
         stores
-            .reportFacts()
+            .failureFacts()
             .mended(
                 uploads.project(),
                 Criterion.EVERYTHING,

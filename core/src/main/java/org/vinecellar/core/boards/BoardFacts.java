@@ -31,6 +31,21 @@ public interface BoardFacts {
       List<Dimension> dimensions);
 
   /**
+   * How long the tests of a run took, of runs of a period taken together.
+   *
+   * @param step null for the whole period as one; such cells are at its beginning
+   * @param dimensions up to three
+   * @return in no order; those without a run are not among them
+   * @throws org.vinecellar.core.problem.CellarException when they are more than can be told
+   */
+  List<LengthCell> lengths(
+      int projectId,
+      Criterion runs,
+      Period period,
+      @Nullable Step step,
+      List<Dimension> dimensions);
+
+  /**
    * Tests that failed most often in a period.
    *
    * @return those with most failing results first, at most {@code limit}

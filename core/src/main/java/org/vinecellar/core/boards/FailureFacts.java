@@ -28,6 +28,14 @@ public interface FailureFacts {
    */
   List<ExplainedCell> explaining(int projectId, Criterion runs, Period period, @Nullable Step step);
 
+  /**
+   * How long it took until tests that had begun to fail passed again, by when they did.
+   *
+   * @param step null for the whole period as one
+   * @return in no order; steps without such a test are not among them
+   */
+  List<MendedCell> mended(int projectId, Criterion runs, Period period, @Nullable Step step);
+
   /** Who explained groups in a period, or has some to explain; those who explained most first. */
   List<PersonCell> people(int projectId, Period period, int limit);
 }

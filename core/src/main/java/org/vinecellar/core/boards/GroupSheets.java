@@ -129,6 +129,33 @@ public final class GroupSheets {
         rows);
   }
 
+  /** How long it took until tests that failed passed again, by when they did. */
+  static Sheet mending(List<MendedCell> cells, Step step, Sheets.Asked asked) {
+    Map<Instant, MendedCell> by = new HashMap<>();
+    cells.forEach(cell -> by.put(cell.at(), cell));
+    List<Sheet.Row> rows = new ArrayList<>();
+    Period period = asked.period();
+    for (Instant at = step.begin(period.from()); at.isBefore(period.to()); at = step.next(at)) {
+      MendedCell cell = by.get(at);
+      Sheet.Link fixed =
+          asked.links(step.within(at, period), List.of()).results("change eq \"fixed\"");
+      rows.add(
+          new Sheet.Row(
+              List.of(
+                  Sheet.Cell.of(at.toString()),
+                  seconds(cell == null ? null : cell.median(), fixed),
+                  seconds(cell == null ? null : cell.mean(), fixed),
+                  Sheet.Cell.of(cell == null ? 0 : cell.tests(), fixed))));
+    }
+    return new Sheet(
+        List.of(
+            Sheet.Column.of("at", Sheet.Unit.TIME),
+            Sheet.Column.of("median", Sheet.Unit.SECONDS),
+            Sheet.Column.of("mean", Sheet.Unit.SECONDS),
+            Sheet.Column.of("fixed", Sheet.Unit.COUNT)),
+        rows);
+  }
+
   private static Sheet.Cell seconds(@Nullable Double seconds, Sheet.Link link) {
     return seconds == null ? Sheet.Cell.EMPTY : Sheet.Cell.of(seconds, link);
   }

@@ -12,6 +12,10 @@ public enum PanelKind {
   RATE,
   /** How long the tests of a run took, step by step; a line for each value. */
   TIME,
+  /** How long a run took that is longer than half, nine of ten, nineteen of twenty of its step. */
+  LENGTHS,
+  /** How long was spent on tests that failed, and on tries that were not the last. */
+  LOST,
   /** How many tests came and went, step by step. */
   GROWTH,
   /** The latest run by outcome. */
@@ -38,6 +42,8 @@ public enum PanelKind {
   TICKETS,
   /** How long it takes until somebody explains a new failure group, step by step. */
   EXPLAINING,
+  /** How long it takes until a test that fails passes again, step by step. */
+  MENDING,
   /** Who explained how much. */
   PEOPLE,
   /** Words of whoever made the board. */
@@ -59,7 +65,7 @@ public enum PanelKind {
   /** Whether it has a row for each step of its period. */
   public boolean isStepwise() {
     return switch (this) {
-      case OUTCOMES, RATE, TIME, GROWTH, CAUSES, EXPLAINING -> true;
+      case OUTCOMES, RATE, TIME, LENGTHS, LOST, GROWTH, CAUSES, EXPLAINING, MENDING -> true;
       default -> false;
     };
   }

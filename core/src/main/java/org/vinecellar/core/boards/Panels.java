@@ -95,6 +95,14 @@ public final class Panels {
       case GROWTH -> Sheets.growth(trend(projectId, criterion, panel, asked), asked);
       case RATE -> Sheets.rate(trend(projectId, criterion, panel, asked), asked);
       case TIME -> Sheets.time(trend(projectId, criterion, panel, asked), asked);
+      case LOST -> Sheets.lost(trend(projectId, criterion, panel, asked), asked);
+      case LENGTHS -> {
+        Trend.checked(period, panel.step());
+        yield Sheets.lengths(
+            facts.lengths(projectId, criterion, period, panel.step(), List.of()),
+            panel.step(),
+            asked);
+      }
       case LATEST -> Sheets.latest(latest(projectId, filter, period, names, now));
       case BREAKDOWN ->
           Sheets.breakdown(
@@ -130,6 +138,11 @@ public final class Panels {
             panel.step(),
             period,
             filter);
+      }
+      case MENDING -> {
+        Trend.checked(period, panel.step());
+        yield GroupSheets.mending(
+            failures.mended(projectId, criterion, period, panel.step()), panel.step(), asked);
       }
       case PEOPLE -> GroupSheets.people(failures.people(projectId, period, MOST_ROWS + 1), period);
       case TEXT -> new Sheet(List.of(), List.of());

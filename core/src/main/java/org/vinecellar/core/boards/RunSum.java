@@ -14,6 +14,8 @@ import org.vinecellar.core.statistics.Share;
  * @param testTimeUs of all results, in microseconds
  * @param newFailing tests that fail and did not in the run before, of each run
  * @param red runs in which a test or a set-up failed
+ * @param failingUs of results that failed in the end
+ * @param againUs of tries beside the last one of each result
  */
 public record RunSum(
     long runs,
@@ -29,9 +31,11 @@ public record RunSum(
     long fixed,
     long added,
     long gone,
-    long red) {
+    long red,
+    long failingUs,
+    long againUs) {
   /** Of no run. */
-  public static final RunSum NONE = new RunSum(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
+  public static final RunSum NONE = new RunSum(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
 
   /** These and those. */
   public RunSum plus(RunSum o) {
@@ -49,7 +53,9 @@ public record RunSum(
         fixed + o.fixed,
         added + o.added,
         gone + o.gone,
-        red + o.red);
+        red + o.red,
+        failingUs + o.failingUs,
+        againUs + o.againUs);
   }
 
   /** Results of one outcome. */

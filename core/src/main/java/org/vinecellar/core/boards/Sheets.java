@@ -262,6 +262,56 @@ public final class Sheets {
                 sum.testTimeUs() / MICROS / sum.runs(), links == null ? null : links.runs()));
   }
 
+  /**
+   * How long runs took: half of those of a step, nine of ten and nineteen of twenty took no longer.
+   */
+  static Sheet lengths(List<LengthCell> cells, Step step, Asked asked) {
+    Map<Instant, Lengths> by = new HashMap<>();
+    cells.forEach(cell -> by.put(cell.at(), cell.run()));
+    List<Sheet.Row> rows = new ArrayList<>();
+    Period period = asked.period();
+    for (Instant at = step.begin(period.from()); at.isBefore(period.to()); at = step.next(at)) {
+      Lengths run = by.get(at);
+      Sheet.Link runs = asked.links(step.within(at, period), List.of()).runs();
+      rows.add(
+          new Sheet.Row(
+              List.of(
+                  Sheet.Cell.of(at.toString()),
+                  run == null ? Sheet.Cell.EMPTY : Sheet.Cell.of(run.median() / MICROS, runs),
+                  run == null ? Sheet.Cell.EMPTY : Sheet.Cell.of(run.p90() / MICROS, runs),
+                  run == null ? Sheet.Cell.EMPTY : Sheet.Cell.of(run.p95() / MICROS, runs))));
+    }
+    return new Sheet(
+        List.of(
+            Sheet.Column.of("at", Sheet.Unit.TIME),
+            Sheet.Column.of("median", Sheet.Unit.SECONDS),
+            Sheet.Column.of("p90", Sheet.Unit.SECONDS),
+            Sheet.Column.of("p95", Sheet.Unit.SECONDS)),
+        rows);
+  }
+
+  /** How long was spent on what failed and on tries that were not the last. */
+  static Sheet lost(Trend trend, Asked asked) {
+    return steps(
+        trend,
+        List.of(
+            Sheet.Column.of("at", Sheet.Unit.TIME),
+            Sheet.Column.of("spent failing", Sheet.Unit.SECONDS),
+            Sheet.Column.of("spent again", Sheet.Unit.SECONDS)),
+        (sum, at) -> lost(sum, asked.links(at, List.of())));
+  }
+
+  /** What was spent on failing, and on trying again. */
+  public static List<Sheet.Cell> lost(RunSum sum, RunLinks links) {
+    return List.of(
+        Sheet.Cell.of(
+            sum.failingUs() / MICROS,
+            sum.failed() + sum.errored() == 0 ? null : links.failing("setUp eq false")),
+        Sheet.Cell.of(
+            sum.againUs() / MICROS,
+            sum.retried() == 0 ? null : links.results("setUp eq false and attempts gt 1")));
+  }
+
   /** One number of a sum. */
   private interface OfSum {
     Sheet.Cell of(RunSum sum, @Nullable RunLinks links);

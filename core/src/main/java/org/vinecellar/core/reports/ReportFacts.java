@@ -2,9 +2,7 @@ package org.vinecellar.core.reports;
 
 import java.util.List;
 import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.boards.Dimension;
 import org.vinecellar.core.boards.Period;
-import org.vinecellar.core.boards.Step;
 import org.vinecellar.core.filters.Criterion;
 
 /** What reports are made of. Most of it is counted from results, which takes its time. */
@@ -27,17 +25,6 @@ public interface ReportFacts {
 
   /** Failing results of which no try has a type. */
   long untyped(int projectId, Criterion runs, Period period);
-
-  /** What runs took, by up to three dimensions. */
-  List<TimeCell> times(int projectId, Criterion runs, Period period, List<Dimension> dimensions);
-
-  /**
-   * How long it took until tests that had begun to fail passed again, by when they did.
-   *
-   * @param step null for the whole period as one
-   * @return in no order; steps without such a test are not among them
-   */
-  List<MendedCell> mended(int projectId, Criterion runs, Period period, @Nullable Step step);
 
   /** What people did in a period; those who explained most first. */
   List<PersonTold> people(int projectId, Period period, int limit);

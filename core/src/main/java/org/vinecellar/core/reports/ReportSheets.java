@@ -14,6 +14,8 @@ import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.boards.Breakdown;
 import org.vinecellar.core.boards.ExplainedCell;
+import org.vinecellar.core.boards.Lengths;
+import org.vinecellar.core.boards.MendedCell;
 import org.vinecellar.core.boards.Period;
 import org.vinecellar.core.boards.RunLinks;
 import org.vinecellar.core.boards.RunSum;
@@ -41,7 +43,7 @@ final class ReportSheets {
    * @param sum null when there is none
    * @param time null when there is none
    */
-  record Whole(String name, Period period, @Nullable RunSum sum, @Nullable TimeCell time) {}
+  record Whole(String name, Period period, @Nullable RunSum sum, @Nullable Lengths time) {}
 
   /** Whole periods, below each other. */
   static Sheet all(List<Whole> periods, String filter) {
@@ -62,7 +64,7 @@ final class ReportSheets {
 
   /** The same by what runs are told apart by, the worst first; those that ran before, too. */
   static Sheet parts(
-      Breakdown breakdown, Map<List<@Nullable String>, TimeCell> times, Sheets.Asked asked) {
+      Breakdown breakdown, Map<List<@Nullable String>, Lengths> times, Sheets.Asked asked) {
     List<Sheet.Column> columns = new ArrayList<>();
     asked.by().forEach(one -> columns.add(Sheet.Column.of(one.word(), TEXT)));
     columns.addAll(figures());
@@ -103,7 +105,7 @@ final class ReportSheets {
     return columns;
   }
 
-  private static List<Sheet.Cell> figures(RunSum sum, @Nullable TimeCell time, RunLinks links) {
+  private static List<Sheet.Cell> figures(RunSum sum, @Nullable Lengths time, RunLinks links) {
     List<Sheet.Cell> cells = new ArrayList<>();
     cells.add(Sheet.Cell.of(sum.runs(), links.runs()));
     cells.add(Sheet.Cell.of(sum.red(), links.red()));
@@ -119,11 +121,10 @@ final class ReportSheets {
         cells.add(Sheet.Cell.EMPTY);
       }
     } else {
-      cells.add(seconds(time.run().median(), links.runs()));
-      cells.add(seconds(time.run().p90(), links.runs()));
-      cells.add(seconds(time.run().p95(), links.runs()));
-      cells.add(seconds(time.failingUs(), links.failing("setUp eq false")));
-      cells.add(seconds(time.againUs(), null));
+      cells.add(seconds(time.median(), links.runs()));
+      cells.add(seconds(time.p90(), links.runs()));
+      cells.add(seconds(time.p95(), links.runs()));
+      cells.addAll(Sheets.lost(sum, links));
     }
     return cells;
   }
@@ -235,7 +236,7 @@ final class ReportSheets {
       cells.add(
           Sheets.rateCell(
               new RunSum(
-                  0, one.passed(), one.failed(), one.errored(), 0, 0, 0, 0, 0, 0, 0, 0, 0, 0),
+                  0, one.passed(), one.failed(), one.errored(), 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0),
               null));
       cells.add(Sheet.Cell.of(threw(thrown.getOrDefault(one.test().id(), List.of()), moreThrown)));
       cells.add(seconds(one.timeUs(), links.results(its)));

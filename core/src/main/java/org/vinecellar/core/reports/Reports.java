@@ -16,6 +16,9 @@ import org.vinecellar.core.boards.Dimension;
 import org.vinecellar.core.boards.ExplainedCell;
 import org.vinecellar.core.boards.FailureFacts;
 import org.vinecellar.core.boards.GroupSheets;
+import org.vinecellar.core.boards.LengthCell;
+import org.vinecellar.core.boards.Lengths;
+import org.vinecellar.core.boards.MendedCell;
 import org.vinecellar.core.boards.Period;
 import org.vinecellar.core.boards.RunCell;
 import org.vinecellar.core.boards.RunLinks;
@@ -146,12 +149,12 @@ public final class Reports {
 
     private ReportSheets.Whole sum(String name, Period of) {
       List<RunCell> cells = boards.cells(projectId, runs, of, null, List.of());
-      List<TimeCell> times = facts.times(projectId, runs, of, List.of());
+      List<LengthCell> times = boards.lengths(projectId, runs, of, null, List.of());
       return new ReportSheets.Whole(
           name,
           of,
           cells.isEmpty() ? null : cells.get(0).sum(),
-          times.isEmpty() ? null : times.get(0));
+          times.isEmpty() ? null : times.get(0).run());
     }
 
     private Sheet parts(List<Dimension> by) {
@@ -160,8 +163,10 @@ public final class Reports {
               boards.cells(projectId, runs, period, null, by),
               boards.cells(projectId, runs, period.before(), null, by),
               null);
-      Map<List<@Nullable String>, TimeCell> times = new HashMap<>();
-      facts.times(projectId, runs, period, by).forEach(cell -> times.put(cell.by(), cell));
+      Map<List<@Nullable String>, Lengths> times = new HashMap<>();
+      boards
+          .lengths(projectId, runs, period, null, by)
+          .forEach(cell -> times.put(cell.by(), cell.run()));
       return ReportSheets.parts(breakdown, times, of(by));
     }
 
@@ -180,7 +185,7 @@ public final class Reports {
     }
 
     private Sheet explained() {
-      List<MendedCell> mended = facts.mended(projectId, runs, period, null);
+      List<MendedCell> mended = failures.mended(projectId, runs, period, null);
       List<ExplainedCell> explained = failures.explaining(projectId, runs, period, null);
       return ReportSheets.explained(
           explained.isEmpty() ? null : explained.get(0),

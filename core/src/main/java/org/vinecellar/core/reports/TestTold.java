@@ -1,6 +1,7 @@
 package org.vinecellar.core.reports;
 
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.boards.Lengths;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.runs.KeptTest;
 

@@ -37,6 +37,8 @@ public record PanelBody(
               "outcomes",
               "rate",
               "time",
+              "lengths",
+              "lost",
               "growth",
               "latest",
               "breakdown",
@@ -50,6 +52,7 @@ public record PanelBody(
               "groups",
               "tickets",
               "explaining",
+              "mending",
               "people",
               "text"
             })

@@ -15,6 +15,7 @@ import java.util.EnumSet;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
@@ -28,6 +29,8 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.boards.BoardFacts;
 import org.vinecellar.core.boards.CauseCell;
 import org.vinecellar.core.boards.Dimension;
+import org.vinecellar.core.boards.LengthCell;
+import org.vinecellar.core.boards.Lengths;
 import org.vinecellar.core.boards.Period;
 import org.vinecellar.core.boards.RunCell;
 import org.vinecellar.core.boards.RunSum;
@@ -64,7 +67,14 @@ public final class PgBoardFacts implements BoardFacts {
           sum(RUN.GONE),
           DSL.count()
               .filterWhere(RUN.FAILED.plus(RUN.ERRORED).plus(RUN.SET_UPS).gt(0))
-              .cast(Long.class));
+              .cast(Long.class),
+          sum(RUN.FAILING_US),
+          sum(RUN.AGAIN_US));
+
+  private static final Field<Double[]> LENGTHS =
+      DSL.field(
+          "percentile_cont(array[0.5, 0.9, 0.95]) within group (order by {0})",
+          Double[].class, RUN.DURATION_US);
 
   private final Looks looks;
 
@@ -94,12 +104,50 @@ public final class PgBoardFacts implements BoardFacts {
       Period period,
       @Nullable Step step,
       List<Dimension> dimensions) {
+    return sums(dsl, projectId, runs, period, step, dimensions, SUMS).stream()
+        .map(row -> cell(row, period, dimensions.size()))
+        .toList();
+  }
+
+  @Override
+  public List<LengthCell> lengths(
+      int projectId,
+      Criterion runs,
+      Period period,
+      @Nullable Step step,
+      List<Dimension> dimensions) {
+    return looks
+        .sums(dsl -> sums(dsl, projectId, runs, period, step, dimensions, List.of(LENGTHS)))
+        .stream()
+        .map(
+            row -> {
+              Double[] all = row.get(1 + dimensions.size(), Double[].class);
+              return new LengthCell(
+                  at(row, period),
+                  by(row, dimensions.size()),
+                  new Lengths(
+                      Objects.requireNonNull(all[0]),
+                      Objects.requireNonNull(all[1]),
+                      Objects.requireNonNull(all[2])));
+            })
+        .toList();
+  }
+
+  /** When, then a value for each dimension, then what is asked for. */
+  private static List<? extends Record> sums(
+      DSLContext dsl,
+      int projectId,
+      Criterion runs,
+      Period period,
+      @Nullable Step step,
+      List<Dimension> dimensions,
+      List<? extends Field<?>> what) {
     RunsApart apart = RunsApart.by(projectId, dimensions);
     List<Field<?>> by = new ArrayList<>();
     by.add(step == null ? DSL.inline((Object) null) : begin(step));
     by.addAll(apart.by());
     List<Field<?>> all = new ArrayList<>(by);
-    all.addAll(SUMS);
+    all.addAll(what);
     List<Integer> places = new ArrayList<>();
     for (int place = 1; place <= by.size(); place++) {
       places.add(place);
@@ -119,7 +167,7 @@ public final class PgBoardFacts implements BoardFacts {
               + " sums would be told; ask for a shorter period, longer steps, or tell runs apart by"
               + " less");
     }
-    return rows.stream().map(row -> cell(row, period, dimensions.size())).toList();
+    return rows;
   }
 
   @Override
@@ -269,20 +317,29 @@ public final class PgBoardFacts implements BoardFacts {
   }
 
   private static RunCell cell(Record row, Period period, int dimensions) {
-    OffsetDateTime at = row.get(0, OffsetDateTime.class);
-    List<@Nullable String> by = new ArrayList<>();
-    for (int i = 1; i <= dimensions; i++) {
-      by.add(row.get(i, String.class));
-    }
     long[] sums = new long[SUMS.size()];
     for (int i = 0; i < sums.length; i++) {
       sums[i] = row.get(1 + dimensions + i, Long.class);
     }
-    return new RunCell(at == null ? period.from() : at.toInstant(), by, of(sums));
+    return new RunCell(at(row, period), by(row, dimensions), of(sums));
+  }
+
+  private static Instant at(Record row, Period period) {
+    OffsetDateTime at = row.get(0, OffsetDateTime.class);
+    return at == null ? period.from() : at.toInstant();
+  }
+
+  private static List<@Nullable String> by(Record row, int dimensions) {
+    List<@Nullable String> by = new ArrayList<>();
+    for (int i = 1; i <= dimensions; i++) {
+      by.add(row.get(i, String.class));
+    }
+    return by;
   }
 
   private static RunSum of(long[] s) {
     return new RunSum(
-        s[0], s[1], s[2], s[3], s[4], s[5], s[6], s[7], s[8], s[9], s[10], s[11], s[12], s[13]);
+        s[0], s[1], s[2], s[3], s[4], s[5], s[6], s[7], s[8], s[9], s[10], s[11], s[12], s[13],
+        s[14], s[15]);
   }
 }

@@ -21,16 +21,19 @@ import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Record;
+import org.jooq.Select;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.boards.ExplainedCell;
 import org.vinecellar.core.boards.FailureFacts;
 import org.vinecellar.core.boards.FlakyTest;
 import org.vinecellar.core.boards.GroupReach;
+import org.vinecellar.core.boards.MendedCell;
 import org.vinecellar.core.boards.Period;
 import org.vinecellar.core.boards.PersonCell;
 import org.vinecellar.core.boards.Step;
 import org.vinecellar.core.boards.TicketReach;
+import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
@@ -47,6 +50,9 @@ import org.vinecellar.store.triage.tickets.GroupTickets;
 
 /** Failures, their groups and what was said of them, summed up for boards. Thread-safe. */
 public final class PgFailureFacts implements FailureFacts {
+  /** A chain of failures that goes on for longer is told by so many runs of it. */
+  private static final int LONGEST_CHAIN = 5_000;
+
   private final Looks looks;
 
   /** Through these. */
@@ -314,6 +320,53 @@ public final class PgFailureFacts implements FailureFacts {
                           row.get(3, Double.class),
                           row.get(4, Double.class)));
         });
+  }
+
+  @Override
+  public List<MendedCell> mended(
+      int projectId, Criterion runs, Period period, @Nullable Step step) {
+    Field<OffsetDateTime> mended = DSL.field("mended", OffsetDateTime.class);
+    return looks.sums(
+        dsl ->
+            dsl.resultQuery(
+                    "with recursive picked as materialized ({0}),"
+                        + " chain (run_id, test_id, mended, at, depth) as ("
+                        + " select p.id, c.test_id, p.started_at, p.previous_id, 1"
+                        + " from picked p join run_change c on c.run_id = p.id and c.change = {1}"
+                        + " union all select h.run_id, h.test_id, h.mended, r.previous_id, h.depth + 1"
+                        + " from chain h join run_change c on c.run_id = h.at"
+                        + " and c.test_id = h.test_id and c.change = {2}"
+                        + " join run r on r.project_id = {3} and r.id = h.at"
+                        + " where h.depth < {4}),"
+                        + " broken as (select distinct on (run_id, test_id) mended, at from chain"
+                        + " order by run_id, test_id, depth desc),"
+                        + " took as (select b.mended, greatest(0, extract(epoch from"
+                        + " b.mended - r.started_at)::float8) as took from broken b"
+                        + " join run r on r.project_id = {3} and r.id = b.at),"
+                        + " fixed as (select {5} as step, count(*)::int8 as tests from broken group by 1),"
+                        + " lengths as (select {5} as step, percentile_cont(0.5) within group"
+                        + " (order by took) as median, avg(took) as mean from took group by 1)"
+                        + " select f.step, f.tests, l.median, l.mean from fixed f"
+                        + " left join lengths l on l.step = f.step",
+                    picked(projectId, runs, period),
+                    DSL.inline(Change.FIXED.code()),
+                    DSL.inline(Change.FAILING_AS_BEFORE.code()),
+                    DSL.inline(projectId),
+                    DSL.inline(LONGEST_CHAIN),
+                    RunsApart.begin(step, period, mended))
+                .fetch(
+                    row ->
+                        new MendedCell(
+                            row.get(0, OffsetDateTime.class).toInstant(),
+                            row.get(1, Long.class),
+                            row.get(2, Double.class),
+                            row.get(3, Double.class))));
+  }
+
+  private static Select<?> picked(int projectId, Criterion runs, Period period) {
+    return DSL.select(RUN.ID, RUN.STARTED_AT, RUN.PREVIOUS_ID)
+        .from(RUN)
+        .where(fitting(projectId, runs, period));
   }
 
   @Override

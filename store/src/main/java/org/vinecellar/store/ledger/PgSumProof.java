@@ -137,6 +137,10 @@ public final class PgSumProof implements SumProof {
         wrong.add(column + " " + told + " of " + there);
       }
     }
+    LostTime lost = LostTime.of(dsl, runId, run.get(RUN.SHARED));
+    if (lost.failingUs() != run.get(RUN.FAILING_US) || lost.againUs() != run.get(RUN.AGAIN_US)) {
+      wrong.add("time lost " + run.get(RUN.FAILING_US) + " and " + run.get(RUN.AGAIN_US));
+    }
     Record parts =
         dsl.fetchSingle(
             "select coalesce(sum(duration_us), 0)::bigint as micros from part"

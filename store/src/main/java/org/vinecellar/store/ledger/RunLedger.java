@@ -310,6 +310,12 @@ public final class RunLedger {
       followed(now);
     }
     Counts before = CountColumns.OF_RUN.of(run);
+    if ((counted && !(live && counts.tests() > COMPARED_LIVE))
+        || isOpen() != run.get(RUN.IS_OPEN)) {
+      LostTime lost = lost(counts);
+      set.put(RUN.FAILING_US, lost.failingUs());
+      set.put(RUN.AGAIN_US, lost.againUs());
+    }
     // Where nothing fails and nothing failed, not even a first try, there is nothing to explain.
     if (failed(counts) + failed(before) > 0 && (counted || isOpen() != run.get(RUN.IS_OPEN))) {
       set(RUN.EXPLAINED, false);
@@ -327,6 +333,11 @@ public final class RunLedger {
     }
     dsl.execute("select pg_notify('vine_run', ?)", projectId + "/" + runId);
     return new Settled(counts, changes, isOpen());
+  }
+
+  private LostTime lost(Counts counts) {
+    boolean shared = shares || run.get(RUN.SHARED);
+    return failed(counts) == 0 && !shared ? LostTime.NONE : LostTime.of(dsl, runId, shared);
   }
 
   private static int failed(Counts counts) {

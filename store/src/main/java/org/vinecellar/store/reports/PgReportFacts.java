@@ -1,10 +1,8 @@
 package org.vinecellar.store.reports;
 
-import static org.vinecellar.store.generated.Tables.ATTEMPT;
 import static org.vinecellar.store.generated.Tables.RESULT;
 import static org.vinecellar.store.generated.Tables.RUN;
 
-import java.time.OffsetDateTime;
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.List;
@@ -17,23 +15,17 @@ import org.jooq.Record;
 import org.jooq.Select;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
-import org.vinecellar.core.boards.Dimension;
+import org.vinecellar.core.boards.Lengths;
 import org.vinecellar.core.boards.Period;
-import org.vinecellar.core.boards.Step;
-import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.filters.Criterion;
-import org.vinecellar.core.reports.Lengths;
-import org.vinecellar.core.reports.MendedCell;
 import org.vinecellar.core.reports.PersonTold;
 import org.vinecellar.core.reports.ReportFacts;
 import org.vinecellar.core.reports.TestTold;
-import org.vinecellar.core.reports.TimeCell;
 import org.vinecellar.core.reports.TypeTold;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.store.boards.PgBoardFacts;
-import org.vinecellar.store.boards.RunsApart;
 import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.filters.Looks;
 import org.vinecellar.store.results.KeptTests;
@@ -45,14 +37,6 @@ public final class PgReportFacts implements ReportFacts {
       DSL.field(
           "percentile_cont(array[0.5, 0.9, 0.95]) within group (order by {0})",
           Double[].class, RESULT.DURATION_US);
-
-  private static final Field<Double[]> RUN_LENGTHS =
-      DSL.field(
-          "percentile_cont(array[0.5, 0.9, 0.95]) within group (order by {0})",
-          Double[].class, RUN.DURATION_US);
-
-  /** A chain of failures that goes on for longer is told by so many runs of it. */
-  private static final int LONGEST_CHAIN = 5_000;
 
   private final Looks looks;
 
@@ -66,9 +50,7 @@ public final class PgReportFacts implements ReportFacts {
   }
 
   private static Select<?> picked(int projectId, Criterion runs, Period period) {
-    return DSL.select(RUN.ID, RUN.SHARED, RUN.STARTED_AT, RUN.PREVIOUS_ID)
-        .from(RUN)
-        .where(fitting(projectId, runs, period));
+    return DSL.select(RUN.ID, RUN.SHARED).from(RUN).where(fitting(projectId, runs, period));
   }
 
   private static Condition isStanding() {
@@ -242,134 +224,6 @@ public final class PgReportFacts implements ReportFacts {
                     RESULT.RUN_ID.eq(RUN.ID),
                     fitting(projectId, runs, period).and(PgBoardFacts.isFailing()))
                 .fetchSingle(0, Long.class));
-  }
-
-  @Override
-  public List<TimeCell> times(
-      int projectId, Criterion runs, Period period, List<Dimension> dimensions) {
-    RunsApart apart = RunsApart.by(projectId, dimensions);
-    return looks.thorough(
-        dsl -> {
-          Condition fitting = fitting(projectId, runs, period);
-          Map<List<@Nullable String>, Lengths> lengths = new HashMap<>();
-          List<Field<?>> fields = new ArrayList<>(apart.by());
-          fields.add(RUN_LENGTHS);
-          dsl.select(fields)
-              .from(apart.runs())
-              .where(fitting)
-              .groupBy(apart.places())
-              .forEach(
-                  row -> {
-                    Double[] all = row.get(apart.by().size(), Double[].class);
-                    // Of no run at all there is one row when they are not told apart.
-                    if (all != null) {
-                      lengths.put(apart.values(row), of(all));
-                    }
-                  });
-          Map<List<@Nullable String>, Long> failing =
-              sums(dsl, apart, fitting.and(PgBoardFacts.isFailing()));
-          Map<List<@Nullable String>, Long> again =
-              sums(
-                  dsl,
-                  apart,
-                  fitting
-                      .and(RUN.SHARED.isTrue())
-                      .and(RESULT.SUPERSEDED.isTrue())
-                      .and(RESULT.KIND.eq(DSL.inline(ResultKind.TEST.code()))));
-          earlier(dsl, apart, fitting).forEach((by, us) -> again.merge(by, us, Long::sum));
-          List<TimeCell> cells = new ArrayList<>();
-          lengths.forEach(
-              (by, length) ->
-                  cells.add(
-                      new TimeCell(
-                          by, length, failing.getOrDefault(by, 0L), again.getOrDefault(by, 0L))));
-          return cells;
-        });
-  }
-
-  /** What results took. */
-  private static Map<List<@Nullable String>, Long> sums(
-      DSLContext dsl, RunsApart apart, Condition which) {
-    List<Field<?>> fields = new ArrayList<>(apart.by());
-    fields.add(DSL.sum(RESULT.DURATION_US).cast(Long.class));
-    return sums(
-        apart,
-        dsl.select(fields)
-            .from(apart.runs())
-            .join(RESULT)
-            .on(RESULT.RUN_ID.eq(RUN.ID))
-            .where(which)
-            .groupBy(apart.places())
-            .fetch());
-  }
-
-  /** What the tries of results took that stand, beside the last of each. */
-  private static Map<List<@Nullable String>, Long> earlier(
-      DSLContext dsl, RunsApart apart, Condition fitting) {
-    List<Field<?>> fields = new ArrayList<>(apart.by());
-    fields.add(DSL.sum(ATTEMPT.DURATION_US).cast(Long.class));
-    return sums(
-        apart,
-        dsl.select(fields)
-            .from(apart.runs())
-            .join(ATTEMPT)
-            .on(ATTEMPT.RUN_ID.eq(RUN.ID))
-            .join(RESULT)
-            .on(RESULT.RUN_ID.eq(ATTEMPT.RUN_ID), RESULT.PLACE.eq(ATTEMPT.PLACE))
-            .where(fitting, isStanding(), ATTEMPT.ATTEMPT_NO.lt(RESULT.ATTEMPTS.minus(1)))
-            .groupBy(apart.places())
-            .fetch());
-  }
-
-  private static Map<List<@Nullable String>, Long> sums(
-      RunsApart apart, List<? extends Record> rows) {
-    Map<List<@Nullable String>, Long> sums = new HashMap<>();
-    for (Record row : rows) {
-      Long sum = row.get(apart.by().size(), Long.class);
-      sums.put(apart.values(row), sum == null ? 0 : sum);
-    }
-    return sums;
-  }
-
-  @Override
-  public List<MendedCell> mended(
-      int projectId, Criterion runs, Period period, @Nullable Step step) {
-    Field<OffsetDateTime> mended = DSL.field("mended", OffsetDateTime.class);
-    return looks.thorough(
-        dsl ->
-            dsl.resultQuery(
-                    "with recursive picked as materialized ({0}),"
-                        + " chain (run_id, test_id, mended, at, depth) as ("
-                        + " select p.id, c.test_id, p.started_at, p.previous_id, 1"
-                        + " from picked p join run_change c on c.run_id = p.id and c.change = {1}"
-                        + " union all select h.run_id, h.test_id, h.mended, r.previous_id, h.depth + 1"
-                        + " from chain h join run_change c on c.run_id = h.at"
-                        + " and c.test_id = h.test_id and c.change = {2}"
-                        + " join run r on r.project_id = {3} and r.id = h.at"
-                        + " where h.depth < {4}),"
-                        + " broken as (select distinct on (run_id, test_id) mended, at from chain"
-                        + " order by run_id, test_id, depth desc),"
-                        + " took as (select b.mended, greatest(0, extract(epoch from"
-                        + " b.mended - r.started_at)::float8) as took from broken b"
-                        + " join run r on r.project_id = {3} and r.id = b.at),"
-                        + " fixed as (select {5} as step, count(*)::int8 as tests from broken group by 1),"
-                        + " lengths as (select {5} as step, percentile_cont(0.5) within group"
-                        + " (order by took) as median, avg(took) as mean from took group by 1)"
-                        + " select f.step, f.tests, l.median, l.mean from fixed f"
-                        + " left join lengths l on l.step = f.step",
-                    picked(projectId, runs, period),
-                    DSL.inline(Change.FIXED.code()),
-                    DSL.inline(Change.FAILING_AS_BEFORE.code()),
-                    DSL.inline(projectId),
-                    DSL.inline(LONGEST_CHAIN),
-                    RunsApart.begin(step, period, mended))
-                .fetch(
-                    row ->
-                        new MendedCell(
-                            row.get(0, OffsetDateTime.class).toInstant(),
-                            row.get(1, Long.class),
-                            row.get(2, Double.class),
-                            row.get(3, Double.class))));
   }
 
   @Override

@@ -1,4 +1,4 @@
-package org.vinecellar.core.reports;
+package org.vinecellar.core.boards;
 
 import java.time.Instant;
 import org.jspecify.annotations.Nullable;

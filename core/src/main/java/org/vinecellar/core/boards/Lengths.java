@@ -1,4 +1,4 @@
-package org.vinecellar.core.reports;
+package org.vinecellar.core.boards;
 
 /**
  * Half, nine of ten and nineteen of twenty took no longer, in microseconds. Between two lengths
