@@ -7,7 +7,7 @@ help() {
 ./cellar stop      stops what was started from here (or --data DIR: that one)
 ./cellar status    what runs, and where
 ./cellar test      every test; further words go to Maven (./cellar test -pl core -Dtest=SecondsTest)
-./cellar bench     speed, as ratios measured in one run (./cellar bench read | formats | grouping | flaky | verdicts | triage | learn | ingest | collect | live | load | pages | growth)
+./cellar bench     speed, as ratios measured in one run (./cellar bench read | formats | grouping | flaky | verdicts | triage | learn | ingest | collect | live | load | pages | draw | growth)
 ./cellar database  the address of the running portal's own database, for pg_dump and psql; the password stays in its file
 ./cellar build     only builds
 ./cellar tidy      formats all code the way the tests want it
@@ -298,6 +298,7 @@ tidy() {
 run_bench() {
   need_tools
   need_postgres
+  need_chromium
   build
   cd "$ROOT"
   (umask 022 && mvn -q -B -ntp package -Dmaven.test.skip=true -Dspotless.check.skip=true -pl rules,core,client,bench) >&2
@@ -314,7 +315,7 @@ run_bench() {
   service_wait_ready "$port" || die "the service did not start"
   VINE_BENCH_TOKEN="$(json_value "$DATA/first-access.json" token)" VINE_BENCH_PASSWORD="$(json_value "$DATA/first-access.json" password)" \
     VINE_BENCH_DB_PASSWORD="$(cat "$DATA/db.password")" \
-    java -Xmx1g ${VINE_BENCH_OPTS:-} -cp "bench/target/bench-0.1.0.jar:client/target/vine.jar:$(ls "$ROOT"/service/target/quarkus-app/lib/main/org.postgresql.postgresql-*.jar)" \
+    java -Xmx1g ${VINE_BENCH_OPTS:-} -cp "bench/target/bench-0.1.0.jar:client/target/vine.jar:$(cat bench/target/classpath):$(ls "$ROOT"/service/target/quarkus-app/lib/main/org.postgresql.postgresql-*.jar)" \
     -Dbench.url="http://127.0.0.1:$port" -Dbench.db="$DB_URL" -Dbench.root="$ROOT" -Dbench.service="$SERVICE_PID" \
     -Dbench.log="$DATA/service.log" org.vinecellar.bench.Bench "$@"
 }

@@ -9,7 +9,7 @@ import {
   redirect,
   useNavigate,
 } from '@tanstack/react-router';
-import { useState } from 'react';
+import { type ReactNode, useState } from 'react';
 import { readSignInSearch } from '../features/access/model';
 import { readBoardSearch } from '../features/boards/model';
 import { readReportSearch } from '../features/reports/model';
@@ -47,6 +47,10 @@ const BoardsPage = lazyRouteComponent(
 const BoardPage = lazyRouteComponent(
   () => import('../features/boards/board/BoardPage'),
   'BoardPage',
+);
+const SharedPage = lazyRouteComponent(
+  () => import('../features/boards/shared/SharedPage'),
+  'SharedPage',
 );
 const ReportsPage = lazyRouteComponent(
   () => import('../features/reports/ReportsPage'),
@@ -89,6 +93,17 @@ const TrackerPage = lazyRouteComponent(
 );
 const SignInPage = lazyRouteComponent(() => import('../features/access/SignInPage'), 'SignInPage');
 
+/**
+ * What a route shows, with the page's script fetched by the router before it shows anything: what
+ * React waits for itself it holds back for a third of a second more.
+ */
+function first<Shown extends () => ReactNode>(
+  page: { preload?: (() => Promise<void> | undefined) | undefined },
+  shown: Shown,
+): Shown {
+  return Object.assign(shown, { preload: page.preload });
+}
+
 // The router hands the pages what validateSearch made, but also every parameter that it dropped; so
 // each page reads its own again, and gets only what is checked.
 
@@ -98,21 +113,30 @@ const signIn = createRoute({
   getParentRoute: () => root,
   path: '/sign-in',
   validateSearch: readSignInSearch,
-  component: function SignIn() {
+  component: first(SignInPage, function SignIn() {
     const navigate = useNavigate();
     const { to } = readSignInSearch(signIn.useSearch());
     return <SignInPage onSignedIn={() => navigate({ href: to ?? '/', replace: true })} />;
-  },
+  }),
 });
 
 const joining = createRoute({
   getParentRoute: () => root,
   path: '/join',
-  component: function Join() {
+  component: first(JoinPage, function Join() {
     const navigate = useNavigate();
     const [secret] = useState(() => location.hash.slice(1));
     return <JoinPage secret={secret} onSignedIn={() => navigate({ to: '/', replace: true })} />;
-  },
+  }),
+});
+
+const sharedBoard = createRoute({
+  getParentRoute: () => root,
+  path: '/shared',
+  component: first(SharedPage, function SharedBoard() {
+    const [secret] = useState(() => location.hash.slice(1));
+    return <SharedPage secret={secret} />;
+  }),
 });
 
 const inside = createRoute({
@@ -148,19 +172,19 @@ const projects = createRoute({
 const account = createRoute({
   getParentRoute: () => inside,
   path: '/account',
-  component: function Account() {
+  component: first(AccountPage, function Account() {
     const session = useQuery(sessionQuery);
     return session.data ? <AccountPage login={session.data.login} /> : null;
-  },
+  }),
 });
 
 const people = createRoute({
   getParentRoute: () => inside,
   path: '/people',
-  component: function People() {
+  component: first(PeoplePage, function People() {
     const session = useQuery(sessionQuery);
     return session.data ? <PeoplePage own={session.data.login} /> : null;
-  },
+  }),
 });
 
 const operations = createRoute({
@@ -172,17 +196,17 @@ const operations = createRoute({
 const members = createRoute({
   getParentRoute: () => inside,
   path: '/$project/members',
-  component: function Members() {
+  component: first(MembersPage, function Members() {
     return <MembersPage project={members.useParams().project} />;
-  },
+  }),
 });
 
 const tokens = createRoute({
   getParentRoute: () => inside,
   path: '/$project/tokens',
-  component: function Tokens() {
+  component: first(TokensPage, function Tokens() {
     return <TokensPage project={tokens.useParams().project} />;
-  },
+  }),
 });
 
 const runsArea = createRoute({
@@ -195,18 +219,18 @@ const runs = createRoute({
   getParentRoute: () => runsArea,
   path: '/',
   validateSearch: readRunsSearch,
-  component: function Runs() {
+  component: first(RunsPage, function Runs() {
     return (
       <RunsPage project={runs.useParams().project} search={readRunsSearch(runs.useSearch())} />
     );
-  },
+  }),
 });
 
 const run = createRoute({
   getParentRoute: () => runsArea,
   path: '$',
   validateSearch: readRunSearch,
-  component: function Run() {
+  component: first(RunPage, function Run() {
     const { project, _splat } = run.useParams();
     const search = readRunSearch(run.useSearch());
     const match = (_splat ?? '').match(/^(.+)\/(\d{1,9})$/);
@@ -230,15 +254,15 @@ const run = createRoute({
         search={search}
       />
     );
-  },
+  }),
 });
 
 const today = createRoute({
   getParentRoute: () => inside,
   path: '/$project/today',
-  component: function Today() {
+  component: first(TodayPage, function Today() {
     return <TodayPage project={today.useParams().project} />;
-  },
+  }),
 });
 
 /** Who cuts an address short means the project. */
@@ -254,51 +278,51 @@ const triage = createRoute({
   getParentRoute: () => inside,
   path: '/$project/triage',
   validateSearch: readDeskSearch,
-  component: function Triage() {
+  component: first(TriagePage, function Triage() {
     return (
       <TriagePage
         project={triage.useParams().project}
         search={readDeskSearch(triage.useSearch())}
       />
     );
-  },
+  }),
 });
 
 const tests = createRoute({
   getParentRoute: () => inside,
   path: '/$project/tests',
   validateSearch: readTestsSearch,
-  component: function Tests() {
+  component: first(TestsPage, function Tests() {
     return (
       <TestsPage project={tests.useParams().project} search={readTestsSearch(tests.useSearch())} />
     );
-  },
+  }),
 });
 
 const grid = createRoute({
   getParentRoute: () => inside,
   path: '/$project/tests/grid',
   validateSearch: readGridSearch,
-  component: function Grid() {
+  component: first(GridPage, function Grid() {
     return (
       <GridPage project={grid.useParams().project} search={readGridSearch(grid.useSearch())} />
     );
-  },
+  }),
 });
 
 const boards = createRoute({
   getParentRoute: () => inside,
   path: '/$project/boards',
-  component: function Boards() {
+  component: first(BoardsPage, function Boards() {
     return <BoardsPage project={boards.useParams().project} />;
-  },
+  }),
 });
 
 const board = createRoute({
   getParentRoute: () => inside,
   path: '/$project/boards/$board',
   validateSearch: readBoardSearch,
-  component: function OneBoard() {
+  component: first(BoardPage, function OneBoard() {
     const params = board.useParams();
     return (
       <BoardPage
@@ -307,83 +331,83 @@ const board = createRoute({
         search={readBoardSearch(board.useSearch())}
       />
     );
-  },
+  }),
 });
 
 const reports = createRoute({
   getParentRoute: () => inside,
   path: '/$project/reports',
   validateSearch: readReportSearch,
-  component: function Reports() {
+  component: first(ReportsPage, function Reports() {
     return (
       <ReportsPage
         project={reports.useParams().project}
         search={readReportSearch(reports.useSearch())}
       />
     );
-  },
+  }),
 });
 
 const filters = createRoute({
   getParentRoute: () => inside,
   path: '/$project/filters',
-  component: function Filters() {
+  component: first(FiltersPage, function Filters() {
     return <FiltersPage project={filters.useParams().project} />;
-  },
+  }),
 });
 
 const found = createRoute({
   getParentRoute: () => inside,
   path: '/$project/found',
   validateSearch: readFoundSearch,
-  component: function FoundThings() {
+  component: first(FoundPage, function FoundThings() {
     return (
       <FoundPage project={found.useParams().project} search={readFoundSearch(found.useSearch())} />
     );
-  },
+  }),
 });
 
 const rules = createRoute({
   getParentRoute: () => inside,
   path: '/$project/triage/rules',
   validateSearch: readRulesSearch,
-  component: function Rules() {
+  component: first(RulesPage, function Rules() {
     return (
       <RulesPage project={rules.useParams().project} search={readRulesSearch(rules.useSearch())} />
     );
-  },
+  }),
 });
 
 const categories = createRoute({
   getParentRoute: () => inside,
   path: '/$project/triage/categories',
-  component: function Categories() {
+  component: first(CategoriesPage, function Categories() {
     return <CategoriesPage project={categories.useParams().project} />;
-  },
+  }),
 });
 
 const code = createRoute({
   getParentRoute: () => inside,
   path: '/$project/triage/code',
-  component: function Code() {
+  component: first(CodePage, function Code() {
     return <CodePage project={code.useParams().project} />;
-  },
+  }),
 });
 
 const tracker = createRoute({
   getParentRoute: () => inside,
   path: '/$project/triage/tracker',
-  component: function Tracker() {
+  component: first(TrackerPage, function Tracker() {
     return <TrackerPage project={tracker.useParams().project} />;
-  },
+  }),
 });
 
 const connect = createRoute({
   getParentRoute: () => inside,
   path: '/$project/connect',
-  component: function Connect() {
+  component: first(ConnectPage, function Connect() {
     return <ConnectPage project={connect.useParams().project} />;
-  },
+  }),
 });
 
 const latestBundle = createRoute({
@@ -393,7 +417,7 @@ const latestBundle = createRoute({
     stream: String(search.stream ?? ''),
     ...(search.title === undefined ? {} : { title: String(search.title) }),
   }),
-  component: function LatestBundle() {
+  component: first(LatestBundlePage, function LatestBundle() {
     const { stream, title } = latestBundle.useSearch();
     return (
       <LatestBundlePage
@@ -402,7 +426,7 @@ const latestBundle = createRoute({
         title={title === undefined ? undefined : String(title)}
       />
     );
-  },
+  }),
 });
 
 export function createAppRouter(client: QueryClient) {
@@ -410,6 +434,7 @@ export function createAppRouter(client: QueryClient) {
     routeTree: root.addChildren([
       signIn,
       joining,
+      sharedBoard,
       inside.addChildren([
         home,
         projects,

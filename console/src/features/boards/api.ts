@@ -47,12 +47,16 @@ export interface Switch {
   filter?: string | undefined;
 }
 
+/** Of another project nobody tells that a run has changed. */
+const LOOK_AGAIN_MS = 60_000;
+
 /** What a panel shows; asked for again when a run has changed. */
 export function sheetQuery(project: string, panel: Panel, board: Switch) {
   // Where it stands and what it is called changes nothing of what it shows.
-  const { kind, filter, days, step, by, minimum } = panel;
+  const { kind, filter, days, step, by, minimum, project: of } = panel;
   return queryOptions({
-    queryKey: ['runs', project, 'sheet', { kind, filter, days, step, by, minimum }, board],
+    queryKey: ['runs', project, 'sheet', { kind, filter, days, step, by, minimum, of }, board],
+    refetchInterval: of === null ? (false as const) : LOOK_AGAIN_MS,
     queryFn: () =>
       unwrap(
         api.POST('/api/v1/projects/{project}/boards/sheet', {
@@ -104,6 +108,55 @@ export function fileAddress(
   if (filter !== undefined) query.set('filter', filter);
   const words = query.size > 0 ? `?${query}` : '';
   return `/api/v1/projects/${encodeURIComponent(project)}/boards/${board}/panels/${panel}/table.${form}${words}`;
+}
+
+export type BoardLink = Schemas['BoardLink'];
+
+export function linksQuery(project: string, board: number) {
+  return queryOptions({
+    queryKey: [...boardKeys.one(project, board), 'links'],
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/v1/projects/{project}/boards/{board}/links', {
+          params: { path: { project, board } },
+        }),
+      ),
+  });
+}
+
+export function addLink(project: string, board: number, days: number) {
+  return unwrap(
+    api.POST('/api/v1/projects/{project}/boards/{board}/links', {
+      params: { path: { project, board } },
+      body: { days },
+    }),
+  );
+}
+
+export function removeLink(project: string, board: number, link: number): Promise<void> {
+  return done(
+    api.DELETE('/api/v1/projects/{project}/boards/{board}/links/{link}', {
+      params: { path: { project, board, link } },
+    }),
+  );
+}
+
+/** A board by its link, for whoever holds that. */
+export function sharedBoardQuery(secret: string) {
+  return queryOptions({
+    queryKey: ['shared board', secret],
+    queryFn: () => unwrap(api.POST('/api/v1/shared/board', { body: { secret, panel: null } })),
+    refetchInterval: LOOK_AGAIN_MS,
+  });
+}
+
+/** What its panel shows; panels are counted from 1. */
+export function sharedSheetQuery(secret: string, place: number, panel: Panel) {
+  return queryOptions({
+    queryKey: ['shared board', secret, place, panel],
+    queryFn: () => unwrap(api.POST('/api/v1/shared/sheet', { body: { secret, panel: place } })),
+    refetchInterval: LOOK_AGAIN_MS,
+  });
 }
 
 export function removeBoard(project: string, board: number): Promise<void> {

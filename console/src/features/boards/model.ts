@@ -164,5 +164,6 @@ export function newPanel(panels: readonly Panel[]): Panel {
     step: 'day',
     by: [],
     minimum: null,
+    project: null,
   };
 }

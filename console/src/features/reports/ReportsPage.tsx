@@ -1,17 +1,15 @@
 import { useQuery } from '@tanstack/react-query';
 import { Link, useNavigate } from '@tanstack/react-router';
-import { lazy, Suspense, useState } from 'react';
+import { useState } from 'react';
 import { FilterBox } from '../../shared/filter/FilterBox';
 import type { Cell } from '../../shared/sheets/api';
+import { LateChart } from '../../shared/sheets/LateChart';
 import { placeOf } from '../../shared/sheets/place';
 import { Failed, Loading } from '../../shared/ui/States';
 import { type Report, reportQuery, type Table } from './api';
 import { KINDS, latest, type ReportSearch } from './model';
 import { ReportTable } from './ReportTable';
 import { TakeAlong } from './TakeAlong';
-
-// Reports without a chart do not fetch what draws one.
-const Chart = lazy(async () => ({ default: (await import('../../shared/sheets/Chart')).Chart }));
 
 const USUAL_DAYS = 30;
 const LENGTHS = [7, 14, 30, 90, 365];
@@ -201,14 +199,12 @@ function Section(props: { project: string; table: Table; report: Report }) {
         <p className="text-quiet">Nothing.</p>
       ) : chart && !inNumbers ? (
         <div className="flex h-64 flex-col">
-          <Suspense fallback={<Loading lines={3} />}>
-            <Chart
-              sheet={table.sheet}
-              panel={{ kind: 'outcomes', step: table.title === 'Day by day' ? 'day' : 'week' }}
-              title={table.title}
-              onOpen={open}
-            />
-          </Suspense>
+          <LateChart
+            sheet={table.sheet}
+            panel={{ kind: 'outcomes', step: table.title === 'Day by day' ? 'day' : 'week' }}
+            title={table.title}
+            onOpen={open}
+          />
         </div>
       ) : (
         <ReportTable

@@ -32,7 +32,12 @@ export function Chart(props: {
     }
     const made = init(element, undefined, { renderer: 'svg' });
     chart.current = made;
-    const watch = new ResizeObserver(() => made.resize());
+    const watch = new ResizeObserver(() => {
+      // It is told of the size that it has, too, when it begins to look.
+      if (made.getWidth() !== element.clientWidth || made.getHeight() !== element.clientHeight) {
+        made.resize();
+      }
+    });
     watch.observe(element);
     return () => {
       watch.disconnect();
@@ -49,7 +54,6 @@ export function Chart(props: {
     }
     const draw = () => {
       const style = getComputedStyle(document.documentElement);
-      made.resize();
       made.setOption(
         optionOf(sheet, panel.kind, panel.step, (name) => style.getPropertyValue(name).trim()),
         true,
@@ -64,7 +68,10 @@ export function Chart(props: {
         opened.current(cell);
       }
     });
-    return onPaper(draw);
+    return onPaper(() => {
+      made.resize();
+      draw();
+    });
   }, [sheet, panel.kind, panel.step, theme]);
 
   const columns = drawn(sheet);

@@ -87,7 +87,7 @@ export function optionOf(sheet: Sheet, kind: Kind, step: string, ink: Ink): ECha
   const names = sheet.columns.findIndex((column) => column.key === 'run');
   const between = seconds ? roundSeconds(sheet, columns) : 1;
   const few = sheet.rows.length <= 62;
-  const lines = kind === 'causes' ? CAUSES : LINES;
+  const lines = kind === 'causes' || kind === 'lost' ? CAUSES : LINES;
   const text = { color: ink('--quiet'), fontFamily: 'inherit', fontSize: 12 };
   return {
     animation: false,
@@ -178,7 +178,7 @@ function at(sheet: Sheet, i: number): Column {
 
 const ROUND = [
   0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 900, 1800, 3600, 7200,
-  14_400, 28_800, 86_400,
+  14_400, 28_800, 86_400, 172_800, 345_600, 604_800, 1_209_600, 2_592_000,
 ];
 
 /** Between the lines of the grid, so that there are about four of them. */
@@ -191,9 +191,12 @@ function time(seconds: number): string {
   if (seconds < 60) {
     return `${Math.round(seconds * 100) / 100} s`;
   }
-  return seconds < 3600
-    ? `${Math.round(seconds / 6) / 10} min`
-    : `${Math.round(seconds / 360) / 10} h`;
+  if (seconds < 3600) {
+    return `${Math.round(seconds / 6) / 10} min`;
+  }
+  return seconds < 172_800
+    ? `${Math.round(seconds / 360) / 10} h`
+    : `${Math.round(seconds / 8640) / 10} d`;
 }
 
 const DAY = new Intl.DateTimeFormat('en-GB', { day: 'numeric', month: 'short', timeZone: 'UTC' });

@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { type ReactNode, useRef, useState } from 'react';
 import type { Panel, Switch } from '../api';
 import { COLUMNS } from '../model';
 import { PanelFrame } from './PanelFrame';
@@ -23,6 +23,8 @@ export function BoardGrid(props: {
   panels: readonly Panel[];
   board: Switch;
   edit: GridEdit | undefined;
+  /** What a panel shows, in place of what this project's panels do; counted from 1. */
+  view?: (panel: Panel, place: number, inNumbers: boolean) => ReactNode;
   /** Pixels of a row, where they are to fit a height. */
   rowHeight?: number;
 }) {
@@ -75,6 +77,7 @@ export function BoardGrid(props: {
               panel={panel}
               board={props.board}
               kept={{ board: props.id, place: at + 1 }}
+              view={props.view ? (inNumbers) => props.view?.(panel, at + 1, inNumbers) : undefined}
               pulled={pulled?.at === at}
               style={{
                 '--x': Math.min(COLUMNS, Math.max(1, shown.x + 1)),

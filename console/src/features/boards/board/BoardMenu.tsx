@@ -6,6 +6,7 @@ import { useMayEdit } from '../../../shared/session/may';
 import { Wrong } from '../../../shared/ui/Form';
 import { addBoard, type Board, boardKeys } from '../api';
 import { taken } from '../file';
+import { LinkDialog } from './LinkDialog';
 import { WallDialog } from './WallDialog';
 
 /** What can be done with a whole board. */
@@ -19,7 +20,7 @@ export function BoardMenu(props: {
   const client = useQueryClient();
   const navigate = useNavigate();
   const mayEdit = useMayEdit(project);
-  const [asked, setAsked] = useState(false);
+  const [asked, setAsked] = useState<'wall' | 'links'>();
   const close = () => {
     if (menu.current) menu.current.open = false;
   };
@@ -50,7 +51,7 @@ export function BoardMenu(props: {
               type="button"
               onClick={() => {
                 close();
-                setAsked(true);
+                setAsked('wall');
               }}
             >
               On a wall …
@@ -80,6 +81,19 @@ export function BoardMenu(props: {
             <li>
               <button
                 type="button"
+                onClick={() => {
+                  close();
+                  setAsked('links');
+                }}
+              >
+                Links for others …
+              </button>
+            </li>
+          ) : null}
+          {mayEdit ? (
+            <li>
+              <button
+                type="button"
                 disabled={copying.isPending}
                 onClick={() => {
                   close();
@@ -93,15 +107,18 @@ export function BoardMenu(props: {
         </ul>
       </details>
       <Wrong error={copying.error} className="w-full text-sm" />
-      {asked ? (
+      {asked === 'links' ? (
+        <LinkDialog project={project} board={board} onClose={() => setAsked(undefined)} />
+      ) : null}
+      {asked === 'wall' ? (
         <WallDialog
           project={project}
           board={board.id}
           onStart={(seconds, turns) => {
-            setAsked(false);
+            setAsked(undefined);
             props.onWall(seconds, turns);
           }}
-          onClose={() => setAsked(false)}
+          onClose={() => setAsked(undefined)}
         />
       ) : null}
     </>

@@ -1,5 +1,5 @@
 import { Copy, MoveDiagonal2, Pencil, Table2, Trash2 } from 'lucide-react';
-import { type CSSProperties, type PointerEvent, useId, useState } from 'react';
+import { type CSSProperties, type PointerEvent, type ReactNode, useId, useState } from 'react';
 import { plural } from '../../../shared/lib/format';
 import type { Panel, Switch } from '../api';
 import { isTable, titleOf } from '../model';
@@ -29,6 +29,8 @@ export function PanelFrame(props: {
   board: Switch;
   /** The board that it is on, as it is kept, and which of its panels this is, from 1. */
   kept: { board: number; place: number };
+  /** What is shown in place of what this project's panels show. */
+  view?: ((inNumbers: boolean) => ReactNode) | undefined;
   pulled: boolean;
   style: Record<string, number>;
   edit: FrameEdit | undefined;
@@ -76,6 +78,7 @@ export function PanelFrame(props: {
         )}
         {panel.kind === 'text' || panel.kind === 'latest' ? null : (
           <span className="shrink-0 text-[13px] text-quiet">
+            {panel.project === null ? '' : `${panel.project} · `}
             {plural(props.board.days ?? panel.days, 'day')}
           </span>
         )}
@@ -103,13 +106,15 @@ export function PanelFrame(props: {
                   <Table2 size={14} aria-hidden />
                 </Button>
               ) : null}
-              <Download
-                project={props.project}
-                board={props.kept.board}
-                place={props.kept.place}
-                panel={panel}
-                switched={props.board}
-              />
+              {props.view ? null : (
+                <Download
+                  project={props.project}
+                  board={props.kept.board}
+                  place={props.kept.place}
+                  panel={panel}
+                  switched={props.board}
+                />
+              )}
             </>
           )}
         </span>
@@ -121,12 +126,16 @@ export function PanelFrame(props: {
       ) : null}
       {/* While the board is edited a slip of the hand leads nowhere. */}
       <div inert={edit !== undefined} className="flex min-h-0 grow flex-col">
-        <PanelView
-          project={props.project}
-          panel={panel}
-          board={props.board}
-          inNumbers={numbers && drawn}
-        />
+        {props.view ? (
+          props.view(numbers && drawn)
+        ) : (
+          <PanelView
+            project={props.project}
+            panel={panel}
+            board={props.board}
+            inNumbers={numbers && drawn}
+          />
+        )}
       </div>
       {edit ? (
         <span

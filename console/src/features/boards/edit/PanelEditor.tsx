@@ -1,5 +1,7 @@
+import { useQuery } from '@tanstack/react-query';
 import { type FormEvent, useId, useState } from 'react';
 import { FilterBox } from '../../../shared/filter/FilterBox';
+import { projectsQuery } from '../../../shared/session/api';
 import { Dialog, DialogActions } from '../../../shared/ui/Dialog';
 import { SelectField } from '../../../shared/ui/Form';
 import type { Panel } from '../api';
@@ -32,6 +34,8 @@ export function PanelEditor(props: {
     props.onPut(panel);
   };
   const words = panel.kind === 'text';
+  const projects = useQuery(projectsQuery);
+  const others = otherProjects(projects.data ?? [], props.project, panel.project);
   return (
     <Dialog title={props.fresh ? 'A new panel' : 'Change the panel'} wide onClose={props.onClose}>
       <form onSubmit={submit}>
@@ -75,12 +79,21 @@ export function PanelEditor(props: {
               />
             )}
           </div>
+          {words || (others.length === 0 && panel.project === null) ? null : (
+            <SelectField
+              className="col-span-2"
+              label="Of the project"
+              value={panel.project ?? ''}
+              onChange={(project) => set({ project: project === '' ? null : project })}
+              options={[['', 'this one'], ...others]}
+            />
+          )}
           {words ? null : (
             <div className="col-span-2">
               <p className="mb-1 text-sm font-semibold">Which runs</p>
               <FilterBox
                 exact
-                project={props.project}
+                project={panel.project ?? props.project}
                 of="run"
                 filter={panel.filter}
                 onChange={(filter) => set({ filter })}
@@ -154,4 +167,14 @@ export function PanelEditor(props: {
       </form>
     </Dialog>
   );
+}
+
+/** Those that a panel can be of, with its own where that is none that can be read. */
+function otherProjects(
+  all: readonly { key: string; name: string }[],
+  here: string,
+  own: string | null,
+): (readonly [string, string])[] {
+  const others = all.filter((one) => one.key !== here).map((one) => [one.key, one.name] as const);
+  return own === null || others.some(([key]) => key === own) ? others : [...others, [own, own]];
 }

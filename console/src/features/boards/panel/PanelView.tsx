@@ -1,17 +1,16 @@
-import { useQuery } from '@tanstack/react-query';
+import { type UseQueryResult, useQuery } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
-import { lazy, Suspense } from 'react';
+import { useEffect } from 'react';
 import type { Cell, Sheet } from '../../../shared/sheets/api';
+import { fetchChart, LateChart } from '../../../shared/sheets/LateChart';
+import { drawn } from '../../../shared/sheets/option';
 import { placeOf } from '../../../shared/sheets/place';
 import { SheetTable } from '../../../shared/sheets/SheetTable';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { Failed, Loading } from '../../../shared/ui/States';
 import { type Panel, type Switch, sheetQuery } from '../api';
-import { isTable, titleOf } from '../model';
+import { isChart, isTable, titleOf } from '../model';
 import { LatestRun } from './LatestRun';
-
-// Pages without a chart do not fetch what draws one.
-const Chart = lazy(async () => ({ default: (await import('../../../shared/sheets/Chart')).Chart }));
 
 /** What a panel shows, as a chart or in numbers. */
 export function PanelView(props: {
@@ -20,10 +19,29 @@ export function PanelView(props: {
   board: Switch;
   inNumbers: boolean;
 }) {
-  const { project, panel } = props;
-  const words = panel.kind === 'text';
-  const sheet = useQuery({ ...sheetQuery(project, panel, props.board), enabled: !words });
-  if (words) {
+  const sheet = useQuery({
+    ...sheetQuery(props.project, props.panel, props.board),
+    enabled: props.panel.kind !== 'text',
+  });
+  return <SheetView {...props} project={props.panel.project ?? props.project} sheet={sheet} />;
+}
+
+/** The same of a sheet that somebody asked for, or waits for. */
+export function SheetView(props: {
+  /** Where its numbers lead. */
+  project: string;
+  panel: Panel;
+  board: Switch;
+  inNumbers: boolean;
+  sheet: UseQueryResult<Sheet>;
+}) {
+  const { panel, sheet } = props;
+  const charts = isChart(panel.kind) && !props.inNumbers;
+  // What draws it comes while its numbers are made.
+  useEffect(() => {
+    if (charts) void fetchChart().catch(() => undefined);
+  }, [charts]);
+  if (panel.kind === 'text') {
     return (
       <div className="min-h-0 grow overflow-y-auto">
         <MarkdownText text={panel.text} />
@@ -82,6 +100,18 @@ function nothingOf(kind: Panel['kind']): string {
   }
 }
 
+/** There is something, and nothing of it that could be drawn. */
+function unknownOf(kind: Panel['kind']): string {
+  switch (kind) {
+    case 'explaining':
+      return 'Failure groups were found in this time, and none of them is explained yet.';
+    case 'mending':
+      return 'Tests were fixed in this time; since when they failed is not known.';
+    default:
+      return 'There are runs in this time, and nothing of them that could be drawn.';
+  }
+}
+
 function Shown(props: { project: string; panel: Panel; inNumbers: boolean; sheet: Sheet }) {
   const { project, panel, sheet } = props;
   const navigate = useNavigate();
@@ -96,9 +126,8 @@ function Shown(props: { project: string; panel: Panel; inNumbers: boolean; sheet
   if (isTable(panel.kind) || props.inNumbers) {
     return <SheetTable project={project} sheet={sheet} title={`${titleOf(panel)}, in numbers`} />;
   }
-  return (
-    <Suspense fallback={<Loading lines={2} />}>
-      <Chart sheet={sheet} panel={panel} title={titleOf(panel)} onOpen={open} />
-    </Suspense>
-  );
+  if (drawn(sheet).every((i) => sheet.rows.every((row) => row[i]?.number == null))) {
+    return <p className="m-auto max-w-72 text-center text-quiet">{unknownOf(panel.kind)}</p>;
+  }
+  return <LateChart sheet={sheet} panel={panel} title={titleOf(panel)} onOpen={open} />;
 }

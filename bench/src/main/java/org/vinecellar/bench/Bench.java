@@ -15,7 +15,8 @@ import org.vinecellar.bench.trust.VerdictsBench;
 /**
  * Runs the parts that are asked for ({@code read}, {@code formats}, {@code grouping}, {@code
  * flaky}, {@code verdicts}, {@code triage}, {@code learn}, {@code client}, {@code collect}, {@code
- * live}, {@code load}, {@code ingest}, {@code pages}, {@code growth}; all by default).
+ * live}, {@code load}, {@code ingest}, {@code pages}, {@code draw}, {@code growth}; all by
+ * default).
  */
 public final class Bench {
   private Bench() {}
@@ -40,6 +41,7 @@ public final class Bench {
                 "live",
                 "load",
                 "pages",
+                "draw",
                 "growth")
             : List.of(args);
     Path folder = Files.createTempDirectory("vine-bench");
@@ -87,6 +89,9 @@ public final class Bench {
       }
       if (wanted.contains("pages")) {
         rows.addAll(new PagesBench(folder, Target.fromProperties()).run());
+      }
+      if (wanted.contains("draw")) {
+        rows.addAll(new DrawBench(folder, Target.fromProperties()).run());
       }
       if (wanted.contains("growth")) {
         rows.addAll(new GrowthBench(folder, Target.fromProperties()).run());

@@ -44,7 +44,14 @@ class RightsTest {
 
   private static Map<String, Need> table() {
     Map<String, Need> table = new LinkedHashMap<>();
-    put(table, Need.NOTHING, "POST /session", "POST /session/invitation", "POST /session/joining");
+    put(
+        table,
+        Need.NOTHING,
+        "POST /session",
+        "POST /session/invitation",
+        "POST /session/joining",
+        "POST /shared/board",
+        "POST /shared/sheet");
     put(
         table,
         Need.SESSION,
@@ -185,6 +192,9 @@ class RightsTest {
         "POST " + p + "/boards/ready",
         "PUT " + p + "/boards/{board}",
         "DELETE " + p + "/boards/{board}",
+        "GET " + p + "/boards/{board}/links",
+        "POST " + p + "/boards/{board}/links",
+        "DELETE " + p + "/boards/{board}/links/{link}",
         "POST " + p + "/rules",
         "PUT " + p + "/rules/{rule}",
         "DELETE " + p + "/rules/{rule}",

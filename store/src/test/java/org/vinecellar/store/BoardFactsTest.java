@@ -421,7 +421,8 @@ class BoardFactsTest {
                   .stream()
                   .map(Dimension::of)
                   .toList(),
-              RANDOM.nextBoolean() ? 0.9 : null);
+              RANDOM.nextBoolean() ? 0.9 : null,
+              null);
       Panels.Switch board =
           new Panels.Switch(RANDOM.nextBoolean() ? null : "stream ne \"deck\"", null);
       Sheet sheet = panels.sheet(project, panel, board, SavedNames.NONE, NOW);

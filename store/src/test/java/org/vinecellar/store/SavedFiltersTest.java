@@ -76,6 +76,7 @@ class SavedFiltersTest {
               7,
               Step.DAY,
               List.of(),
+              null,
               null));
     }
     return stores.boards().add(project, new Board(name, panels), HAND);

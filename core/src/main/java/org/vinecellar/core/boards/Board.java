@@ -19,6 +19,7 @@ public record Board(String name, List<Panel> panels) {
   private static final int MOST_PANELS = 40;
   private static final int LOWEST = 1_000;
   private static final int MOST_HEIGHT = 20;
+  private static final int LONGEST_KEY = 64;
 
   /** Copies the panels. */
   public Board {
@@ -37,7 +38,7 @@ public record Board(String name, List<Panel> panels) {
    * Checks all that somebody wrote, and says of which panel it is not right.
    *
    * @param clock times in filters may be told back from now
-   * @param names saved filters that panels may name
+   * @param names saved filters that panels may name; those of another project cannot
    * @throws CellarException {@code INVALID_VALUE}
    */
   public void check(InstantSource clock, SavedNames names) {
@@ -101,14 +102,25 @@ public record Board(String name, List<Panel> panels) {
       throw invalid(
           which + ": a matrix is of two things, as in by label.env and stream: rows and columns");
     }
+    String project = panel.project();
+    if (project != null && project.length() > LONGEST_KEY) {
+      throw invalid(which + ": a project’s key has at most " + LONGEST_KEY + " characters");
+    }
     try {
-      Criterion unused = RunLinks.read(panel.filter(), now, names);
+      Criterion unused =
+          RunLinks.read(panel.filter(), now, project == null ? names : SavedNames.NONE);
       Period period = Period.ofDays(panel.days(), now);
       if (panel.kind().isStepwise()) {
         Trend.checked(period, panel.step());
       }
     } catch (CellarException e) {
-      throw invalid(which + ": " + e.text());
+      throw invalid(
+          which
+              + ": "
+              + e.text()
+              + (project == null
+                  ? ""
+                  : " (of another project no saved filter can be named: write out what it asks)"));
     }
   }
 

@@ -12,6 +12,7 @@ import org.jspecify.annotations.Nullable;
  * @param days its period: so many latest ones
  * @param by what runs are told apart by
  * @param minimum a pass rate that each part must hold, from 0 to 1; null for none
+ * @param project whose runs it tells of, by its key; null for that of the board
  */
 public record Panel(
     String title,
@@ -22,7 +23,8 @@ public record Panel(
     int days,
     Step step,
     List<Dimension> by,
-    @Nullable Double minimum) {
+    @Nullable Double minimum,
+    @Nullable String project) {
   /** Copies the list. */
   public Panel {
     by = List.copyOf(by);
@@ -30,7 +32,7 @@ public record Panel(
 
   /** The same with another filter. */
   public Panel with(String next) {
-    return new Panel(title, text, kind, spot, next, days, step, by, minimum);
+    return new Panel(title, text, kind, spot, next, days, step, by, minimum, project);
   }
 
   /**

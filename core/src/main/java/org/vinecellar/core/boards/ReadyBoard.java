@@ -105,6 +105,7 @@ public enum ReadyBoard {
             FORTNIGHT,
             Step.DAY,
             dimensions(List.of("label.team", "label.env")),
+            null,
             null),
         panel("Tickets", PanelKind.TICKETS, spot(6, 9, 6, 5), main, FORTNIGHT),
         panel("Tests that failed most", PanelKind.WORST, spot(0, 14, 6, 5), main, FORTNIGHT),
@@ -118,18 +119,18 @@ public enum ReadyBoard {
 
   private static Panel panel(
       String title, PanelKind kind, Panel.Spot spot, String filter, int days) {
-    return new Panel(title, "", kind, spot, filter, days, Step.DAY, List.of(), null);
+    return new Panel(title, "", kind, spot, filter, days, Step.DAY, List.of(), null, null);
   }
 
   private static Panel lines(
       String title, PanelKind kind, Panel.Spot spot, String filter, List<String> by) {
-    return new Panel(title, "", kind, spot, filter, MONTH, Step.DAY, dimensions(by), null);
+    return new Panel(title, "", kind, spot, filter, MONTH, Step.DAY, dimensions(by), null, null);
   }
 
   private static Panel apart(
       String title, Panel.Spot spot, String filter, List<String> by, @Nullable Double minimum) {
     return new Panel(
-        title, "", PanelKind.BREAKDOWN, spot, filter, FORTNIGHT, Step.DAY, dimensions(by), minimum);
+        title, "", PanelKind.BREAKDOWN, spot, filter, FORTNIGHT, Step.DAY, dimensions(by), minimum, null);
   }
 
   private static List<Dimension> dimensions(List<String> by) {

@@ -30,6 +30,21 @@ public record Sheet(List<Column> columns, List<Row> rows, int left) {
     return rows.size() > most ? new Sheet(columns, rows.subList(0, most), SOME) : this;
   }
 
+  /** The same, leading nowhere: for whoever may see the numbers alone. */
+  public Sheet alone() {
+    return new Sheet(
+        columns,
+        rows.stream()
+            .map(
+                row ->
+                    new Row(
+                        row.cells().stream()
+                            .map(c -> new Cell(c.text(), c.number(), c.low(), c.high(), null))
+                            .toList()))
+            .toList(),
+        left);
+  }
+
   /** With all its rows. */
   public Sheet(List<Column> columns, List<Row> rows) {
     this(columns, rows, 0);

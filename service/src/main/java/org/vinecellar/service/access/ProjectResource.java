@@ -50,6 +50,7 @@ public class ProjectResource {
           "people",
           "projects",
           "q",
+          "shared",
           "sign-in");
 
   private static final Pattern KEY = Pattern.compile("[a-z0-9](?:[a-z0-9-]{0,62}[a-z0-9])?");

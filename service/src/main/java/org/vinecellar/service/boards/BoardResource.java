@@ -34,7 +34,6 @@ import org.vinecellar.core.boards.Panels;
 import org.vinecellar.core.boards.ReadyBoard;
 import org.vinecellar.core.boards.Sheet;
 import org.vinecellar.core.edits.EditStore.Hand;
-import org.vinecellar.core.filters.SavedNames;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.runs.RunStore;
@@ -264,12 +263,15 @@ public class BoardResource {
     Project project = caller.project(key, Right.READ);
     AskedBody asked = there(body, "the panel");
     Panel panel = there(asked.panel(), "the panel").panel();
-    Instant now = clock.instant();
-    SavedNames names = filters.names(project);
-    Board.check(panel, "the panel", names, now);
-    return SheetBody.of(
-        panels.sheet(
-            project.id(), panel, new Panels.Switch(asked.filter(), asked.days()), names, now));
+    Board.check(panel, "the panel", filters.names(project), clock.instant());
+    return SheetBody.of(sheet(project, panel, new Panels.Switch(asked.filter(), asked.days())));
+  }
+
+  /** Of the project that the panel tells of, for those who may read it. */
+  private Sheet sheet(Project own, Panel panel, Panels.Switch board) {
+    String other = panel.project();
+    Project of = other == null ? own : caller.project(other, Right.READ);
+    return panels.sheet(of.id(), panel, board, filters.names(of), clock.instant());
   }
 
   @GET
@@ -304,13 +306,7 @@ public class BoardResource {
                         ProblemCode.NOT_FOUND,
                         "a panel is no “" + name + "”; ask for table.csv, table.xlsx or table.md"));
     Panel panel = all.get(number - 1);
-    Sheet sheet =
-        panels.sheet(
-            project.id(),
-            panel,
-            new Panels.Switch(filter, days),
-            filters.names(project),
-            clock.instant());
+    Sheet sheet = sheet(project, panel, new Panels.Switch(filter, days));
     String title = panel.title().isBlank() ? panel.kind().word() : panel.title();
     StreamingOutput out = bytes -> form.write(title, sheet, bytes);
     return Response.ok(out, form.type())

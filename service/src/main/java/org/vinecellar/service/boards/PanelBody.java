@@ -27,6 +27,8 @@ import org.vinecellar.core.problem.ProblemCode;
  * @param by what runs are told apart by, up to three of stream, branch and label.KEY
  * @param minimum a pass rate from 0 to 1 that each part of a breakdown must hold; none when left
  *     out
+ * @param project whose runs it tells of, by its key; that of the board when left out. Who may not
+ *     read that one sees no numbers there
  */
 @Schema(name = "Panel")
 public record PanelBody(
@@ -65,7 +67,8 @@ public record PanelBody(
     @Nullable Integer days,
     @Schema(enumeration = {"hour", "day", "week"}) @Nullable String step,
     @Nullable List<@Nullable String> by,
-    @Schema(nullable = true) @Nullable Double minimum) {
+    @Schema(nullable = true) @Nullable Double minimum,
+    @Schema(nullable = true) @Nullable String project) {
   private static final int USUAL_DAYS = 30;
   private static final int USUAL_WIDTH = 6;
   private static final int USUAL_HEIGHT = 4;
@@ -83,7 +86,8 @@ public record PanelBody(
         p.days(),
         p.step().word(),
         p.by().stream().map(Dimension::word).toList(),
-        p.minimum());
+        p.minimum(),
+        p.project());
   }
 
   Panel panel() {
@@ -98,7 +102,8 @@ public record PanelBody(
         by == null
             ? List.of()
             : by.stream().filter(Objects::nonNull).map(word -> Dimension.of(word)).toList(),
-        minimum);
+        minimum,
+        project == null || project.isBlank() ? null : project.strip());
   }
 
   private static PanelKind kindOf(@Nullable String word) {

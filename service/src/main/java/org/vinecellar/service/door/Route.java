@@ -16,6 +16,8 @@ record Route(Body body, boolean isOpenToAll, boolean isCounted) {
           "POST /api/v1/session",
           "POST /api/v1/session/invitation",
           "POST /api/v1/session/joining",
+          "POST /api/v1/shared/board",
+          "POST /api/v1/shared/sheet",
           "GET /api/v1/openapi");
 
   /** How a body is read. */

@@ -1,14 +1,18 @@
 package org.vinecellar.store.boards;
 
 import static org.vinecellar.store.generated.Tables.BOARD;
+import static org.vinecellar.store.generated.Tables.BOARD_LINK;
 
 import com.fasterxml.jackson.core.type.TypeReference;
+import java.time.Instant;
 import java.util.List;
+import java.util.Optional;
 import java.util.function.Function;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.exception.DataAccessException;
 import org.vinecellar.core.boards.Board;
+import org.vinecellar.core.boards.BoardLink;
 import org.vinecellar.core.boards.BoardStore;
 import org.vinecellar.core.edits.EditStore.Hand;
 import org.vinecellar.core.problem.CellarException;
@@ -124,6 +128,101 @@ public final class PgBoardStore implements BoardStore {
     if (removed == 0) {
       throw notFound(id);
     }
+  }
+
+  @Override
+  public List<BoardLink> links(int projectId, long id, Instant now) {
+    return sql.with(
+        dsl -> {
+          Board.Kept kept = one(dsl, projectId, id);
+          return dsl.selectFrom(BOARD_LINK)
+              .where(
+                  BOARD_LINK.PROJECT_ID.eq(projectId),
+                  BOARD_LINK.BOARD_ID.eq(kept.id()),
+                  BOARD_LINK.ENDS_AT.gt(Sql.utc(now)))
+              .orderBy(BOARD_LINK.ID.desc())
+              .fetch(PgBoardStore::link);
+        });
+  }
+
+  @Override
+  public BoardLink addLink(int projectId, long id, String secretHash, Instant endsAt, Hand hand) {
+    return sql.transaction(
+        dsl -> {
+          // The board is held, so that nobody counts its links beside this.
+          dsl.select(BOARD.ID)
+              .from(BOARD)
+              .where(BOARD.PROJECT_ID.eq(projectId), BOARD.ID.eq(id))
+              .forUpdate()
+              .fetchOptional()
+              .orElseThrow(() -> notFound(id));
+          dsl.deleteFrom(BOARD_LINK)
+              .where(
+                  BOARD_LINK.PROJECT_ID.eq(projectId),
+                  BOARD_LINK.BOARD_ID.eq(id),
+                  BOARD_LINK.ENDS_AT.le(Sql.utc(hand.now())))
+              .execute();
+          int there =
+              dsl.fetchCount(
+                  BOARD_LINK, BOARD_LINK.PROJECT_ID.eq(projectId), BOARD_LINK.BOARD_ID.eq(id));
+          if (there >= MOST_LINKS) {
+            throw new CellarException(
+                ProblemCode.TOO_LARGE,
+                "the board has " + MOST_LINKS + " links already; take one back that nobody uses");
+          }
+          return link(
+              dsl.insertInto(BOARD_LINK)
+                  .set(BOARD_LINK.PROJECT_ID, projectId)
+                  .set(BOARD_LINK.BOARD_ID, id)
+                  .set(BOARD_LINK.SECRET_HASH, secretHash)
+                  .set(BOARD_LINK.MADE_BY, hand.name())
+                  .set(BOARD_LINK.MADE_AT, Sql.utc(hand.now()))
+                  .set(BOARD_LINK.ENDS_AT, Sql.utc(endsAt))
+                  .returning()
+                  .fetchSingle());
+        });
+  }
+
+  @Override
+  public void removeLink(int projectId, long id, long link) {
+    int removed =
+        sql.with(
+            dsl ->
+                dsl.deleteFrom(BOARD_LINK)
+                    .where(
+                        BOARD_LINK.PROJECT_ID.eq(projectId),
+                        BOARD_LINK.BOARD_ID.eq(id),
+                        BOARD_LINK.ID.eq(link))
+                    .execute());
+    if (removed == 0) {
+      throw new CellarException(ProblemCode.NOT_FOUND, "the board has no link " + link);
+    }
+  }
+
+  @Override
+  public Optional<BoardLink.Opened> opened(String secretHash, Instant now) {
+    return sql.with(
+        dsl ->
+            dsl.select(BOARD.asterisk(), BOARD_LINK.ENDS_AT)
+                .from(BOARD_LINK)
+                .join(BOARD)
+                .on(BOARD.PROJECT_ID.eq(BOARD_LINK.PROJECT_ID), BOARD.ID.eq(BOARD_LINK.BOARD_ID))
+                .where(
+                    BOARD_LINK.SECRET_HASH.eq(secretHash), BOARD_LINK.ENDS_AT.gt(Sql.utc(now)))
+                .fetchOptional(
+                    row ->
+                        new BoardLink.Opened(
+                            row.get(BOARD.PROJECT_ID),
+                            kept(row).board(),
+                            row.get(BOARD_LINK.ENDS_AT).toInstant())));
+  }
+
+  private static BoardLink link(Record row) {
+    return new BoardLink(
+        row.get(BOARD_LINK.ID),
+        row.get(BOARD_LINK.MADE_BY),
+        row.get(BOARD_LINK.MADE_AT).toInstant(),
+        row.get(BOARD_LINK.ENDS_AT).toInstant());
   }
 
   private static Board.Kept kept(Record row) {

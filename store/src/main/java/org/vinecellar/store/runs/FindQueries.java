@@ -36,6 +36,10 @@ import org.vinecellar.store.sql.Sql;
  * however many others there are.
  */
 final class FindQueries {
+  /** A page is full after few runs, mostly; whoever goes on needs many. */
+  private static final int FIRST = 8;
+
+  private static final int MORE = 5;
   private static final int BATCH = 200;
 
   /** Looking for a page ends then with what was found; somebody waits for it. */
@@ -57,7 +61,11 @@ final class FindQueries {
     long until = System.nanoTime() + PAGE.toNanos();
     List<FoundPage.Found> found = new ArrayList<>();
     FindCursor at = query.after().orElse(null);
-    for (List<FoundPage.Of> runs = runs(side, at); !runs.isEmpty(); runs = runs(side, at)) {
+    int many = FIRST;
+    for (List<FoundPage.Of> runs = runs(side, at, many);
+        !runs.isEmpty();
+        runs = runs(side, at, many)) {
+      many = Math.min(BATCH, many * MORE);
       for (FoundPage.Of run : runs) {
         int room = query.limit() - found.size();
         Optional<ResultCursor> in =
@@ -106,7 +114,9 @@ final class FindQueries {
     long until = System.nanoTime() + COUNT.toNanos();
     long count = 0;
     FindCursor at = null;
-    for (List<FoundPage.Of> runs = runs(side, at); !runs.isEmpty(); runs = runs(side, at)) {
+    for (List<FoundPage.Of> runs = runs(side, at, BATCH);
+        !runs.isEmpty();
+        runs = runs(side, at, BATCH)) {
       for (FoundPage.Of run : runs) {
         if (System.nanoTime() - until > 0) {
           return new FoundPage.Count(count, false);
@@ -127,14 +137,14 @@ final class FindQueries {
   }
 
   /** Runs that may have one, the newest first. */
-  private List<FoundPage.Of> runs(RunSide side, @Nullable FindCursor after) {
+  private List<FoundPage.Of> runs(RunSide side, @Nullable FindCursor after, int many) {
     return dsl.select(RUN.ID, STREAM.NAME, RUN.NUMBER, RUN.STARTED_AT, RUN.COMMIT_ID, RUN.BRANCH)
         .from(RUN)
         .join(STREAM)
         .on(STREAM.PROJECT_ID.eq(RUN.PROJECT_ID), STREAM.ID.eq(RUN.STREAM_ID))
         .where(candidates(side, after))
         .orderBy(RUN.STARTED_AT.desc(), RUN.ID.desc())
-        .limit(BATCH)
+        .limit(many)
         .fetch(FindQueries::run);
   }
 
