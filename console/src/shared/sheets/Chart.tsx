@@ -19,7 +19,7 @@ export function Chart(props: {
 }) {
   const { sheet, panel, onOpen } = props;
   const place = useRef<HTMLDivElement>(null);
-  const chart = useRef<ECharts>(undefined);
+  const [made, setMade] = useState<ECharts>();
   const opened = useRef(onOpen);
   const [at, setAt] = useState<[row: number, column: number]>();
   const theme = useTheme();
@@ -30,25 +30,27 @@ export function Chart(props: {
     if (!element) {
       return;
     }
-    const made = init(element, undefined, { renderer: 'svg' });
-    chart.current = made;
-    const watch = new ResizeObserver(() => {
-      // It is told of the size that it has, too, when it begins to look.
-      if (made.getWidth() !== element.clientWidth || made.getHeight() !== element.clientHeight) {
-        made.resize();
+    let chart: ECharts | undefined;
+    // What tells of the size has it at hand; asking for it would lay the page out for each chart.
+    const watch = new ResizeObserver((all) => {
+      const { width, height } = all.at(-1)?.contentRect ?? { width: 0, height: 0 };
+      if (chart) {
+        chart.resize({ width, height });
+      } else if (width > 0) {
+        chart = init(element, undefined, { renderer: 'svg', width, height });
+        setMade(chart);
       }
     });
     watch.observe(element);
     return () => {
       watch.disconnect();
-      made.dispose();
-      chart.current = undefined;
+      chart?.dispose();
+      setMade(undefined);
     };
   }, []);
 
   // biome-ignore lint/correctness/useExhaustiveDependencies: another theme has other colours
   useEffect(() => {
-    const made = chart.current;
     if (!made) {
       return;
     }
@@ -69,10 +71,10 @@ export function Chart(props: {
       }
     });
     return onPaper(() => {
-      made.resize();
+      made.resize({ width: 'auto', height: 'auto' });
       draw();
     });
-  }, [sheet, panel.kind, panel.step, theme]);
+  }, [made, sheet, panel.kind, panel.step, theme]);
 
   const columns = drawn(sheet);
   const cell = at ? sheet.rows[at[0]]?.[at[1]] : undefined;
@@ -81,7 +83,7 @@ export function Chart(props: {
     const now = at ? columns.indexOf(at[1]) : 0;
     const column = columns[clamp(now + series, columns.length)] ?? 0;
     setAt([row, column]);
-    chart.current?.dispatchAction({ type: 'showTip', seriesIndex: 0, dataIndex: row });
+    made?.dispatchAction({ type: 'showTip', seriesIndex: 0, dataIndex: row });
   };
   const onKey = (event: React.KeyboardEvent) => {
     const step: Record<string, [number, number]> = {

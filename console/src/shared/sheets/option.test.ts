@@ -1,6 +1,6 @@
-import { expect, test } from 'vitest';
+import { describe, expect, it, test } from 'vitest';
 import type { Cell, Sheet } from './api';
-import { optionOf } from './option';
+import { optionOf, roundShares } from './option';
 
 function cell(number: number | null, text: string | null = null): Cell {
   return { text, number, low: null, high: null, link: null };
@@ -53,4 +53,39 @@ test('what somebody called a team is no markup in a tip', () => {
   const tip = drawn(sheet, 'rate').tooltip.formatter([{ dataIndex: 0 }]);
   expect(tip).toContain('&lt;img src=x');
   expect(tip).not.toContain('<img');
+});
+
+describe('the axis of a rate', () => {
+  const of = (...numbers: (number | null)[]) =>
+    roundShares(
+      {
+        columns: [],
+        left: 0,
+        rows: [
+          numbers.map((number) => ({ text: null, number, low: null, high: null, link: null })),
+        ],
+      },
+      numbers.map((_, i) => i),
+    );
+  it.each([
+    [[1, 0], { min: 0, max: 1, between: 0.25 }],
+    [[1, 0.91], { min: 0.9, max: 1, between: 0.025 }],
+    [[0.995, 0.972], { min: 0.97, max: 1, between: 0.01 }],
+    [[1, 1], { min: 0.95, max: 1, between: 0.05 }],
+    [[0, null], { min: 0, max: 0.05, between: 0.05 }],
+    [[0.333], { min: 0.3, max: 0.35, between: 0.05 }],
+  ])('goes round what there is: %j', (numbers, axis) => {
+    expect(of(...numbers)).toEqual(axis);
+  });
+  it('never goes beyond all or none, and always holds what there is', () => {
+    for (let i = 0; i < 2000; i++) {
+      const numbers = [Math.random(), Math.random() ** 9, 1 - Math.random() ** 9].slice(i % 3);
+      const { min, max, between } = of(...numbers);
+      expect(min).toBeGreaterThanOrEqual(0);
+      expect(max).toBeLessThanOrEqual(1);
+      expect(min).toBeLessThanOrEqual(Math.min(...numbers) + 1e-6);
+      expect(max).toBeGreaterThanOrEqual(Math.max(...numbers) - 1e-6);
+      expect(Math.round((max - min) / between)).toBeCloseTo((max - min) / between, 6);
+    }
+  });
 });

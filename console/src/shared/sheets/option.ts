@@ -86,6 +86,7 @@ export function optionOf(sheet: Sheet, kind: Kind, step: string, ink: Ink): ECha
   const seconds = units.includes('seconds');
   const names = sheet.columns.findIndex((column) => column.key === 'run');
   const between = seconds ? roundSeconds(sheet, columns) : 1;
+  const shares = share ? roundShares(sheet, columns) : undefined;
   const few = sheet.rows.length <= 62;
   const lines = kind === 'causes' || kind === 'lost' ? CAUSES : LINES;
   const text = { color: ink('--quiet'), fontFamily: 'inherit', fontSize: 12 };
@@ -129,11 +130,13 @@ export function optionOf(sheet: Sheet, kind: Kind, step: string, ink: Ink): ECha
       type: 'value',
       // A rate that moves between 97 % and 99 % would be a flat line from 0 on.
       scale: share,
-      max: ({ max }: { max: number }) =>
-        share ? Math.min(1, max) : seconds ? Math.ceil(max / between) * between : undefined,
+      min: shares?.min,
+      max:
+        shares?.max ??
+        (({ max }: { max: number }) => (seconds ? Math.ceil(max / between) * between : undefined)),
       minInterval: share || seconds ? undefined : 1,
       splitNumber: 4,
-      interval: seconds ? between : undefined,
+      interval: shares?.between ?? (seconds ? between : undefined),
       axisLabel: {
         ...text,
         formatter: (value: number) =>
@@ -185,6 +188,31 @@ const ROUND = [
 function roundSeconds(sheet: Sheet, columns: number[]): number {
   const most = Math.max(0, ...sheet.rows.flatMap((row) => columns.map((i) => row[i]?.number ?? 0)));
   return ROUND.find((one) => one * 5 >= most) ?? Math.ceil(most / 5);
+}
+
+const ROUND_SHARES = [0.005, 0.01, 0.02, 0.025, 0.05, 0.1, 0.2, 0.25];
+const MOST_LINES = 4;
+
+/** From where to where a rate goes, so that all lines of the grid are as far from each other. */
+export function roundShares(sheet: Sheet, columns: number[]) {
+  const all = sheet.rows.flatMap((row) => columns.flatMap((i) => row[i]?.number ?? []));
+  const low = Math.min(1, ...all);
+  const high = Math.max(0, ...all);
+  const steps = (one: number) =>
+    [Math.floor(low / one + 1e-9), Math.ceil(high / one - 1e-9)] as const;
+  const between =
+    low === high
+      ? 0.05
+      : (ROUND_SHARES.find((one) => {
+          const [from, to] = steps(one);
+          return to - from <= MOST_LINES;
+        }) ?? 0.25);
+  const [from, to] = steps(between);
+  // Of a rate that never moves there is still a line above and one below.
+  const first = from === to && from * between > 0.5 ? from - 1 : from;
+  const last = first === to ? to + 1 : to;
+  const round = (steps: number) => Math.round(steps * between * 1e4) / 1e4;
+  return { min: round(first), max: round(last), between };
 }
 
 function time(seconds: number): string {

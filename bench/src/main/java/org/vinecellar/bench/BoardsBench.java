@@ -24,6 +24,7 @@ import java.util.Map;
 final class BoardsBench {
   private static final int ROUNDS = 40;
   private static final List<String> READY = List.of("stream", "teams", "release");
+  private static final String TIMES = "times";
   private static final ObjectMapper JSON = new ObjectMapper();
 
   private static final String RUNS =
@@ -129,8 +130,10 @@ final class BoardsBench {
    */
   Map<String, Double> measured(String streams) throws IOException, InterruptedException {
     Map<String, Double> p95 = new LinkedHashMap<>();
-    for (String ready : READY) {
-      JsonNode board = board(ready);
+    List<String> all = new ArrayList<>(READY);
+    all.add(TIMES);
+    for (String ready : all) {
+      JsonNode board = ready.equals(TIMES) ? times() : board(ready);
       List<Double> whole = new ArrayList<>();
       Map<String, List<Double>> each = new LinkedHashMap<>();
       for (int round = 0; round < ROUNDS; round++) {
@@ -164,6 +167,39 @@ final class BoardsBench {
                       Bench.p95(times))));
     }
     return p95;
+  }
+
+  /** Panels of how long something took, which no ready board has. */
+  private static JsonNode times() {
+    ObjectNode board = JSON.createObjectNode();
+    for (String kind : List.of("lengths", "lost", "mending", "explaining")) {
+      ObjectNode panel = board.withArray("panels").addObject();
+      panel.put("kind", kind).put("title", kind).put("days", 30);
+    }
+    return board;
+  }
+
+  /**
+   * Reports of some streams, made once each.
+   *
+   * @return how long each took
+   */
+  List<Bench.Row> reports(String streams) throws IOException, InterruptedException {
+    List<Bench.Row> rows = new ArrayList<>();
+    String filter = URLEncoder.encode("stream sw \"" + streams + "\"", StandardCharsets.UTF_8);
+    for (String kind : List.of("summary", "tests", "breakdown", "people")) {
+      long begun = System.nanoTime();
+      String unused = target.get("reports/" + kind + "?days=30&filter=" + filter);
+      rows.add(
+          new Bench.Row(
+              "10 million results: report “" + kind + "” of 30 days",
+              String.format(Locale.ROOT, "%.1f s", (System.nanoTime() - begun) / 1e9),
+              "",
+              "",
+              "",
+              true));
+    }
+    return rows;
   }
 
   private JsonNode board(String ready) throws IOException, InterruptedException {

@@ -13,6 +13,7 @@ import java.io.OutputStream;
 import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
+import java.sql.SQLException;
 import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.ArrayList;
@@ -34,8 +35,18 @@ final class DrawBench {
 
   private static final List<String> KINDS =
       List.of(
-          "outcomes", "rate", "time", "lengths", "latest", "breakdown", "worst", "causes", "runs",
-          "matrix", "groups", "growth");
+          "outcomes",
+          "rate",
+          "time",
+          "lengths",
+          "latest",
+          "breakdown",
+          "worst",
+          "causes",
+          "runs",
+          "matrix",
+          "groups",
+          "growth");
 
   /** All panels are there, nothing waits, and whatever is a chart is drawn. */
   private static final String DRAWN =
@@ -55,13 +66,14 @@ final class DrawBench {
     this.target = target;
   }
 
-  List<Bench.Row> run() throws IOException, InterruptedException {
+  List<Bench.Row> run() throws IOException, InterruptedException, SQLException {
     Instant now = Instant.now().truncatedTo(ChronoUnit.SECONDS);
     for (int stream = 0; stream < STREAMS; stream++) {
       for (int day = DAYS; day > 0; day--) {
         push("draw/s" + stream, stream * DAYS + day, now.minus(day, ChronoUnit.DAYS));
       }
     }
+    double unused = Anew.learnt(target, "^draw/");
     String twelve = board("twelve", KINDS);
     String none = board("none", List.of());
     try (Playwright playwright =
@@ -118,7 +130,12 @@ final class DrawBench {
     }
     long charts = loaded.stream().filter(url -> url.matches(DRAWING)).count();
     return new Bench.Row(
-        "pages without a chart that load what draws one", charts + " of 6", "", "", "0", charts == 0);
+        "pages without a chart that load what draws one",
+        charts + " of 6",
+        "",
+        "",
+        "0",
+        charts == 0);
   }
 
   private void signIn(Page page) {
@@ -162,8 +179,16 @@ final class DrawBench {
     PrintStream nowhere =
         new PrintStream(OutputStream.nullOutputStream(), true, StandardCharsets.UTF_8);
     String[] words = {
-      "push", file.toString(), "--stream", stream, "--branch", "main", "--at", at.toString(),
-      "--label", "env=env" + seed % 3
+      "push",
+      file.toString(),
+      "--stream",
+      stream,
+      "--branch",
+      "main",
+      "--at",
+      at.toString(),
+      "--label",
+      "env=env" + seed % 3
     };
     if (VineCommand.run(words, nowhere, System.err, target.environment()) != 0) {
       throw new IOException("the push failed");

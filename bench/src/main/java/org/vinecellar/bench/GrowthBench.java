@@ -98,6 +98,7 @@ final class GrowthBench {
     Map<String, Double> many = measured();
     many.putAll(boards.measured("growth/"));
     List<Bench.Row> rows = new ArrayList<>(boards.againstBare("growth/"));
+    rows.addAll(boards.reports("growth/"));
     many.forEach((what, p95) -> rows.add(row(what, few.getOrDefault(what, p95), p95)));
     rows.addAll(sizes());
     return rows;

@@ -386,6 +386,7 @@ class BoardsTest {
         "{\"name\":\"n\",\"panels\":[{\"kind\":\"rate\",\"by\":[\"team\"]}]} | are told apart by “stream”",
         "{\"name\":\"n\",\"panels\":[{\"kind\":\"breakdown\",\"minimum\":98}]} | minimum is 98.0",
         "{\"name\":\"n\",\"panels\":[{\"kind\":\"rate\",\"step\":\"month\"}]} | step is “month”",
+        "{\"name\":\"n\",\"panels\":[{\"kind\":\"rate\",\"project\":\"a\\u0000\"}]} | panel 1: a project is named by",
       })
   void whatIsNotRightIsRefused(String body, String said) {
     HttpResponse<String> answer = send("POST", BOARDS, body);

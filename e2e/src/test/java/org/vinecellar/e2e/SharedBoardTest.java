@@ -88,10 +88,7 @@ class SharedBoardTest {
     assertThat(
             people
                 .call(
-                    admin,
-                    "POST",
-                    "/projects",
-                    "{\"key\":\"lamp-works\",\"name\":\"Lamp Works\"}")
+                    admin, "POST", "/projects", "{\"key\":\"lamp-works\",\"name\":\"Lamp Works\"}")
                 .statusCode())
         .isEqualTo(201);
     String panel = "{\"panel\":{\"kind\":\"outcomes\",\"project\":\"%s\",\"filter\":\"%s\"}}";

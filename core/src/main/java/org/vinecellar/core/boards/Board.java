@@ -3,6 +3,7 @@ package org.vinecellar.core.boards;
 import java.time.Instant;
 import java.time.InstantSource;
 import java.util.List;
+import java.util.regex.Pattern;
 import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.filters.SavedNames;
 import org.vinecellar.core.problem.CellarException;
@@ -19,7 +20,7 @@ public record Board(String name, List<Panel> panels) {
   private static final int MOST_PANELS = 40;
   private static final int LOWEST = 1_000;
   private static final int MOST_HEIGHT = 20;
-  private static final int LONGEST_KEY = 64;
+  private static final Pattern KEY = Pattern.compile("[a-z0-9-]{1,64}");
 
   /** Copies the panels. */
   public Board {
@@ -103,8 +104,9 @@ public record Board(String name, List<Panel> panels) {
           which + ": a matrix is of two things, as in by label.env and stream: rows and columns");
     }
     String project = panel.project();
-    if (project != null && project.length() > LONGEST_KEY) {
-      throw invalid(which + ": a project’s key has at most " + LONGEST_KEY + " characters");
+    if (project != null && !KEY.matcher(project).matches()) {
+      throw invalid(
+          which + ": a project is named by its key: up to 64 lower-case letters, digits and '-'");
     }
     try {
       Criterion unused =

@@ -130,7 +130,16 @@ public enum ReadyBoard {
   private static Panel apart(
       String title, Panel.Spot spot, String filter, List<String> by, @Nullable Double minimum) {
     return new Panel(
-        title, "", PanelKind.BREAKDOWN, spot, filter, FORTNIGHT, Step.DAY, dimensions(by), minimum, null);
+        title,
+        "",
+        PanelKind.BREAKDOWN,
+        spot,
+        filter,
+        FORTNIGHT,
+        Step.DAY,
+        dimensions(by),
+        minimum,
+        null);
   }
 
   private static List<Dimension> dimensions(List<String> by) {

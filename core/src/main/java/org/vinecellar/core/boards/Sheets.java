@@ -119,7 +119,7 @@ public final class Sheets {
         (sum, at) -> {
           RunLinks links = asked.links(at, List.of());
           return List.of(
-              Sheet.Cell.of(sum.added(), null),
+              change(sum.added(), Change.ADDED, links),
               Sheet.Cell.of(sum.gone(), null),
               change(sum.newFailing(), Change.NEW_FAILING, links),
               change(sum.fixed(), Change.FIXED, links));

@@ -39,8 +39,7 @@ public class BoardLinkResource {
   private final PublicAddress address;
   private final InstantSource clock;
 
-  BoardLinkResource(
-      BoardStore store, Caller caller, PublicAddress address, InstantSource clock) {
+  BoardLinkResource(BoardStore store, Caller caller, PublicAddress address, InstantSource clock) {
     this.store = store;
     this.caller = caller;
     this.address = address;
@@ -73,8 +72,7 @@ public class BoardLinkResource {
 
   @GET
   @Operation(operationId = "listBoardLinks", summary = "The links of a board that are good")
-  public List<LinkBody> links(
-      @PathParam("project") String key, @PathParam("board") long board) {
+  public List<LinkBody> links(@PathParam("project") String key, @PathParam("board") long board) {
     Project project = caller.project(key, Right.EDIT);
     return store.links(project.id(), board, clock.instant()).stream().map(LinkBody::of).toList();
   }

@@ -207,8 +207,7 @@ public final class PgBoardStore implements BoardStore {
                 .from(BOARD_LINK)
                 .join(BOARD)
                 .on(BOARD.PROJECT_ID.eq(BOARD_LINK.PROJECT_ID), BOARD.ID.eq(BOARD_LINK.BOARD_ID))
-                .where(
-                    BOARD_LINK.SECRET_HASH.eq(secretHash), BOARD_LINK.ENDS_AT.gt(Sql.utc(now)))
+                .where(BOARD_LINK.SECRET_HASH.eq(secretHash), BOARD_LINK.ENDS_AT.gt(Sql.utc(now)))
                 .fetchOptional(
                     row ->
                         new BoardLink.Opened(

@@ -36,10 +36,6 @@ import org.vinecellar.store.sql.Sql;
  * however many others there are.
  */
 final class FindQueries {
-  /** A page is full after few runs, mostly; whoever goes on needs many. */
-  private static final int FIRST = 8;
-
-  private static final int MORE = 5;
   private static final int BATCH = 200;
 
   /** Looking for a page ends then with what was found; somebody waits for it. */
@@ -61,11 +57,7 @@ final class FindQueries {
     long until = System.nanoTime() + PAGE.toNanos();
     List<FoundPage.Found> found = new ArrayList<>();
     FindCursor at = query.after().orElse(null);
-    int many = FIRST;
-    for (List<FoundPage.Of> runs = runs(side, at, many);
-        !runs.isEmpty();
-        runs = runs(side, at, many)) {
-      many = Math.min(BATCH, many * MORE);
+    for (List<FoundPage.Of> runs = runs(side, at); !runs.isEmpty(); runs = runs(side, at)) {
       for (FoundPage.Of run : runs) {
         int room = query.limit() - found.size();
         Optional<ResultCursor> in =
@@ -114,9 +106,7 @@ final class FindQueries {
     long until = System.nanoTime() + COUNT.toNanos();
     long count = 0;
     FindCursor at = null;
-    for (List<FoundPage.Of> runs = runs(side, at, BATCH);
-        !runs.isEmpty();
-        runs = runs(side, at, BATCH)) {
+    for (List<FoundPage.Of> runs = runs(side, at); !runs.isEmpty(); runs = runs(side, at)) {
       for (FoundPage.Of run : runs) {
         if (System.nanoTime() - until > 0) {
           return new FoundPage.Count(count, false);
@@ -137,14 +127,14 @@ final class FindQueries {
   }
 
   /** Runs that may have one, the newest first. */
-  private List<FoundPage.Of> runs(RunSide side, @Nullable FindCursor after, int many) {
+  private List<FoundPage.Of> runs(RunSide side, @Nullable FindCursor after) {
     return dsl.select(RUN.ID, STREAM.NAME, RUN.NUMBER, RUN.STARTED_AT, RUN.COMMIT_ID, RUN.BRANCH)
         .from(RUN)
         .join(STREAM)
         .on(STREAM.PROJECT_ID.eq(RUN.PROJECT_ID), STREAM.ID.eq(RUN.STREAM_ID))
         .where(candidates(side, after))
         .orderBy(RUN.STARTED_AT.desc(), RUN.ID.desc())
-        .limit(many)
+        .limit(BATCH)
         .fetch(FindQueries::run);
   }
 
