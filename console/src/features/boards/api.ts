@@ -145,16 +145,18 @@ export function removeLink(project: string, board: number, link: number): Promis
 export function sharedBoardQuery(secret: string) {
   return queryOptions({
     queryKey: ['shared board', secret],
-    queryFn: () => unwrap(api.POST('/api/v1/shared/board', { body: { secret, panel: null } })),
+    queryFn: () =>
+      unwrap(api.POST('/api/v1/shared/board', { body: { secret, panel: null, version: null } })),
     refetchInterval: LOOK_AGAIN_MS,
   });
 }
 
 /** What its panel shows; panels are counted from 1. */
-export function sharedSheetQuery(secret: string, place: number, panel: Panel) {
+export function sharedSheetQuery(secret: string, version: number, place: number) {
   return queryOptions({
-    queryKey: ['shared board', secret, place, panel],
-    queryFn: () => unwrap(api.POST('/api/v1/shared/sheet', { body: { secret, panel: place } })),
+    queryKey: ['shared board', secret, version, place],
+    queryFn: () =>
+      unwrap(api.POST('/api/v1/shared/sheet', { body: { secret, panel: place, version } })),
     refetchInterval: LOOK_AGAIN_MS,
   });
 }

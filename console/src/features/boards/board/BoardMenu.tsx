@@ -2,7 +2,7 @@ import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
 import { EllipsisVertical } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { useMayEdit } from '../../../shared/session/may';
+import { useMayEdit, useOwns } from '../../../shared/session/may';
 import { Wrong } from '../../../shared/ui/Form';
 import { addBoard, type Board, boardKeys } from '../api';
 import { taken } from '../file';
@@ -20,6 +20,7 @@ export function BoardMenu(props: {
   const client = useQueryClient();
   const navigate = useNavigate();
   const mayEdit = useMayEdit(project);
+  const owns = useOwns(project);
   const [asked, setAsked] = useState<'wall' | 'links'>();
   const close = () => {
     if (menu.current) menu.current.open = false;
@@ -77,7 +78,7 @@ export function BoardMenu(props: {
               Take along (JSON)
             </a>
           </li>
-          {mayEdit ? (
+          {owns ? (
             <li>
               <button
                 type="button"

@@ -29,6 +29,8 @@ export function LinkDialog(props: { project: string; board: Board; onClose: () =
   });
   const removing = useMutation({
     mutationFn: (link: number) => removeLink(project, board.id, link),
+    // What is to be copied opens nothing any more.
+    onSuccess: (_, link) => (making.data?.link.id === link ? making.reset() : undefined),
     onSettled: again,
   });
   const submit = (event: FormEvent) => {

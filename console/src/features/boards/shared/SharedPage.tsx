@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useRef } from 'react';
 import { ApiError } from '../../../shared/api/client';
 import { exactTime } from '../../../shared/lib/format';
 import { watchPaper } from '../../../shared/sheets/paper';
@@ -12,19 +12,22 @@ import { SheetView } from '../panel/PanelView';
 export function SharedPage({ secret }: { secret: string }) {
   const board = useQuery(sharedBoardQuery(secret));
   useEffect(watchPaper, []);
-  if (board.error) {
-    return board.error instanceof ApiError && board.error.status === 404 ? (
+  if (board.error instanceof ApiError && board.error.status === 404) {
+    return (
       <Empty title="This link opens nothing" page>
         {board.error.message}
       </Empty>
-    ) : (
-      <Failed page error={board.error} retry={() => board.refetch()} />
     );
   }
+  // Where the portal cannot be reached for a moment, each panel says so and the board stays.
   if (board.data === undefined) {
-    return <Loading lines={8} />;
+    return board.error ? (
+      <Failed page error={board.error} retry={() => board.refetch()} />
+    ) : (
+      <Loading lines={8} />
+    );
   }
-  const { name, panels, endsAt } = board.data;
+  const { version, name, panels, endsAt } = board.data;
   return (
     <main className="min-h-full bg-base-200 print:bg-base-100">
       <header className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-base-300 bg-base-100 px-5 py-4">
@@ -43,7 +46,14 @@ export function SharedPage({ secret }: { secret: string }) {
           board={{}}
           edit={undefined}
           view={(panel, place, inNumbers) => (
-            <SharedPanel secret={secret} panel={panel} place={place} inNumbers={inNumbers} />
+            <SharedPanel
+              secret={secret}
+              version={version}
+              panel={panel}
+              place={place}
+              inNumbers={inNumbers}
+              onChanged={() => void board.refetch()}
+            />
           )}
         />
       )}
@@ -51,12 +61,27 @@ export function SharedPage({ secret }: { secret: string }) {
   );
 }
 
-function SharedPanel(props: { secret: string; panel: Panel; place: number; inNumbers: boolean }) {
-  const { panel } = props;
+const CHANGED = 412;
+
+function SharedPanel(props: {
+  secret: string;
+  version: number;
+  panel: Panel;
+  place: number;
+  inNumbers: boolean;
+  onChanged: () => void;
+}) {
+  const { panel, onChanged } = props;
   const sheet = useQuery({
-    ...sharedSheetQuery(props.secret, props.place, panel),
+    ...sharedSheetQuery(props.secret, props.version, props.place),
     enabled: panel.kind !== 'text' && panel.project === null,
   });
+  const changed = sheet.error instanceof ApiError && sheet.error.status === CHANGED;
+  const asked = useRef(onChanged);
+  asked.current = onChanged;
+  useEffect(() => {
+    if (changed) asked.current();
+  }, [changed]);
   return panel.project === null ? (
     <SheetView project="" panel={panel} board={{}} inNumbers={props.inNumbers} sheet={sheet} />
   ) : (

@@ -52,7 +52,9 @@ final class DrawBench {
   private static final String DRAWN =
       "() => document.querySelectorAll('.board-panel').length === 12"
           + " && !document.querySelector('.skeleton')"
-          + " && document.querySelectorAll('.board-panel svg path').length > 60";
+          + " && document.querySelectorAll('.board-panel table').length >= 4"
+          + " && [...document.querySelectorAll('[_echarts_instance_]')]"
+          + ".filter(chart => chart.querySelectorAll('path').length > 8).length === 7";
 
   private static final String DRAWING = ".*/assets/(Chart|installSVGRenderer)-[^/]+\\.js";
   private static final String EMPTY = "() => document.body.innerText.includes('No panel yet')";

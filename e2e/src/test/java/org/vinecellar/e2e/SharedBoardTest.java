@@ -104,7 +104,7 @@ class SharedBoardTest {
     assertThat(not.statusCode()).isEqualTo(404);
     assertThat(not.body()).contains("no project “lamp-works” that you may see");
     HttpResponse<String> saved =
-        send("POST", BOARDS + "/sheet", String.format(panel, "main", "filter eq \\\"x\\\""), true);
+        send("POST", BOARDS + "/sheet", String.format(panel, "main", "saved eq \\\"x\\\""), true);
     assertThat(saved.statusCode()).isEqualTo(400);
     assertThat(saved.body()).contains("write out what it asks");
 
@@ -127,14 +127,17 @@ class SharedBoardTest {
     push();
     long board = board("For the harbour master", "elsewhere");
     String links = BOARDS + "/" + board + "/links";
+    People.SignedIn admin = people.signIn(portal.user, portal.password);
     for (String days : List.of("0", "367", "-1")) {
-      assertThat(send("POST", links, "{\"days\":" + days + "}", true).statusCode()).isEqualTo(400);
+      assertThat(owner(admin, "POST", links, "{\"days\":" + days + "}").statusCode())
+          .isEqualTo(400);
     }
-    assertThat(send("POST", BOARDS + "/999999/links", "{}", true).statusCode()).isEqualTo(404);
-    JsonNode made = ok("POST", links, "{\"days\":2}");
+    assertThat(owner(admin, "POST", BOARDS + "/999999/links", "{}").statusCode()).isEqualTo(404);
+    assertThat(send("POST", links, "{\"days\":2}", true).statusCode()).as("a token").isEqualTo(403);
+    JsonNode made = Portal.json(owner(admin, "POST", links, "{\"days\":2}").body());
     String url = made.path("url").asText();
     String secret = url.substring(url.indexOf('#') + 1);
-    assertThat(send("GET", links, "", true).body()).doesNotContain(secret);
+    assertThat(owner(admin, "GET", links, null).body()).contains("madeBy").doesNotContain(secret);
     for (String wrong : List.of("", secret + "x", secret.substring(1), "a".repeat(5_000))) {
       assertThat(opened(wrong, "board", null).statusCode()).isEqualTo(404);
       assertThat(opened(wrong, "sheet", "1").statusCode()).isEqualTo(404);
@@ -149,6 +152,10 @@ class SharedBoardTest {
     assertThat(opened(secret, "sheet", "4").statusCode()).as("another project").isEqualTo(403);
     for (String panel : List.of("0", "5", "null")) {
       assertThat(opened(secret, "sheet", panel).statusCode()).isEqualTo(404);
+    }
+    for (String version : List.of("0", "2")) {
+      String body = "{\"secret\":\"" + secret + "\",\"panel\":1,\"version\":" + version + "}";
+      assertThat(send("POST", "/api/v1/shared/sheet", body, false).statusCode()).isEqualTo(412);
     }
     // The secret is no token.
     assertThat(portal.send("GET", BOARDS, secret).statusCode()).isEqualTo(401);
@@ -183,8 +190,12 @@ class SharedBoardTest {
     assertThat(dialog.getByRole(AriaRole.ROW)).hasCount(2);
   }
 
+  private HttpResponse<String> owner(People.SignedIn who, String method, String path, String json) {
+    return people.call(who, method, path.substring("/api/v1".length()), json);
+  }
+
   private HttpResponse<String> opened(String secret, String what, String panel) {
-    String body = "{\"secret\":\"" + secret + "\",\"panel\":" + panel + "}";
+    String body = "{\"secret\":\"" + secret + "\",\"panel\":" + panel + ",\"version\":1}";
     return send("POST", "/api/v1/shared/" + what, body, false);
   }
 

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.regex.Pattern;
 import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.filters.SavedNames;
+import org.vinecellar.core.filters.SavedUses;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 
@@ -108,6 +109,12 @@ public record Board(String name, List<Panel> panels) {
       throw invalid(
           which + ": a project is named by its key: up to 64 lower-case letters, digits and '-'");
     }
+    if (project != null
+        && !(SavedUses.in(panel.filter(), SavedNames.SHARED).isEmpty()
+            && SavedUses.in(panel.filter(), SavedNames.MINE).isEmpty())) {
+      throw invalid(
+          which + ": of another project no saved filter can be named; write out what it asks");
+    }
     try {
       Criterion unused =
           RunLinks.read(panel.filter(), now, project == null ? names : SavedNames.NONE);
@@ -116,13 +123,7 @@ public record Board(String name, List<Panel> panels) {
         Trend.checked(period, panel.step());
       }
     } catch (CellarException e) {
-      throw invalid(
-          which
-              + ": "
-              + e.text()
-              + (project == null
-                  ? ""
-                  : " (of another project no saved filter can be named: write out what it asks)"));
+      throw invalid(which + ": " + e.text());
     }
   }
 

@@ -17,8 +17,9 @@ public record BoardLink(long id, String madeBy, Instant madeAt, Instant endsAt) 
    * A board that somebody sees by a link.
    *
    * @param project of which it is
+   * @param version of the board: its panels are known by their places in it
    */
-  public record Opened(int project, Board board, Instant endsAt) {}
+  public record Opened(int project, int version, Board board, Instant endsAt) {}
 
   /**
    * When a link ends that is good for so many days.

@@ -73,7 +73,7 @@ public class BoardLinkResource {
   @GET
   @Operation(operationId = "listBoardLinks", summary = "The links of a board that are good")
   public List<LinkBody> links(@PathParam("project") String key, @PathParam("board") long board) {
-    Project project = caller.project(key, Right.EDIT);
+    Project project = caller.project(key, Right.MANAGE);
     return store.links(project.id(), board, clock.instant()).stream().map(LinkBody::of).toList();
   }
 
@@ -89,7 +89,7 @@ public class BoardLinkResource {
       @PathParam("board") long board,
       @Nullable NewLinkBody body,
       @Context HttpServerRequest request) {
-    Project project = caller.project(key, Right.EDIT);
+    Project project = caller.project(key, Right.MANAGE);
     Integer days = body == null ? null : body.days();
     Instant now = clock.instant();
     String secret = Secrets.random(SECRET_BYTES);
@@ -111,7 +111,7 @@ public class BoardLinkResource {
       @PathParam("project") String key,
       @PathParam("board") long board,
       @PathParam("link") long link) {
-    Project project = caller.project(key, Right.EDIT);
+    Project project = caller.project(key, Right.MANAGE);
     store.removeLink(project.id(), board, link);
   }
 }

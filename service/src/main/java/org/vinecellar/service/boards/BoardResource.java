@@ -34,6 +34,7 @@ import org.vinecellar.core.boards.Panels;
 import org.vinecellar.core.boards.ReadyBoard;
 import org.vinecellar.core.boards.Sheet;
 import org.vinecellar.core.edits.EditStore.Hand;
+import org.vinecellar.core.filters.SavedNames;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.runs.RunStore;
@@ -270,8 +271,12 @@ public class BoardResource {
   /** Of the project that the panel tells of, for those who may read it. */
   private Sheet sheet(Project own, Panel panel, Panels.Switch board) {
     String other = panel.project();
-    Project of = other == null ? own : caller.project(other, Right.READ);
-    return panels.sheet(of.id(), panel, board, filters.names(of), clock.instant());
+    if (other == null) {
+      return panels.sheet(own.id(), panel, board, filters.names(own), clock.instant());
+    }
+    // A filter of that name there may ask something else than the one that is meant here.
+    Project of = caller.project(other, Right.READ);
+    return panels.sheet(of.id(), panel, board, SavedNames.NONE, clock.instant());
   }
 
   @GET

@@ -75,14 +75,17 @@ public class SharedBoardResource {
    *
    * @param secret what stands behind the “#” of the link
    * @param panel whose sheet is asked for, counted from 1; of the board itself left out
+   * @param version of the board that was seen: in another one its panels may stand elsewhere
    */
   @Schema(name = "SharedAsked")
   public record AskedBody(
-      @Nullable String secret, @Schema(nullable = true) @Nullable Integer panel) {}
+      @Nullable String secret,
+      @Schema(nullable = true) @Nullable Integer panel,
+      @Schema(nullable = true) @Nullable Integer version) {}
 
   /** A board that was opened by a link. */
   @Schema(name = "SharedBoard")
-  public record SharedBody(String name, List<PanelBody> panels, Instant endsAt) {}
+  public record SharedBody(int version, String name, List<PanelBody> panels, Instant endsAt) {}
 
   @POST
   @Path("board")
@@ -90,6 +93,7 @@ public class SharedBoardResource {
   public SharedBody board(@Nullable AskedBody body) {
     BoardLink.Opened opened = opened(body);
     return new SharedBody(
+        opened.version(),
         opened.board().name(),
         opened.board().panels().stream().map(PanelBody::of).toList(),
         opened.endsAt());
@@ -104,6 +108,15 @@ public class SharedBoardResource {
     BoardLink.Opened opened = opened(body);
     List<Panel> all = opened.board().panels();
     Integer number = body == null ? null : body.panel();
+    Integer version = body == null ? null : body.version();
+    if (version == null) {
+      throw new CellarException(
+          ProblemCode.VERSION_NEEDED, "say which version of the board you saw, as JSON: version");
+    }
+    if (version != opened.version()) {
+      throw new CellarException(
+          ProblemCode.EDITED_MEANWHILE, "the board was changed meanwhile; look at it again");
+    }
     if (number == null || number < 1 || number > all.size()) {
       throw new CellarException(
           ProblemCode.NOT_FOUND,

@@ -212,6 +212,7 @@ public final class PgBoardStore implements BoardStore {
                     row ->
                         new BoardLink.Opened(
                             row.get(BOARD.PROJECT_ID),
+                            row.get(BOARD.VERSION),
                             kept(row).board(),
                             row.get(BOARD_LINK.ENDS_AT).toInstant())));
   }
