@@ -1,14 +1,14 @@
 import { type ComponentProps, useEffect, useState } from 'react';
 import { Failed, Loading } from '../ui/States';
 
-type Drawing = typeof import('./Chart');
+type Drawing = typeof import('./chart/Chart');
 
 let there: Drawing | undefined;
 let coming: Promise<Drawing> | undefined;
 
 /** Fetches what draws charts; once, until that went well. */
 export function fetchChart(): Promise<Drawing> {
-  coming ??= import('./Chart').then(
+  coming ??= import('./chart/Chart').then(
     (drawing) => {
       there = drawing;
       return drawing;

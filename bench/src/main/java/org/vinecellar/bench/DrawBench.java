@@ -53,10 +53,11 @@ final class DrawBench {
       "() => document.querySelectorAll('.board-panel').length === 12"
           + " && !document.querySelector('.skeleton')"
           + " && document.querySelectorAll('.board-panel table').length >= 4"
-          + " && [...document.querySelectorAll('[_echarts_instance_]')]"
-          + ".filter(chart => chart.querySelectorAll('path').length > 8).length === 7";
+          + " && [...document.querySelectorAll('svg.chart')]"
+          + ".filter(chart => chart.querySelectorAll('g :is(rect, path)').length > 0)"
+          + ".length === 7";
 
-  private static final String DRAWING = ".*/assets/(Chart|installSVGRenderer)-[^/]+\\.js";
+  private static final String DRAWING = ".*/assets/Chart-[^/]+\\.js";
   private static final String EMPTY = "() => document.body.innerText.includes('No panel yet')";
   private static final ObjectMapper JSON = new ObjectMapper();
 

@@ -41,7 +41,7 @@ class BoardsTest {
   private static final String BOARDS = "/api/v1/projects/main/boards";
 
   /** A part of a bar that failed, by its colour. */
-  private static final String FAILED = "path[fill='#9a1f3f']";
+  private static final String FAILED = "[data-of='failed'] rect";
 
   private static final String STREAM = "boards/nightly";
   private final Portal portal = Portal.shared();

@@ -79,7 +79,8 @@ class RanksTest {
         .ranks()
         .ranked(
             uploads.project(),
-            new RankStore.Question(by, stream, filter, LocalDate.parse("2026-11-20"), 0, 50));
+            new RankStore.Question(
+                by, RankStore.Question.only(stream), filter, LocalDate.parse("2026-11-20"), 0, 50));
   }
 
   private List<String> names(Rank by, String stream) {

@@ -3,16 +3,14 @@ package org.vinecellar.core.boards;
 import java.time.Instant;
 import java.time.LocalDate;
 import java.time.ZoneOffset;
-import java.util.Comparator;
 import java.util.List;
+import java.util.Objects;
 import java.util.Optional;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.filters.Resolver;
 import org.vinecellar.core.filters.SavedNames;
 import org.vinecellar.core.filters.Thing;
-import org.vinecellar.core.problem.CellarException;
-import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.runs.RunQuery;
 import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.runs.RunSummary;
@@ -27,9 +25,6 @@ public final class Panels {
 
   private static final int MOST_ROWS = 50;
   private static final int MOST_RUNS = 60;
-
-  /** More streams than these are not asked one by one. */
-  private static final int MOST_STREAMS = 60;
 
   private final BoardFacts facts;
   private final FailureFacts failures;
@@ -180,37 +175,10 @@ public final class Panels {
     LocalDate today = LocalDate.ofInstant(now, ZoneOffset.UTC);
     List<RunCell> streams =
         facts.cells(projectId, runs, period, null, List.of(Dimension.of("stream")));
-    if (streams.size() > MOST_STREAMS) {
-      throw new CellarException(
-          ProblemCode.TOO_MUCH_TO_SEARCH,
-          "runs of more than "
-              + MOST_STREAMS
-              + " streams fit; let the panel’s filter pick fewer of them");
-    }
-    Comparator<Ranked> first =
-        Comparator.comparingDouble(one -> kind == PanelKind.SLOWING ? -cost(one) : -millis(one));
-    return streams.stream()
-        .flatMap(
-            stream ->
-                ranks
-                    .ranked(
-                        projectId,
-                        new RankStore.Question(
-                            by, stream.by().get(0), Criterion.EVERYTHING, today, 0, MOST_ROWS + 1))
-                    .stream())
-        .sorted(first.thenComparing(one -> one.test().id()).thenComparing(Ranked::stream))
-        .limit(MOST_ROWS + 1)
-        .toList();
-  }
-
-  private static double millis(Ranked one) {
-    Double millis = one.millis();
-    return millis == null ? 0 : millis;
-  }
-
-  /** What it takes longer in a week. */
-  private static double cost(Ranked one) {
-    Double before = one.before();
-    return before == null ? 0 : (millis(one) - before) * one.weekly();
+    List<String> names =
+        streams.stream().map(stream -> Objects.requireNonNull(stream.by().get(0))).toList();
+    return ranks.ranked(
+        projectId,
+        new RankStore.Question(by, names, Criterion.EVERYTHING, today, 0, MOST_ROWS + 1));
   }
 }

@@ -140,17 +140,21 @@ public final class PgReportFacts implements ReportFacts {
 
   /**
    * What results threw that stand, once each: in tries of their own, and in those of other parts
-   * that they took the place of, as a filter of tries finds them. {@code picked} are the runs.
+   * that they took the place of, as a filter of tries finds them. {@code picked} are the runs. Each
+   * of them is looked into for itself: how many there are PostgreSQL cannot know, and taken for few
+   * it compared every try of all of them with each.
    */
   private static final String THREW =
-      "threw as (select r.run_id, r.place, r.test_id, r.outcome, t.type"
-          + " from picked p join attempt a on a.run_id = p.id"
+      "threw as (select found.* from picked p cross join lateral ("
+          + " select r.run_id, r.place, r.test_id, r.outcome, t.type from attempt a"
           + " join result r on r.run_id = a.run_id and r.place = a.place"
           + " cross join lateral (select a.failure_type union select f #>> '{}'"
           + "   from jsonb_path_query(a.more_failures, 'lax $[*].type') f) t (type)"
-          + " where not r.superseded and r.kind = 0 and r.outcome <> {0} and t.type <> ''"
-          + " union select s.run_id, s.place, s.test_id, s.outcome, t.type"
-          + " from picked p join attempt a on a.run_id = p.id"
+          + " where a.run_id = p.id"
+          + " and not r.superseded and r.kind = 0 and r.outcome <> {0} and t.type <> ''"
+          + " offset 0) found"
+          + " union select found.* from picked p cross join lateral ("
+          + " select s.run_id, s.place, s.test_id, s.outcome, t.type from attempt a"
           + " join result r on r.run_id = a.run_id and r.place = a.place"
           + " join result s on s.run_id = r.run_id and s.test_id = r.test_id"
           + " join part own on own.project_id = {1} and own.run_id = s.run_id"
@@ -160,8 +164,9 @@ public final class PgReportFacts implements ReportFacts {
           + "   and other.named = own.named and (other.name = own.name or not own.named)"
           + " cross join lateral (select a.failure_type union select f #>> '{}'"
           + "   from jsonb_path_query(a.more_failures, 'lax $[*].type') f) t (type)"
-          + " where p.shared and r.superseded and r.attempts > 0"
-          + " and not s.superseded and s.kind = 0 and s.outcome <> {0} and t.type <> '')";
+          + " where a.run_id = p.id and r.superseded and r.attempts > 0"
+          + " and not s.superseded and s.kind = 0 and s.outcome <> {0} and t.type <> ''"
+          + " offset 0) found where p.shared)";
 
   @Override
   public List<TypeTold> types(
@@ -211,18 +216,18 @@ public final class PgReportFacts implements ReportFacts {
             dsl.resultQuery(
                     "with picked as materialized ({2}), "
                         + THREW
-                        + ", failing as (select {3}, {4} from {5} join {6} on {7} where {8})"
-                        + " select count(*)::int8 from failing f where not exists (select 1"
-                        + " from threw t where t.run_id = f.run_id and t.place = f.place)",
+                        + " select (select count(*) from {3} join {4} on {5} where {6})"
+                        + " - (select count(distinct (run_id, place)) from threw"
+                        + "   where outcome in ({7}, {8}))",
                     DSL.inline(Outcome.SKIPPED.code()),
                     DSL.inline(projectId),
                     picked(projectId, runs, period),
-                    RESULT.RUN_ID,
-                    RESULT.PLACE,
                     RUN,
                     RESULT,
                     RESULT.RUN_ID.eq(RUN.ID),
-                    fitting(projectId, runs, period).and(PgBoardFacts.isFailing()))
+                    fitting(projectId, runs, period).and(PgBoardFacts.isFailing()),
+                    DSL.inline(Outcome.FAILED.code()),
+                    DSL.inline(Outcome.ERRORED.code()))
                 .fetchSingle(0, Long.class));
   }
 

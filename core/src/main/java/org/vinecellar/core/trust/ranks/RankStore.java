@@ -18,13 +18,28 @@ public interface RankStore {
   /**
    * What is asked for.
    *
-   * @param stream by its name; null for all
+   * @param streams by their names; null for all
    * @param filter of tests
    * @param today in UTC
    * @param after how many were seen
    */
   record Question(
-      Rank by, @Nullable String stream, Criterion filter, LocalDate today, int after, int limit) {}
+      Rank by,
+      @Nullable List<String> streams,
+      Criterion filter,
+      LocalDate today,
+      int after,
+      int limit) {
+    /** Copies the list. */
+    public Question {
+      streams = streams == null ? null : List.copyOf(streams);
+    }
+
+    /** Of one stream by its name, or of all. */
+    public static @Nullable List<String> only(@Nullable String stream) {
+      return stream == null ? null : List.of(stream);
+    }
+  }
 
   /**
    * A test in a stream.

@@ -87,7 +87,7 @@ public class RankResource {
                 project.id(),
                 new RankStore.Question(
                     rank(by),
-                    stream,
+                    RankStore.Question.only(stream),
                     filters.read(project, filter, Thing.TEST),
                     LocalDate.ofInstant(clock.instant(), ZoneOffset.UTC),
                     after,
@@ -123,7 +123,8 @@ public class RankResource {
             store
                 .ranked(
                     project.id(),
-                    new RankStore.Question(rank, stream, criterion, today, after, IN_TABLE))
+                    new RankStore.Question(
+                        rank, RankStore.Question.only(stream), criterion, today, after, IN_TABLE))
                 .stream()
                 .map(RankedBody::of)
                 .toList();

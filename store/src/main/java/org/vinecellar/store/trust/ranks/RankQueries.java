@@ -162,7 +162,7 @@ public final class RankQueries {
                 .where(
                     TEST_FIGURES.PROJECT_ID.eq(projectId),
                     STREAM.DELETED_AT.isNull(),
-                    asked.stream() == null ? DSL.noCondition() : STREAM.NAME.eq(asked.stream()),
+                    of(asked.streams()),
                     Conditions.ofTests(projectId, asked.filter()),
                     which)
                 .orderBy(order)
@@ -185,6 +185,12 @@ public final class RankQueries {
         .filter(row -> known.containsKey(row.get(TEST_FIGURES.LAST_RUN_ID)))
         .map(row -> ranked(row, tests, known, held))
         .toList();
+  }
+
+  private static Condition of(@Nullable List<String> streams) {
+    return streams == null
+        ? DSL.noCondition()
+        : STREAM.NAME.eq(DSL.any(streams.toArray(String[]::new)));
   }
 
   private static void add(Set<Long> all, @Nullable Long one) {
