@@ -1,6 +1,7 @@
-import { queryOptions } from '@tanstack/react-query';
+import { type QueryClient, queryOptions } from '@tanstack/react-query';
 import { api, done, type Schemas, unwrap } from '../../shared/api/client';
 import type { Sheet } from '../../shared/sheets/api';
+import { sheetOf } from './together';
 
 export type Board = Schemas['Board'];
 export type BoardLine = Schemas['BoardLine'];
@@ -29,15 +30,18 @@ export function readyQuery(project: string) {
   });
 }
 
+function askBoard(project: string, board: number): Promise<Board> {
+  return unwrap(
+    api.GET('/api/v1/projects/{project}/boards/{board}', {
+      params: { path: { project, board } },
+    }),
+  );
+}
+
 export function boardQuery(project: string, board: number) {
   return queryOptions({
     queryKey: boardKeys.one(project, board),
-    queryFn: () =>
-      unwrap(
-        api.GET('/api/v1/projects/{project}/boards/{board}', {
-          params: { path: { project, board } },
-        }),
-      ),
+    queryFn: () => askBoard(project, board),
   });
 }
 
@@ -57,14 +61,24 @@ export function sheetQuery(project: string, panel: Panel, board: Switch) {
   return queryOptions({
     queryKey: ['runs', project, 'sheet', { kind, filter, days, step, by, minimum, of }, board],
     refetchInterval: of === null ? (false as const) : LOOK_AGAIN_MS,
-    queryFn: () =>
-      unwrap(
-        api.POST('/api/v1/projects/{project}/boards/sheet', {
-          params: { path: { project } },
-          body: { panel, filter: board.filter ?? null, days: board.days ?? null },
-        }),
-      ),
+    queryFn: () => sheetOf(project, panel, board),
     placeholderData: (before: Sheet | undefined) => before,
+  });
+}
+
+/** A board, with what its panels show on the way while they themselves are still laid out. */
+export function boardInFull(client: QueryClient, project: string, board: number, shown: Switch) {
+  return queryOptions({
+    ...boardQuery(project, board),
+    queryFn: async () => {
+      const asked = await askBoard(project, board);
+      for (const panel of asked.panels) {
+        if (panel.kind !== 'text') {
+          void client.prefetchQuery(sheetQuery(project, panel, shown));
+        }
+      }
+      return asked;
+    },
   });
 }
 

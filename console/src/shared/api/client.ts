@@ -29,6 +29,16 @@ const middleware: Middleware = {
   },
 };
 
+interface Problem {
+  status?: number | null;
+  detail?: string | null;
+}
+
+/** What a part of an answer tells in place of what was asked for. */
+export function problemOf({ status, detail }: Problem): ApiError {
+  return new ApiError(status ?? 500, detail ?? `The portal answered with status ${status}.`);
+}
+
 export const api = createClient<paths>({ baseUrl: '/' });
 api.use(middleware);
 

@@ -1,7 +1,7 @@
-import { Link } from '@tanstack/react-router';
-import type { ReactNode } from 'react';
-import type { Cell } from './api';
-import { placeOf } from './place';
+import { useRouter } from '@tanstack/react-router';
+import type { MouseEvent, ReactNode } from 'react';
+import type { Cell, SheetLink } from './api';
+import { addressOf, placeOf } from './place';
 
 const LOOK = 'link-hover underline decoration-base-300 underline-offset-2';
 
@@ -12,13 +12,42 @@ export function CellLink(props: {
   className?: string;
   children: ReactNode;
 }) {
-  const { project, cell } = props;
-  if (cell.link === null) {
-    return <span className={props.className}>{props.children}</span>;
-  }
+  const { cell } = props;
+  return cell.link === null ? (
+    <span className={props.className}>{props.children}</span>
+  ) : (
+    <Leading {...props} link={cell.link} />
+  );
+}
+
+function Leading(props: {
+  project: string;
+  link: SheetLink;
+  className?: string;
+  children: ReactNode;
+}) {
+  const { project, link } = props;
+  const router = useRouter();
+  const follow = (event: MouseEvent) => {
+    // A new tab, or a new window, is the browser's own business.
+    if (
+      event.button === 0 &&
+      !event.ctrlKey &&
+      !event.metaKey &&
+      !event.shiftKey &&
+      !event.altKey
+    ) {
+      event.preventDefault();
+      void router.navigate(placeOf(project, link));
+    }
+  };
   return (
-    <Link {...placeOf(project, cell.link)} className={`${LOOK} ${props.className ?? ''}`}>
+    <a
+      href={addressOf(project, link)}
+      onClick={follow}
+      className={`${LOOK} ${props.className ?? ''}`}
+    >
       {props.children}
-    </Link>
+    </a>
   );
 }

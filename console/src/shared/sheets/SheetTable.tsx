@@ -1,13 +1,19 @@
 import { plural } from '../lib/format';
 import type { Cell, Column, Sheet } from './api';
 import { CellLink } from './CellLink';
+import { useLater } from './later';
 import { headOf, percent, wordsOf } from './words';
 
 const WORDS = ['text', 'time'];
 
+/** More rows no panel shows before somebody scrolls. */
+const FIRST = 14;
+
 /** A sheet as a table: what a chart draws in numbers, and what stands side by side. */
 export function SheetTable(props: { project: string; sheet: Sheet; title: string }) {
   const { project, sheet } = props;
+  const later = useLater();
+  const rows = later ? sheet.rows : sheet.rows.slice(0, FIRST);
   // A column that says nothing in any row only takes room.
   const shown = sheet.columns.flatMap((column, i) =>
     column.key === 'standing' && sheet.rows.every((row) => row[i]?.text === 'free') ? [] : [i],
@@ -36,7 +42,7 @@ export function SheetTable(props: { project: string; sheet: Sheet; title: string
           </tr>
         </thead>
         <tbody>
-          {sheet.rows.map((row) => (
+          {rows.map((row) => (
             <tr key={row.map((cell) => cell.text ?? '').join(' ')}>
               {shown.map((i) => {
                 const column = sheet.columns[i];

@@ -1,4 +1,4 @@
-import { linkOptions } from '@tanstack/react-router';
+import { defaultStringifySearch, linkOptions } from '@tanstack/react-router';
 import type { SheetLink } from './api';
 
 /** Where a number leads. One test, and one failure group, is shown itself; several as a list. */
@@ -26,4 +26,10 @@ export function placeOf(project: string, link: SheetLink) {
     });
   }
   return linkOptions({ to: '/$project/found', params, search: { of, filter } });
+}
+
+/** The address of that place. A board has hundreds of them: the router's own links take too long. */
+export function addressOf(project: string, link: SheetLink): string {
+  const { to, search } = placeOf(project, link);
+  return to.replace('$project', encodeURIComponent(project)) + defaultStringifySearch(search);
 }

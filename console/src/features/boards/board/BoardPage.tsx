@@ -8,7 +8,7 @@ import { watchPaper } from '../../../shared/sheets/paper';
 import { AskTwice } from '../../../shared/ui/AskTwice';
 import { Wrong } from '../../../shared/ui/Form';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
-import { type Board, boardKeys, boardQuery, changeBoard, type Panel, removeBoard } from '../api';
+import { type Board, boardInFull, boardKeys, changeBoard, type Panel, removeBoard } from '../api';
 import { EditBar } from '../edit/EditBar';
 import { PanelEditor } from '../edit/PanelEditor';
 import { useDraft } from '../edit/useDraft';
@@ -27,7 +27,9 @@ const PERIODS: readonly (readonly [number, string])[] = [
 
 export function BoardPage(props: { project: string; board: number; search: BoardSearch }) {
   useRunNews(props.project);
-  const board = useQuery(boardQuery(props.project, props.board));
+  const client = useQueryClient();
+  const { days, filter } = props.search;
+  const board = useQuery(boardInFull(client, props.project, props.board, { days, filter }));
   if (board.error) {
     return <Failed page error={board.error} retry={() => board.refetch()} />;
   }

@@ -14,10 +14,26 @@ export function Download(props: {
   panel: Panel;
   switched: Switch;
 }) {
-  const { project, panel, switched } = props;
+  const [open, setOpen] = useState(false);
+  const title = titleOf(props.panel);
+  return (
+    <details className="dropdown dropdown-end" onToggle={(e) => setOpen(e.currentTarget.open)}>
+      <summary
+        className="btn btn-xs btn-ghost btn-square"
+        aria-label={`${title} to take along`}
+        title={`${title} to take along`}
+      >
+        <DownloadIcon size={14} aria-hidden />
+      </summary>
+      {open ? <Forms {...props} title={title} /> : null}
+    </details>
+  );
+}
+
+function Forms(props: Parameters<typeof Download>[0] & { title: string }) {
+  const { project, panel, switched, title } = props;
   const [error, setError] = useState('');
   const sheet = useQuery({ ...sheetQuery(project, panel, switched), enabled: false });
-  const title = titleOf(panel);
   const picture = async (kind: 'svg' | 'png') => {
     if (!sheet.data) {
       return;
@@ -36,38 +52,29 @@ export function Download(props: {
     }
   };
   return (
-    <details className="dropdown dropdown-end">
-      <summary
-        className="btn btn-xs btn-ghost btn-square"
-        aria-label={`${title} to take along`}
-        title={`${title} to take along`}
-      >
-        <DownloadIcon size={14} aria-hidden />
-      </summary>
-      <ul className="menu dropdown-content z-20 mt-1 w-44 rounded-box border border-base-300 bg-base-100 shadow-md">
-        {(['csv', 'xlsx', 'md'] as const).map((form) => (
-          <li key={form}>
-            <a href={fileAddress(project, props.board, props.place, form, switched)} download>
-              {FORMS[form]}
-            </a>
-          </li>
-        ))}
-        {isChart(panel.kind)
-          ? (['svg', 'png'] as const).map((kind) => (
-              <li key={kind}>
-                <button type="button" onClick={() => void picture(kind)}>
-                  Picture ({kind.toUpperCase()})
-                </button>
-              </li>
-            ))
-          : null}
-        {error === '' ? null : (
-          <li role="alert" className="px-3 py-1 text-error">
-            {error}
-          </li>
-        )}
-      </ul>
-    </details>
+    <ul className="menu dropdown-content z-20 mt-1 w-44 rounded-box border border-base-300 bg-base-100 shadow-md">
+      {(['csv', 'xlsx', 'md'] as const).map((form) => (
+        <li key={form}>
+          <a href={fileAddress(project, props.board, props.place, form, switched)} download>
+            {FORMS[form]}
+          </a>
+        </li>
+      ))}
+      {isChart(panel.kind)
+        ? (['svg', 'png'] as const).map((kind) => (
+            <li key={kind}>
+              <button type="button" onClick={() => void picture(kind)}>
+                Picture ({kind.toUpperCase()})
+              </button>
+            </li>
+          ))
+        : null}
+      {error === '' ? null : (
+        <li role="alert" className="px-3 py-1 text-error">
+          {error}
+        </li>
+      )}
+    </ul>
   );
 }
 

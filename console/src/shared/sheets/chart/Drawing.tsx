@@ -71,9 +71,13 @@ function Column(props: { of: Marks; id: string; ink: Ink; step: number }) {
       {of.band === '' ? null : (
         <path d={of.band} fill={colour} opacity={0.13} clipPath={`url(#${props.id}field)`} />
       )}
-      {of.bars.map((bar) => (
-        <rect key={bar.row} x={bar.x} y={bar.y} width={bar.width} height={bar.height} fill={fill} />
-      ))}
+      {/* All of them at once: hundreds of elements of their own take the browser its time. */}
+      {of.bars.length === 0 ? null : (
+        <path
+          d={of.bars.map((b) => `M${b.x} ${b.y}h${b.width}v${b.height}h${-b.width}Z`).join('')}
+          fill={fill}
+        />
+      )}
       {of.line === '' ? null : (
         <path d={of.line} fill="none" stroke={colour} strokeWidth={2} strokeLinejoin="round" />
       )}

@@ -54,7 +54,7 @@ final class DrawBench {
           + " && !document.querySelector('.skeleton')"
           + " && document.querySelectorAll('.board-panel table').length >= 4"
           + " && [...document.querySelectorAll('svg.chart')]"
-          + ".filter(chart => chart.querySelectorAll('g :is(rect, path)').length > 0)"
+          + ".filter(chart => chart.querySelectorAll('g path').length > 0)"
           + ".length === 7";
 
   private static final String DRAWING = ".*/assets/Chart-[^/]+\\.js";

@@ -14,6 +14,7 @@ import jakarta.ws.rs.core.Response;
 import jakarta.ws.rs.core.StreamingOutput;
 import java.time.Instant;
 import java.time.InstantSource;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import org.eclipse.microprofile.openapi.annotations.Operation;
@@ -41,6 +42,8 @@ import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.trust.ranks.RankStore;
 import org.vinecellar.service.access.Caller;
 import org.vinecellar.service.filters.FilterReader;
+import org.vinecellar.service.problem.ProblemBody;
+import org.vinecellar.service.problem.Problems;
 import org.vinecellar.service.sheets.SheetBody;
 import org.vinecellar.service.sheets.SheetFile;
 
@@ -49,9 +52,13 @@ import org.vinecellar.service.sheets.SheetFile;
 @Tag(name = "boards")
 @Produces(MediaType.APPLICATION_JSON)
 public class BoardResource {
+  /** So many panels are asked for at once. */
+  private static final int AT_ONCE = 24;
+
   private final BoardStore store;
   private final Panels panels;
   private final FilterReader filters;
+  private final Problems problems;
   private final Caller caller;
   private final InstantSource clock;
 
@@ -62,11 +69,13 @@ public class BoardResource {
       RankStore ranks,
       RunStore runs,
       FilterReader filters,
+      Problems problems,
       Caller caller,
       InstantSource clock) {
     this.store = store;
     this.panels = new Panels(facts, failures, ranks, runs);
     this.filters = filters;
+    this.problems = problems;
     this.caller = caller;
     this.clock = clock;
   }
@@ -154,6 +163,24 @@ public class BoardResource {
       @Nullable PanelBody panel,
       @Schema(nullable = true) @Nullable String filter,
       @Schema(nullable = true) @Nullable Integer days) {}
+
+  /**
+   * Panels whose sheets are asked for.
+   *
+   * @param filter of runs, beside that of each; none when left out
+   * @param days in place of those of each; none when left out
+   */
+  @Schema(name = "SheetsAsked")
+  public record AllAskedBody(
+      @Nullable List<@Nullable PanelBody> panels,
+      @Schema(nullable = true) @Nullable String filter,
+      @Schema(nullable = true) @Nullable Integer days) {}
+
+  /** A sheet, or why there is none: one of both is null. */
+  @Schema(name = "SheetOrProblem")
+  public record OneBody(
+      @Schema(nullable = true) @Nullable SheetBody sheet,
+      @Schema(nullable = true) @Nullable ProblemBody problem) {}
 
   @GET
   @Operation(operationId = "listBoards", summary = "Boards by name")
@@ -263,9 +290,40 @@ public class BoardResource {
   public SheetBody sheet(@PathParam("project") String key, @Nullable AskedBody body) {
     Project project = caller.project(key, Right.READ);
     AskedBody asked = there(body, "the panel");
-    Panel panel = there(asked.panel(), "the panel").panel();
+    return sheet(project, asked.panel(), new Panels.Switch(asked.filter(), asked.days()));
+  }
+
+  @POST
+  @Path("sheets")
+  @Consumes(MediaType.APPLICATION_JSON)
+  @Operation(
+      operationId = "getSheets",
+      summary =
+          "The same of several panels, in their order; one that cannot be shown keeps none of the"
+              + " others back")
+  public List<OneBody> sheets(@PathParam("project") String key, @Nullable AllAskedBody body) {
+    Project project = caller.project(key, Right.READ);
+    AllAskedBody asked = there(body, "the panels");
+    List<@Nullable PanelBody> all = there(asked.panels(), "the panels");
+    if (all.size() > AT_ONCE) {
+      throw invalid("ask for at most " + AT_ONCE + " panels at once, not " + all.size());
+    }
+    Panels.Switch board = new Panels.Switch(asked.filter(), asked.days());
+    List<OneBody> sheets = new ArrayList<>();
+    for (PanelBody one : all) {
+      try {
+        sheets.add(new OneBody(sheet(project, one, board), null));
+      } catch (RuntimeException e) {
+        sheets.add(new OneBody(null, problems.told(e)));
+      }
+    }
+    return sheets;
+  }
+
+  private SheetBody sheet(Project project, @Nullable PanelBody said, Panels.Switch board) {
+    Panel panel = there(said, "the panel").panel();
     Board.check(panel, "the panel", filters.names(project), clock.instant());
-    return SheetBody.of(sheet(project, panel, new Panels.Switch(asked.filter(), asked.days())));
+    return SheetBody.of(sheet(project, panel, board));
   }
 
   /** Of the project that the panel tells of, for those who may read it. */

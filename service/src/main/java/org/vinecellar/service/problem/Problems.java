@@ -96,6 +96,11 @@ public class Problems {
         : answer;
   }
 
+  /** What is said of a failure that is only a part of an answer. Notes it. */
+  public ProblemBody told(Throwable failure) {
+    return answer(failure).body();
+  }
+
   Answer answer(
       ProblemCode code, String detail, @Nullable List<ProblemBody.FileFault> files, long wait) {
     refusals.note(code, detail);
