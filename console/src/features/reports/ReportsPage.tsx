@@ -200,6 +200,7 @@ function Section(props: { project: string; table: Table; report: Report }) {
       ) : chart && !inNumbers ? (
         <div className="flex h-64 flex-col">
           <LateChart
+            project={project}
             sheet={table.sheet}
             panel={{ kind: 'outcomes', step: table.title === 'Day by day' ? 'day' : 'week' }}
             title={table.title}

@@ -4,6 +4,7 @@ export type Sheet = Schemas['Sheet'];
 export type Column = Schemas['SheetColumn'];
 export type Cell = Schemas['SheetCell'];
 export type SheetLink = Schemas['SheetLink'];
+export type Shift = Schemas['SheetShift'];
 
 export type Kind = Schemas['Panel']['kind'];
 

@@ -129,5 +129,7 @@ function Shown(props: { project: string; panel: Panel; inNumbers: boolean; sheet
   if (drawn(sheet).every((i) => sheet.rows.every((row) => row[i]?.number == null))) {
     return <p className="m-auto max-w-72 text-center text-quiet">{unknownOf(panel.kind)}</p>;
   }
-  return <LateChart sheet={sheet} panel={panel} title={titleOf(panel)} onOpen={open} />;
+  return (
+    <LateChart project={project} sheet={sheet} panel={panel} title={titleOf(panel)} onOpen={open} />
+  );
 }

@@ -3,7 +3,7 @@ import { createRoot } from 'react-dom/client';
 import type { Sheet } from '../../../shared/sheets/api';
 import { Drawing, type Ink } from '../../../shared/sheets/chart/Drawing';
 import { shapeAt } from '../../../shared/sheets/chart/looks';
-import { measured, type Named, named, plotOf } from '../../../shared/sheets/chart/plot';
+import { inLines, measured, named, plotOf } from '../../../shared/sheets/chart/plot';
 import type { Panel } from '../api';
 
 const WIDTH = 960;
@@ -22,7 +22,10 @@ export function drawing(sheet: Sheet, panel: Panel, title: string, time: string)
   const ink: Ink = (name) => style.getPropertyValue(name).trim();
   const measure = measured(LETTERS);
   const names = named(sheet, panel.kind);
-  const told = names.length > 1 || panel.kind === 'causes' ? inLines(names, measure) : [];
+  const told =
+    names.length > 1 || panel.kind === 'causes'
+      ? inLines(names, measure, 34, WIDTH - 2 * MARGIN)
+      : [];
   const top = HEAD + (told.length === 0 ? 0 : ((told.at(-1)?.line ?? 0) + 1) * LINE);
   // What tells of many columns takes its room, and nothing from the chart.
   const height = HEIGHT + Math.max(0, top - HEAD - LINE);
@@ -66,22 +69,6 @@ export function drawing(sheet: Sheet, panel: Panel, title: string, time: string)
   const svg = new XMLSerializer().serializeToString(host.firstElementChild as Element);
   root.unmount();
   return svg;
-}
-
-/** Side by side, as many as there is room for. */
-function inLines(names: Named[], measure: (text: string) => number) {
-  let x = 0;
-  let line = 0;
-  return names.map((of) => {
-    const width = measure(of.name) + 34;
-    if (x > 0 && x + width > WIDTH - 2 * MARGIN) {
-      x = 0;
-      line++;
-    }
-    const at = { of, x, line };
-    x += width;
-    return at;
-  });
 }
 
 /** The same in points. */

@@ -7,6 +7,7 @@ import { shortDay } from './axis';
 import { Drawing } from './Drawing';
 import { Legend } from './Legend';
 import { columnAt, measured, named, type Plot, plotOf, rowAt } from './plot';
+import { Shifts } from './Shifts';
 import { Tip } from './Tip';
 
 const LETTERS = 12;
@@ -15,6 +16,8 @@ const ink = (name: string) => `var(${name})`;
 
 /** A chart over time. Arrows go through its points, Enter opens the list behind one. */
 export function Chart(props: {
+  /** Where its numbers lead. */
+  project: string;
   sheet: Sheet;
   panel: Drawn;
   title: string;
@@ -91,7 +94,7 @@ export function Chart(props: {
   return (
     <div className="relative flex min-h-0 grow flex-col">
       {all.length > 1 || kind === 'causes' ? (
-        <Legend all={all} hidden={hidden} onChange={setHidden} />
+        <Legend all={all} hidden={hidden} width={size?.width} onChange={setHidden} />
       ) : null}
       <div
         ref={place}
@@ -123,6 +126,7 @@ export function Chart(props: {
           </>
         ) : null}
       </div>
+      <Shifts project={props.project} sheet={sheet} step={step} />
       <p role="status" className={`truncate text-[13px] ${at ? 'px-1 text-quiet' : 'sr-only'}`}>
         {at && cell ? told(sheet, panel, at, cell) : ''}
       </p>

@@ -53,6 +53,15 @@ export const Drawing = memo(function Drawing(props: { plot: Plot; ink: Ink; lett
           {name.text}
         </text>
       ))}
+      {plot.shifts.map((one) => (
+        <path
+          key={`${one.column} ${one.row}`}
+          data-shift={one.row}
+          d={`M${one.x} ${field.top - 6}V${field.bottom}`}
+          stroke={ink(one.look.colour)}
+          strokeDasharray="3 3"
+        />
+      ))}
       {plot.marks.map((one) => (
         <Column key={one.column} of={one} id={id} ink={ink} step={plot.step} />
       ))}

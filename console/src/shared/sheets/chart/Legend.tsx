@@ -1,14 +1,26 @@
+import { useMemo, useState } from 'react';
 import { isOutcome, OutcomeGlyph } from '../../ui/OutcomeGlyph';
 import { type Look, shapeAt } from './looks';
-import type { Named } from './plot';
+import { inLines, measured, type Named } from './plot';
+
+/** Further lines are told when somebody asks, and on paper. */
+const LINES = 2;
+const BESIDE = 28;
+/** For the word that there are more. */
+const MORE = 62;
+const letters = measured(13);
 
 /** What the marks of a chart tell of; each can be left out, and brought back. */
 export function Legend(props: {
   all: Named[];
   hidden: ReadonlySet<number>;
+  /** In pixels; undefined while it is not known. */
+  width: number | undefined;
   onChange: (hidden: ReadonlySet<number>) => void;
 }) {
-  const { all, hidden } = props;
+  const { all, hidden, width } = props;
+  const [whole, setWhole] = useState(false);
+  const fitting = useMemo(() => seen(all, width), [all, width]);
   const turn = (column: number) => {
     const next = new Set(hidden);
     if (!next.delete(column)) next.add(column);
@@ -16,14 +28,17 @@ export function Legend(props: {
     props.onChange(next.size === all.length ? new Set() : next);
   };
   return (
-    <ul className="flex max-h-13 shrink-0 flex-wrap gap-x-3 overflow-y-auto text-[13px] print:max-h-none [.on-paper_&]:max-h-none">
-      {all.map((one) => (
-        <li key={one.column} className="max-w-full min-w-0">
+    <ul className="flex shrink-0 flex-wrap gap-x-3 text-[13px] leading-[1.375rem]">
+      {all.map((one, i) => (
+        <li
+          key={one.column}
+          className={`max-w-full min-w-0 ${whole || i < fitting ? '' : 'hidden print:block [.on-paper_&]:block'}`}
+        >
           <button
             type="button"
             aria-pressed={!hidden.has(one.column)}
             title={`${hidden.has(one.column) ? 'Show' : 'Leave out'} ${one.name}`}
-            className={`flex max-w-full cursor-pointer items-center gap-1 leading-[1.375rem] ${
+            className={`flex max-w-full cursor-pointer items-center gap-1 ${
               hidden.has(one.column) ? 'text-quiet line-through' : ''
             }`}
             onClick={() => turn(one.column)}
@@ -33,8 +48,36 @@ export function Legend(props: {
           </button>
         </li>
       ))}
+      {fitting < all.length ? (
+        <li className="print:hidden [.on-wall_&]:hidden">
+          <button
+            type="button"
+            aria-expanded={whole}
+            className="cursor-pointer text-quiet underline decoration-base-300 underline-offset-2"
+            onClick={() => setWhole(!whole)}
+          >
+            {whole ? 'fewer' : `${all.length - fitting} more`}
+          </button>
+        </li>
+      ) : null}
     </ul>
   );
+}
+
+/** How many are seen at first. */
+function seen(all: Named[], width: number | undefined): number {
+  if (width === undefined) {
+    return all.length;
+  }
+  const lines = inLines(all, letters, BESIDE, width + 12);
+  const fit = lines.filter((one) => one.line < LINES);
+  if (fit.length === all.length) {
+    return all.length;
+  }
+  // The last one makes room for the word that there are more.
+  const last = fit.at(-1);
+  const end = last ? last.x + letters(last.of.name) + BESIDE : 0;
+  return Math.max(1, end + MORE > width ? fit.length - 1 : fit.length);
 }
 
 function Sign({ of }: { of: Named }) {

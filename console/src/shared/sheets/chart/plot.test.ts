@@ -18,6 +18,7 @@ function sheet(keys: string[], unit: 'count' | 'share', rows: (number | null)[][
       ...row.map((number) => cell(number)),
     ]),
     left: 0,
+    shifts: [],
   };
 }
 

@@ -17,6 +17,8 @@ export interface Plot {
   /** What belongs to a row is as wide. */
   step: number;
   marks: Marks[];
+  /** Where a line changed for good. */
+  shifts: { column: number; row: number; x: number; look: Look }[];
 }
 
 /** What is drawn of a column. */
@@ -157,6 +159,10 @@ export function plotOf(
     names: apart(rowNames(sheet, step), middle, { left, right }, measure),
     step: wide,
     marks,
+    shifts: sheet.shifts.flatMap(({ column, row }) => {
+      const look = shown.find((one) => one.column === column)?.look;
+      return look ? [{ column, row, x: round(left + row * wide), look }] : [];
+    }),
   };
 }
 
@@ -254,6 +260,22 @@ export function columnAt(plot: Plot, row: number, x: number, y: number): number 
     }
   }
   return best;
+}
+
+/** Side by side, line by line, as many as there is room for. */
+export function inLines(names: Named[], measure: Measure, beside: number, width: number) {
+  let x = 0;
+  let line = 0;
+  return names.map((of) => {
+    const wide = measure(of.name) + beside;
+    if (x > 0 && x + wide > width) {
+      x = 0;
+      line++;
+    }
+    const at = { of, x, line };
+    x += wide;
+    return at;
+  });
 }
 
 let pen: CanvasRenderingContext2D | null | undefined;

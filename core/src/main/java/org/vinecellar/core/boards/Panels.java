@@ -88,15 +88,16 @@ public final class Panels {
     return switch (panel.kind()) {
       case OUTCOMES -> Sheets.outcomes(trend(projectId, criterion, panel, asked), asked);
       case GROWTH -> Sheets.growth(trend(projectId, criterion, panel, asked), asked);
-      case RATE -> Sheets.rate(trend(projectId, criterion, panel, asked), asked);
-      case TIME -> Sheets.time(trend(projectId, criterion, panel, asked), asked);
+      case RATE -> Shifts.marked(Sheets.rate(trend(projectId, criterion, panel, asked), asked));
+      case TIME -> Shifts.marked(Sheets.time(trend(projectId, criterion, panel, asked), asked));
       case LOST -> Sheets.lost(trend(projectId, criterion, panel, asked), asked);
       case LENGTHS -> {
         Trend.checked(period, panel.step());
-        yield Sheets.lengths(
-            facts.lengths(projectId, criterion, period, panel.step(), List.of()),
-            panel.step(),
-            asked);
+        yield Shifts.marked(
+            Sheets.lengths(
+                facts.lengths(projectId, criterion, period, panel.step(), List.of()),
+                panel.step(),
+                asked));
       }
       case LATEST -> Sheets.latest(latest(projectId, filter, period, names, now));
       case BREAKDOWN ->

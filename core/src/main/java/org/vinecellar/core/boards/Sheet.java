@@ -14,12 +14,19 @@ import org.vinecellar.core.filters.Thing;
  * @param columns what stands in each cell of a row
  * @param rows in the order in which they are shown
  * @param left how many further rows there would be; {@link #SOME} when they were not counted
+ * @param shifts where its lines changed for good, line by line, the oldest first
  */
-public record Sheet(List<Column> columns, List<Row> rows, int left) {
-  /** Copies both. */
+public record Sheet(List<Column> columns, List<Row> rows, int left, List<Shift> shifts) {
+  /** Copies the lists. */
   public Sheet {
     columns = List.copyOf(columns);
     rows = List.copyOf(rows);
+    shifts = List.copyOf(shifts);
+  }
+
+  /** Without a change. */
+  public Sheet(List<Column> columns, List<Row> rows, int left) {
+    this(columns, rows, left, List.of());
   }
 
   /** In place of how many further rows there would be: there are some. */
@@ -42,8 +49,22 @@ public record Sheet(List<Column> columns, List<Row> rows, int left) {
                             .map(c -> new Cell(c.text(), c.number(), c.low(), c.high(), null))
                             .toList()))
             .toList(),
-        left);
+        left,
+        shifts.stream()
+            .map(s -> new Shift(s.column(), s.row(), s.before(), s.after(), null))
+            .toList());
   }
+
+  /**
+   * A change for good.
+   *
+   * @param column of the line
+   * @param row from which on it is otherwise
+   * @param before what it was in the middle until then, since the change before that
+   * @param after what it is in the middle since then, until the next one
+   * @param link to the runs of that row; null when they cannot be listed
+   */
+  public record Shift(int column, int row, double before, double after, @Nullable Link link) {}
 
   /** With all its rows. */
   public Sheet(List<Column> columns, List<Row> rows) {

@@ -11,9 +11,11 @@ import org.vinecellar.core.boards.Sheet;
  *
  * @param left how many further rows there would be, after the worst; -1 when there are some that
  *     were not counted
+ * @param shifts where its lines changed for good
  */
 @Schema(name = "Sheet")
-public record SheetBody(List<ColumnBody> columns, List<List<CellBody>> rows, int left) {
+public record SheetBody(
+    List<ColumnBody> columns, List<List<CellBody>> rows, int left, List<ShiftBody> shifts) {
   /**
    * A column.
    *
@@ -53,6 +55,32 @@ public record SheetBody(List<ColumnBody> columns, List<List<CellBody>> rows, int
     }
   }
 
+  /**
+   * A change for good: not for a step or a few, and by more than the line moves otherwise.
+   *
+   * @param column of the line, counted from 0
+   * @param row from which on it is otherwise, counted from 0
+   * @param before what it was in the middle
+   * @param after what it is in the middle since
+   */
+  @Schema(name = "SheetShift")
+  public record ShiftBody(
+      int column,
+      int row,
+      double before,
+      double after,
+      @Schema(nullable = true) @Nullable LinkBody link) {
+    static ShiftBody of(Sheet.Shift shift) {
+      Sheet.Link link = shift.link();
+      return new ShiftBody(
+          shift.column(),
+          shift.row(),
+          shift.before(),
+          shift.after(),
+          link == null ? null : new LinkBody(link.of().word(), link.filter()));
+    }
+  }
+
   /** A list that a filter picks. */
   @Schema(name = "SheetLink")
   public record LinkBody(
@@ -70,6 +98,7 @@ public record SheetBody(List<ColumnBody> columns, List<List<CellBody>> rows, int
                         column.values()))
             .toList(),
         sheet.rows().stream().map(row -> row.cells().stream().map(CellBody::of).toList()).toList(),
-        sheet.left());
+        sheet.left(),
+        sheet.shifts().stream().map(ShiftBody::of).toList());
   }
 }
