@@ -15,6 +15,7 @@ import { useDraft } from '../edit/useDraft';
 import { type BoardSearch, newPanel, placed } from '../model';
 import { BoardGrid } from './BoardGrid';
 import { BoardMenu } from './BoardMenu';
+import { LabelSwitches } from './LabelSwitches';
 import { Wall } from './Wall';
 
 const PERIODS: readonly (readonly [number, string])[] = [
@@ -181,14 +182,22 @@ function Shown(props: { project: string; board: Board; search: BoardSearch }) {
             }
           />
         ) : (
-          <div className="mt-2 max-w-2xl">
-            <FilterBox
+          <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+            <LabelSwitches
               project={project}
-              of="run"
+              panels={panels}
               filter={search.filter ?? ''}
               onChange={(filter) => go({ filter: filter === '' ? undefined : filter })}
-              placeholder='all panels by a filter of runs, as in label.team eq "fares"'
             />
+            <div className="min-w-64 max-w-2xl grow">
+              <FilterBox
+                project={project}
+                of="run"
+                filter={search.filter ?? ''}
+                onChange={(filter) => go({ filter: filter === '' ? undefined : filter })}
+                placeholder='all panels by a filter of runs, as in label.team eq "fares"'
+              />
+            </div>
           </div>
         )}
         <Wrong error={removing.error} />

@@ -7,7 +7,7 @@ import { shortDay } from './axis';
 import { Drawing } from './Drawing';
 import { Legend } from './Legend';
 import { columnAt, measured, named, type Plot, plotOf, rowAt } from './plot';
-import { Shifts } from './Shifts';
+import { ShiftsTold } from './ShiftsTold';
 import { Tip } from './Tip';
 
 const LETTERS = 12;
@@ -126,7 +126,7 @@ export function Chart(props: {
           </>
         ) : null}
       </div>
-      <Shifts project={props.project} sheet={sheet} step={step} />
+      <ShiftsTold project={props.project} sheet={sheet} step={step} />
       <p role="status" className={`truncate text-[13px] ${at ? 'px-1 text-quiet' : 'sr-only'}`}>
         {at && cell ? told(sheet, panel, at, cell) : ''}
       </p>

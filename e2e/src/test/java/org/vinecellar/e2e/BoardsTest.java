@@ -101,6 +101,7 @@ class BoardsTest {
       String board = page.url();
       everyNumberLeadsToAsMany(page, board);
       theChartIsFollowed(page, board);
+      theBoardIsSwitched(page, board);
       panelsAreTakenAlong(page, board);
       theBoardIsPrintedAndHung(page, board);
       panelsAreMovedByKeys(page, board);
@@ -218,6 +219,26 @@ class BoardsTest {
     chart.click(new Locator.ClickOptions().setPosition(middle(bar, 1, 3), middle(bar, 2, 4)));
     assertThat(page.getByRole(AriaRole.STATUS).first()).hasText("3 results");
     page.navigate(board);
+  }
+
+  /** By a label that stands in its address, to what it was, and to a line less. */
+  private static void theBoardIsSwitched(Page page, String board) {
+    Locator failed = panel(page, "Results").locator(FAILED).first();
+    assertThat(failed).hasAttribute("d", Pattern.compile("^(M[^M]+){3}$"));
+    page.navigate(board + "?filter=label.team+eq+%22fares%22");
+    assertThat(failed).hasAttribute("d", Pattern.compile("^M[^M]+$"));
+    page.getByLabel("Runs of team").selectOption("");
+    assertThat(failed).hasAttribute("d", Pattern.compile("^(M[^M]+){3}$"));
+    Locator legend = panel(page, "Results").getByText("Failed", exactly());
+    legend.click();
+    assertThat(failed).not().isVisible();
+    legend.click();
+    assertThat(failed).isVisible();
+    page.navigate(board);
+  }
+
+  private static Locator.GetByTextOptions exactly() {
+    return new Locator.GetByTextOptions().setExact(true);
   }
 
   private static double middle(Matcher bar, int from, int length) {

@@ -4,7 +4,7 @@ import { headOf, wordsOf } from '../words';
 import { rowNames } from './axis';
 
 /** What changed for good, in words: the latest first, each with the runs in which it began. */
-export function Shifts(props: { project: string; sheet: Sheet; step: string }) {
+export function ShiftsTold(props: { project: string; sheet: Sheet; step: string }) {
   const { project, sheet } = props;
   const latest = [...sheet.shifts].sort((a, b) => b.row - a.row);
   if (latest.length === 0) {
