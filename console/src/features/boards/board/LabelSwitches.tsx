@@ -5,6 +5,9 @@ import { joinTerms, splitTerms } from '../../../shared/filter/terms';
 import type { Panel } from '../api';
 import { chosenOf, labelsOf, switched } from '../labels';
 
+/** So many values are proposed at most; there may be more. */
+const PROPOSED = 30;
+
 /** Switches all panels of a board to runs with a label: by those that its panels tell apart. */
 export function LabelSwitches(props: {
   project: string;
@@ -76,6 +79,7 @@ function Values(props: {
             {one === '' ? '(empty)' : one}
           </option>
         ))}
+        {there.length >= PROPOSED ? <option disabled>others: by a filter</option> : null}
       </select>
     </span>
   );

@@ -14,13 +14,16 @@ const HEAD = 66;
 const LINE = 20;
 /** Twice as many points each way, for slides. */
 const SHARPER = 2;
+const WIDER = 1.15;
 const FONT = "'Source Sans 3 Variable', 'Source Sans 3', 'Segoe UI', Helvetica, Arial, sans-serif";
 
 /** A chart as a drawing of its own, with its title and time, on the ground of the theme. */
 export function drawing(sheet: Sheet, panel: Panel, title: string, time: string): string {
   const style = getComputedStyle(document.documentElement);
   const ink: Ink = (name) => style.getPropertyValue(name).trim();
-  const measure = measured(LETTERS);
+  // A picture has no letters of its own: those of whoever looks at it may be wider than ours.
+  const ours = measured(LETTERS);
+  const measure = (text: string) => WIDER * ours(text);
   const names = named(sheet, panel.kind);
   const told =
     names.length > 1 || panel.kind === 'causes'
@@ -29,7 +32,12 @@ export function drawing(sheet: Sheet, panel: Panel, title: string, time: string)
   const top = HEAD + (told.length === 0 ? 0 : ((told.at(-1)?.line ?? 0) + 1) * LINE);
   // What tells of many columns takes its room, and nothing from the chart.
   const height = HEIGHT + Math.max(0, top - HEAD - LINE);
-  const plot = plotOf(sheet, panel, { width: WIDTH - MARGIN, height: height - 10, top }, measure);
+  const plot = plotOf(
+    sheet,
+    panel,
+    { width: WIDTH - 2 * MARGIN, height: height - 10, top },
+    measure,
+  );
   const host = document.createElement('div');
   const root = createRoot(host);
   flushSync(() =>
@@ -62,7 +70,9 @@ export function drawing(sheet: Sheet, panel: Panel, title: string, time: string)
             </text>
           </g>
         ))}
-        <Drawing plot={plot} ink={ink} letters={LETTERS} />
+        <g transform={`translate(${MARGIN} 0)`}>
+          <Drawing plot={plot} ink={ink} letters={LETTERS} />
+        </g>
       </svg>,
     ),
   );
