@@ -33,7 +33,16 @@ export function GroupList(props: {
   const groups = some.length > 0 ? some : all;
   // What was looked at first stays chosen while results and decisions of others sort the list anew.
   const [looked, setLooked] = useState<number>();
-  const wanted = props.selected ?? looked;
+  // The address follows a little later: a key pressed meanwhile means what was just chosen.
+  const { selected, onSelect } = props;
+  const [picked, setPicked] = useState<number>();
+  // biome-ignore lint/correctness/useExhaustiveDependencies: once the address is another one, it counts
+  useEffect(() => setPicked(undefined), [selected]);
+  const select = (group: GroupInRun) => {
+    setPicked(group.group);
+    onSelect(group);
+  };
+  const wanted = picked ?? selected ?? looked;
   const chosen = groups.find((one) => one.group === wanted) ?? groups[0];
   const top = chosen?.group;
   useEffect(() => setLooked((before) => before ?? top), [top]);
@@ -85,7 +94,7 @@ export function GroupList(props: {
         rowHeight={ROW}
         keyOf={(row) => String(row.group)}
         selected={String(chosen.group)}
-        onSelect={props.onSelect}
+        onSelect={select}
         onKey={(key) => (key === 'n' ? nextUnsorted(groups) : undefined)}
         onMore={undefined}
       >
@@ -93,7 +102,7 @@ export function GroupList(props: {
           <button
             type="button"
             aria-current={selected}
-            onClick={() => props.onSelect(row)}
+            onClick={() => select(row)}
             className={`block h-full w-full border-l-[3px] px-4 py-2 text-left ${
               selected ? 'border-primary bg-base-200' : 'border-transparent hover:bg-base-200/60'
             }`}
@@ -111,7 +120,7 @@ export function GroupList(props: {
         mayEdit={mayEdit}
         onResults={() => props.onResults(chosen)}
         // It stays chosen when the list is sorted anew: a second press must not hit another one.
-        onDecided={() => props.onSelect(chosen)}
+        onDecided={() => select(chosen)}
       />
     </>
   );

@@ -25,10 +25,7 @@ export function RunDecideBar(props: {
   const deciding = useMutation({
     mutationFn: ({ category, comment }: { category: string; comment: string }) =>
       decide(project, run.id, group.first, category, comment),
-    onSuccess: () => {
-      props.onDecided();
-      decided();
-    },
+    onSuccess: decided,
   });
   const undoing = useMutation({
     mutationFn: (decision: number) => undo(project, decision),
@@ -50,7 +47,10 @@ export function RunDecideBar(props: {
         asksTwice={group.said?.origin !== 'hand'}
         busy={deciding.isPending || undoing.isPending}
         error={deciding.error ?? undoing.error}
-        onDecide={(category, comment) => deciding.mutateAsync({ category, comment })}
+        onDecide={(category, comment) =>
+          // Said of the call: whoever has gone on to another group meanwhile is not brought back.
+          deciding.mutateAsync({ category, comment }, { onSuccess: () => props.onDecided() })
+        }
         onUndo={(decision) => undoing.mutate(decision)}
       />
     </div>

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { useNavigate } from '@tanstack/react-router';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { KeyedList } from '../../../shared/layout/KeyedList';
 import { SplitPage } from '../../../shared/layout/SplitPage';
 import { plural } from '../../../shared/lib/format';
@@ -33,6 +33,7 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
       setPicked(first);
     }
   }, [picked, first]);
+  const now = useRef<number>(undefined);
   const [marks, setMarks] = useState<readonly number[]>([]);
   const mark = (group: number) => setMarks((before) => toggled(before, group));
   const change = (next: Partial<DeskSearch>) => {
@@ -63,6 +64,7 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
   }
   const { groups, sums } = desk.data;
   const chosen = picked ?? groups[0]?.group;
+  now.current = chosen;
   const select = (group: Group) => change({ group: group.group });
   const next = nextOpen(groups, chosen);
   // What left the list is not decided by the way.
@@ -155,7 +157,10 @@ export function TriagePage({ project, search }: { project: string; search: DeskS
             // One that was decided is looked at then: a second press must not hit another one.
             const stays = marked.find((one) => one.group === chosen) ?? marked[0];
             setMarks([]);
-            change({ group: stays?.group ?? chosen });
+            // Whoever has gone on to another one meanwhile is not brought back.
+            if (now.current === chosen) {
+              change({ group: stays?.group ?? chosen });
+            }
           }}
         />
       )}
