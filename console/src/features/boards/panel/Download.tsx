@@ -1,4 +1,4 @@
-import { useQuery } from '@tanstack/react-query';
+import { useQueryClient } from '@tanstack/react-query';
 import { Download as DownloadIcon } from 'lucide-react';
 import { useState } from 'react';
 import { plural } from '../../../shared/lib/format';
@@ -33,15 +33,14 @@ export function Download(props: {
 function Forms(props: Parameters<typeof Download>[0] & { title: string }) {
   const { project, panel, switched, title } = props;
   const [error, setError] = useState('');
-  const sheet = useQuery({ ...sheetQuery(project, panel, switched), enabled: false });
+  const client = useQueryClient();
   const picture = async (kind: 'svg' | 'png') => {
-    if (!sheet.data) {
-      return;
-    }
     try {
+      // What is on its way is waited for.
+      const sheet = await client.ensureQueryData(sheetQuery(project, panel, switched));
       const { drawing, points } = await import('./picture');
       const time = `${plural(switched.days ?? panel.days, 'day')} until ${new Date().toISOString().slice(0, 10)}`;
-      const svg = drawing(sheet.data, panel, title, time);
+      const svg = drawing(sheet, panel, title, time);
       keep(
         kind === 'svg' ? new Blob([svg], { type: 'image/svg+xml' }) : await points(svg),
         `${title.replaceAll(/[^A-Za-z0-9-]+/g, '-')}.${kind}`,

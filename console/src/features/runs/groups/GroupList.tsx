@@ -95,7 +95,7 @@ export function GroupList(props: {
         keyOf={(row) => String(row.group)}
         selected={String(chosen.group)}
         onSelect={select}
-        onKey={(key) => (key === 'n' ? nextUnsorted(groups) : undefined)}
+        onKey={(key) => (key === 'n' ? nextUnsorted(groups, chosen.group) : undefined)}
         onMore={undefined}
       >
         {(row, selected) => (
@@ -126,8 +126,10 @@ export function GroupList(props: {
   );
 }
 
-/** Where the widest group is that nobody explained. */
-function nextUnsorted(groups: GroupInRun[]): number | undefined {
-  const next = groups.findIndex((one) => one.open > 0);
+/** The next one below that nobody explained; after the last, and from a decided one, the widest. */
+function nextUnsorted(groups: GroupInRun[], chosen: number): number | undefined {
+  const at = groups.findIndex((one) => one.group === chosen);
+  const below = groups.findIndex((one, i) => i > at && one.open > 0);
+  const next = below < 0 ? groups.findIndex((one) => one.open > 0) : below;
   return next < 0 ? undefined : next;
 }
