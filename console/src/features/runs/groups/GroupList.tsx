@@ -36,10 +36,10 @@ export function GroupList(props: {
   // The address follows a little later: a key pressed meanwhile means what was just chosen.
   const { selected, onSelect } = props;
   const [picked, setPicked] = useState<number>();
-  // biome-ignore lint/correctness/useExhaustiveDependencies: once the address is another one, it counts
-  useEffect(() => setPicked(undefined), [selected]);
+  // Once the address says the same, it counts; one that was overtaken meanwhile does not.
+  useEffect(() => setPicked((before) => (before === selected ? undefined : before)), [selected]);
   const select = (group: GroupInRun) => {
-    setPicked(group.group);
+    setPicked(group.group === selected ? undefined : group.group);
     onSelect(group);
   };
   const wanted = picked ?? selected ?? looked;

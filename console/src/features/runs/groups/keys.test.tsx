@@ -32,9 +32,9 @@ function group(number: number, first: string): Partial<GroupInRun> {
   };
 }
 
-/** Of somebody who is quicker than the portal, and than the address of the page. */
 vi.setConfig({ testTimeout: 60_000 });
 
+/** Of somebody who is quicker than the portal, and than the address of the page. */
 it('a key means the group that was chosen last, whatever is still on its way', async () => {
   portal.answers['GET /api/v1/projects'] = () => json([{ key: 'p', name: 'P', role: 'owner' }]);
   portal.answers['GET projects'] = portal.answers['GET /api/v1/projects'];

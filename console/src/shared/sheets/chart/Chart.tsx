@@ -27,7 +27,7 @@ export function Chart(props: {
   const { kind, step } = panel;
   const place = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState<{ width: number; height: number }>();
-  const [hidden, setHidden] = useState<ReadonlySet<number>>(new Set());
+  const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
   const [at, setAt] = useState<[row: number, column: number]>();
   const [over, setOver] = useState<{ row: number; column: number | undefined }>();
 

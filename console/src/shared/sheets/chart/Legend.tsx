@@ -13,19 +13,19 @@ const letters = measured(13);
 /** What the marks of a chart tell of; each can be left out, and brought back. */
 export function Legend(props: {
   all: Named[];
-  hidden: ReadonlySet<number>;
+  hidden: ReadonlySet<string>;
   /** In pixels; undefined while it is not known. */
   width: number | undefined;
-  onChange: (hidden: ReadonlySet<number>) => void;
+  onChange: (hidden: ReadonlySet<string>) => void;
 }) {
   const { all, hidden, width } = props;
   const [whole, setWhole] = useState(false);
   const fitting = useMemo(() => seen(all, width), [all, width]);
-  const turn = (column: number) => {
+  const turn = (id: string) => {
     const next = new Set(hidden);
-    if (!next.delete(column)) next.add(column);
+    if (!next.delete(id)) next.add(id);
     // Nothing at all shows nothing: then everything is back.
-    props.onChange(next.size === all.length ? new Set() : next);
+    props.onChange(all.every((one) => next.has(one.id)) ? new Set() : next);
   };
   return (
     <ul className="flex shrink-0 flex-wrap gap-x-3 text-[13px] leading-[1.375rem]">
@@ -36,12 +36,12 @@ export function Legend(props: {
         >
           <button
             type="button"
-            aria-pressed={!hidden.has(one.column)}
-            title={`${hidden.has(one.column) ? 'Show' : 'Leave out'} ${one.name}`}
+            aria-pressed={!hidden.has(one.id)}
+            title={`${hidden.has(one.id) ? 'Show' : 'Leave out'} ${one.name}`}
             className={`flex max-w-full cursor-pointer items-center gap-1 ${
-              hidden.has(one.column) ? 'text-quiet line-through' : ''
+              hidden.has(one.id) ? 'text-quiet line-through' : ''
             }`}
-            onClick={() => turn(one.column)}
+            onClick={() => turn(one.id)}
           >
             <Sign of={one} />
             <span className="truncate">{one.name}</span>

@@ -37,6 +37,8 @@ export interface Marks {
 
 /** A column that is drawn, as it is named beside the chart. */
 export interface Named {
+  /** The same in the next sheet, where it may stand elsewhere. */
+  id: string;
   column: number;
   name: string;
   key: string;
@@ -68,6 +70,7 @@ export function named(sheet: Sheet, kind: Kind): Named[] {
   const heads = columns.map((i) => sheet.columns[i] ?? { key: '', unit: 'text', values: [] });
   const as = looks(heads as Column[], kind);
   return columns.map((column, i) => ({
+    id: JSON.stringify([heads[i]?.key, heads[i]?.values]),
     column,
     name: headOf(heads[i] as Column),
     key: heads[i]?.key ?? '',
@@ -82,16 +85,16 @@ function place(column: Column | undefined): number {
 /**
  * Lays a chart out.
  *
- * @param hidden columns that are left out
+ * @param hidden IDs of columns that are left out
  */
 export function plotOf(
   sheet: Sheet,
   { kind, step }: Drawn,
   size: { width: number; height: number; top?: number },
   measure: Measure,
-  hidden: ReadonlySet<number> = new Set(),
+  hidden: ReadonlySet<string> = new Set(),
 ): Plot {
-  const shown = named(sheet, kind).filter((one) => !hidden.has(one.column));
+  const shown = named(sheet, kind).filter((one) => !hidden.has(one.id));
   const stacked = isBar(kind) && kind !== 'growth';
   const axis = axisOf(sheet, shown, stacked);
   const top = (size.top ?? 0) + 10;
