@@ -91,29 +91,62 @@ final class BoardsBench {
               List.of(
                   "select g.group_id, sum(g.results) from group_run g join group_ticket t on t.project_id = g.project_id and t.group_id = g.group_id join (select r.* from RUNS) r on r.project_id = g.project_id and r.id = g.run_id group by 1")));
 
-  /** Filters of all results, with what a person would write for their first page. */
+  private static final String FAILED = "and o.outcome = 1 and o.outcome <> 0";
+
+  /** The page has what fails first, as the portal's. */
+  private static final String FAILING_FIRST = "order by (o.outcome in (1, 2)) desc, o.place";
+
+  /**
+   * Filters of all results, with what a person would write for their first page: which runs, which
+   * of their results.
+   */
   private static final Map<String, String> FILTERS =
       Map.of(
           "outcome eq \"failed\"",
-          "select x.* from (select r.id from run r where r.number is not null order by r.started_at"
-              + " desc, r.id desc) r cross join lateral (select * from result o where o.run_id = r.id"
-              + " and o.outcome = 1 and o.outcome <> 0 and not o.superseded order by o.place limit 100) x"
-              + " limit 100",
+          page("", "", FAILED, "order by o.place"),
           "run.stream eq \"growth/s7\" and outcome eq \"failed\"",
-          "select x.* from (select r.id from run r join stream s on s.id = r.stream_id where"
-              + " r.number is not null and s.name = 'growth/s7' order by r.started_at desc, r.id desc) r"
-              + " cross join lateral (select * from result o where o.run_id = r.id"
-              + " and o.outcome = 1 and o.outcome <> 0 and not o.superseded order by o.place limit 100) x"
-              + " limit 100",
+          page(
+              "join stream s on s.project_id = r.project_id and s.id = r.stream_id",
+              "and s.name = 'growth/s7'",
+              FAILED,
+              "order by o.place"),
           "label.team eq \"team1\"",
-          "select x.* from (select r.id from run r join run_label l on l.run_id = r.id and l.key = 'team'"
-              + " and l.value = 'team1' where r.number is not null order by r.started_at desc, r.id desc)"
-              + " r cross join lateral (select * from result o where o.run_id = r.id and not o.superseded"
-              + " order by o.place limit 100) x limit 100",
+          page(
+              "join run_label l on l.run_id = r.id and l.key = 'team' and l.value = 'team1'",
+              "",
+              "",
+              FAILING_FIRST),
           "run.number eq 50",
-          "select x.* from (select r.id from run r where r.number = 50 order by r.started_at desc, r.id"
-              + " desc) r cross join lateral (select * from result o where o.run_id = r.id"
-              + " and not o.superseded order by o.place limit 100) x limit 100");
+          page("", "and r.number = 50", "", FAILING_FIRST));
+
+  /** A hundred results with what the page tells of each: its test, what changed, why it fails. */
+  private static String page(String join, String runs, String results, String order) {
+    return "select x.*, t.name, t.parameters, s.name, c.change, v.reported, g.kind, g.sentence,"
+        + " g.template, d.comment, d.made_by, k.name, e.number, e.started_at, e.name"
+        + " from (select r.project_id, o.* from (select r.project_id, r.id from run r "
+        + join
+        + " where r.project_id = 1 and r.number is not null "
+        + runs
+        + " order by r.started_at desc, r.id desc) r cross join lateral (select * from result o"
+        + " where o.run_id = r.id and not o.superseded "
+        + results
+        + " "
+        + order
+        + " limit 100) o limit 100) x"
+        + " join test t on t.project_id = x.project_id and t.id = x.test_id"
+        + " left join suite s on s.project_id = t.project_id and s.id = t.suite_id"
+        + " left join run_change c on c.run_id = x.run_id and c.test_id = x.test_id"
+        + " left join overruling v on v.run_id = x.run_id and v.place = x.place"
+        + " left join failure f on f.run_id = x.run_id and f.place = x.place"
+        + " left join failure_group g on g.project_id = x.project_id and g.id = f.group_id"
+        + " left join decision d on d.project_id = g.project_id and d.id = f.decision_id"
+        + " left join category k on k.project_id = d.project_id and k.id = d.category_id"
+        + " left join lateral (select w.number, w.started_at, m.name from group_run gr"
+        + " join run w on w.project_id = gr.project_id and w.id = gr.run_id"
+        + " join stream m on m.project_id = w.project_id and m.id = w.stream_id"
+        + " where gr.project_id = g.project_id and gr.group_id = g.id"
+        + " order by gr.started_at, gr.run_id limit 1) e on true";
+  }
 
   private final Target target;
   private int boards;

@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Set;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.SelectOnConditionStep;
 import org.jooq.impl.DSL;
@@ -35,6 +36,18 @@ import org.vinecellar.store.triage.CauseQueries;
  * that did not pass, then the others along the primary key; neither sorts.
  */
 final class ResultQueries {
+  /** What a row of a list tells. */
+  private static final List<Field<?>> LISTED =
+      List.of(
+          RESULT.RUN_ID,
+          RESULT.PLACE,
+          RESULT.TEST_ID,
+          RESULT.KIND,
+          RESULT.OUTCOME,
+          RESULT.ATTEMPTS,
+          RESULT.DURATION_US,
+          RESULT.FIRST_LINE);
+
   private final DSLContext dsl;
   private final int projectId;
 
@@ -50,21 +63,24 @@ final class ResultQueries {
     Set<Outcome> failing = possible.failing(true);
     Set<Outcome> others = possible.failing(false);
     if ((after == null || after.failing()) && !failing.isEmpty()) {
-      rows.addAll(half(runId, query, failing, after));
+      rows.addAll(half(runId, query, failing, after, query.limit()));
     }
     if (rows.size() < query.limit() && !others.isEmpty()) {
       ResultCursor from = after == null || after.failing() ? null : after;
-      rows.addAll(
-          half(runId, query, others, from).stream().limit(query.limit() - rows.size()).toList());
+      rows.addAll(half(runId, query, others, from, query.limit() - rows.size()));
     }
     return rows(rows);
   }
 
   private List<Record> half(
-      long runId, ResultQuery query, Set<Outcome> outcomes, @Nullable ResultCursor after) {
+      long runId,
+      ResultQuery query,
+      Set<Outcome> outcomes,
+      @Nullable ResultCursor after,
+      int limit) {
     Condition page = after == null ? DSL.noCondition() : RESULT.PLACE.gt(Packed.place(after.id()));
     return new ArrayList<>(
-        select()
+        select(LISTED)
             .where(RESULT.RUN_ID.eq(runId))
             .and(RESULT.SUPERSEDED.isFalse())
             .and(PossibleOutcomes.condition(RESULT, outcomes))
@@ -72,7 +88,7 @@ final class ResultQueries {
             .and(inside(query.suiteId()))
             .and(Conditions.ofResults(projectId, runId, query.filter()))
             .orderBy(RESULT.PLACE)
-            .limit(query.limit())
+            .limit(limit)
             .fetch());
   }
 
@@ -83,8 +99,13 @@ final class ResultQueries {
     return suite == ResultQuery.NO_SUITE ? TEST.SUITE_ID.isNull() : TEST.SUITE_ID.eq(suite);
   }
 
+  /** Results with all that is kept of them. */
   SelectOnConditionStep<Record> select() {
-    return dsl.select(RESULT.asterisk())
+    return select(List.of(RESULT.fields()));
+  }
+
+  private SelectOnConditionStep<Record> select(List<Field<?>> fields) {
+    return dsl.select(fields)
         .select(KeptTests.FIELDS)
         .select(RUN_CHANGE.CHANGE, OVERRULING.REPORTED)
         .from(RESULT)
