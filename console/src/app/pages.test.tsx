@@ -227,6 +227,38 @@ describe('the page of a run', () => {
     expect(await screen.findByText('not found in what is shown')).toBeTruthy();
   });
 
+  it('tells in which steps a result differs from the pinned one', async () => {
+    answer(MANY.slice(0, 2), 100);
+    const went = (words: string, outcome: string) => ({
+      text: words,
+      outcome,
+      status: null,
+      durationMs: 4,
+    });
+    portal.answers['GET runs/7/results/1-1/steps'] = (query) =>
+      json(
+        query.get('otherResult') === '1-0' && query.get('otherRun') === '7'
+          ? [
+              { depth: 0, before: went('moors', 'passed'), now: went('moors', 'passed') },
+              {
+                depth: 0,
+                before: went('pays', 'passed'),
+                now: went('pays', 'failed'),
+                differs: true,
+              },
+              { depth: 0, before: null, now: went('waits', 'skipped'), differs: true },
+            ].map((row) => ({ differs: false, ...row }))
+          : [],
+      );
+    await open('/p/runs/fares/nightly/12?result=1-1&pin=fares/nightly/12:1-0:1');
+    const steps = await screen.findByRole('region', { name: 'Steps beside each other' });
+    expect(steps.textContent).toContain('2 of 3 differ');
+    expect(within(steps).queryByText('moors')).toBeNull();
+    expect(within(steps).getByText('not there')).toBeTruthy();
+    fireEvent.click(within(steps).getByLabelText('all of them'));
+    expect(within(steps).getByText('moors')).toBeTruthy();
+  });
+
   it('says so when the pinned result is gone', async () => {
     answer(MANY.slice(0, 2), 100);
     await open('/p/runs/fares/nightly/12?result=1-0&pin=fares/nightly/12:9-9:1');

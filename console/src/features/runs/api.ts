@@ -92,6 +92,27 @@ export function foundQuery(project: string, filter: string) {
   });
 }
 
+/** Tests of all runs, those that came first first. */
+export function foundTestsQuery(project: string, filter: string) {
+  return infiniteQueryOptions({
+    queryKey: [...runKeys.of(project), 'found tests', filter],
+    initialPageParam: undefined as string | undefined,
+    queryFn: ({ pageParam }) =>
+      unwrapPage<Schemas['Test']>(
+        api.GET('/api/v1/projects/{project}/tests', {
+          params: {
+            path: { project },
+            query: {
+              ...(filter ? { filter } : {}),
+              ...(pageParam ? { cursor: pageParam } : {}),
+            },
+          },
+        }),
+      ),
+    getNextPageParam: (page) => page.next,
+  });
+}
+
 export function runQuery(project: string, stream: string, number: number) {
   return queryOptions({
     queryKey: runKeys.one(project, stream, number),
@@ -108,6 +129,45 @@ export function runQuery(project: string, stream: string, number: number) {
       return run;
     },
     refetchInterval: (query) => (query.state.data?.open ? OPEN_MS : false),
+  });
+}
+
+export type StepBeside = Schemas['StepBeside'];
+
+/** The steps of a result beside those of a pinned one, of the run that is `other`. */
+export function stepsBesideQuery(
+  project: string,
+  run: Run,
+  result: string,
+  attempt: number,
+  other: Run | undefined,
+  pin: { result: string; attempt: number },
+) {
+  return queryOptions({
+    queryKey: runKeys.inside(
+      project,
+      run,
+      'steps',
+      result,
+      attempt,
+      other?.id,
+      other?.version,
+      pin,
+    ),
+    queryFn: () =>
+      unwrap(
+        api.GET('/api/v1/projects/{project}/runs/{run}/results/{result}/steps', {
+          params: {
+            path: { project, run: run.id, result },
+            query: {
+              attempt,
+              otherRun: other?.id ?? 0,
+              otherResult: pin.result,
+              otherAttempt: pin.attempt,
+            },
+          },
+        }),
+      ),
   });
 }
 

@@ -11,6 +11,7 @@ import { type Pin, pinText, type RunSearch, readPin } from '../model';
 import { Before } from './Before';
 import { FindBox } from './FindBox';
 import { ResultPanel } from './ResultPanel';
+import { StepsBeside } from './StepsBeside';
 
 interface AreaProps {
   project: string;
@@ -70,6 +71,9 @@ export function ResultArea(props: AreaProps) {
             {pin ? 'Unpin' : 'Pin'}
           </button>
         </div>
+        {pin && detail && !itself ? (
+          <StepsBeside project={project} run={run} result={result} attempt={attempt} pin={pin} />
+        ) : null}
         <div
           ref={area}
           className={`min-h-0 grow ${

@@ -240,6 +240,59 @@ class ApiTest {
     assertThat(parts.get(0).path("files").get(0).path("format").asText()).isEqualTo("tap");
   }
 
+  private static String scenario(String last) {
+    String passed = ", \"result\": {\"status\": \"passed\", \"duration\": 5000000}}";
+    return "[{\"uri\": \"a.feature\", \"keyword\": \"Feature\", \"name\": \"Moorings\", \"elements\":"
+        + " [{\"type\": \"scenario\", \"keyword\": \"Scenario\", \"name\": \"a rope\", \"steps\": ["
+        + "{\"keyword\": \"Given \", \"name\": \"a pier of 3 berths\""
+        + passed
+        + ", {\"keyword\": \"When \", \"name\": \"it moors\""
+        + passed
+        + ", "
+        + last
+        + "]}]}]";
+  }
+
+  @Test
+  void theStepsOfTwoResultsStandBesideEachOther() throws IOException {
+    String failed = ", \"result\": {\"status\": \"failed\", \"error_message\": \"slack\"}}";
+    JsonNode unused =
+        push(
+            "api/steps",
+            scenario(
+                "{\"keyword\": \"Then \", \"name\": \"it holds\", \"result\": {\"status\": \"passed\"}}"));
+    unused =
+        push(
+            "api/steps",
+            scenario(
+                    "{\"keyword\": \"And \", \"name\": \"waits\""
+                        + failed
+                        + ", {\"keyword\": \"Then \", \"name\": \"it holds\", \"result\": {\"status\": \"skipped\"}}")
+                .replace("3 berths", "4 berths"));
+    JsonNode runs = portal.get("/api/v1/projects/main/runs?stream=api/steps");
+    String path = "/api/v1/projects/main/runs/" + runs.get(0).path("id") + "/results/1-0/steps";
+    String other = "?otherRun=" + runs.get(1).path("id") + "&otherResult=1-0";
+    StringBuilder told = new StringBuilder();
+    for (JsonNode row : portal.get(path + other)) {
+      told.append(row.path("before").path("outcome").asText("-")).append(' ');
+      told.append(row.path("now").path("outcome").asText("-")).append(' ');
+      told.append(row.path("now").path("text").asText()).append('\n');
+    }
+    assertThat(told.toString())
+        .isEqualTo(
+            """
+            passed passed Given a pier of 4 berths
+            passed passed When it moors
+            - failed And waits
+            passed skipped Then it holds
+            """);
+    for (String wrong : List.of("", other + "9", other + "&attempt=2", other + "&attempt=0")) {
+      assertThat(portal.send("GET", path + wrong, portal.token).statusCode())
+          .as(wrong)
+          .isEqualTo(wrong.isEmpty() ? 400 : 404);
+    }
+  }
+
   @Test
   void everyAnswerForbidsWhatABrowserNeedNotDo() {
     for (String path : List.of("/", "/main/runs", "/api/v1/openapi", "/favicon.svg")) {

@@ -96,6 +96,7 @@ class RightsTest {
         "GET " + p + "/runs/{run}/parts",
         "GET " + p + "/runs/{run}/results",
         "GET " + p + "/runs/{run}/results/{result}",
+        "GET " + p + "/runs/{run}/results/{result}/steps",
         "GET " + p + "/runs/{run}/suites",
         "GET " + p + "/runs/{run}/gone",
         "GET " + p + "/runs/{run}/differences",

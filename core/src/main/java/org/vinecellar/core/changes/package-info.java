@@ -1,4 +1,6 @@
-/** What changed between a run and the one before it in its stream. */
+/**
+ * What changed between a run and the one before it in its stream, or from step to step of a test.
+ */
 @NullMarked
 package org.vinecellar.core.changes;
 
