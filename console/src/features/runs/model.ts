@@ -18,7 +18,7 @@ export function readRunsSearch(search: { stream?: unknown; filter?: unknown }): 
 
 /** What a number leads to: runs or results of all streams, by a filter. */
 export interface FoundSearch {
-  of: 'run' | 'result';
+  of: 'run' | 'result' | 'test';
   filter: string;
   /** The chosen result: its stream, run and ID, as `foundKey` makes it. */
   chosen?: string | undefined;
@@ -26,7 +26,7 @@ export interface FoundSearch {
 
 export function readFoundSearch(search: { [key: string]: unknown } | FoundSearch): FoundSearch {
   return {
-    of: search.of === 'run' ? 'run' : 'result',
+    of: search.of === 'run' || search.of === 'test' ? search.of : 'result',
     filter: typeof search.filter === 'string' ? search.filter : '',
     ...(typeof search.chosen === 'string' ? { chosen: search.chosen } : {}),
   };

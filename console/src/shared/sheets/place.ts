@@ -7,11 +7,9 @@ export function placeOf(project: string, link: SheetLink) {
   const params = { project };
   if (of === 'test') {
     const one = filter.match(/^id eq (\d+)$/);
-    return linkOptions({
-      to: '/$project/tests',
-      params,
-      search: one ? { test: Number(one[1]) } : { show: 'newest' as const, filter },
-    });
+    if (one) {
+      return linkOptions({ to: '/$project/tests', params, search: { test: Number(one[1]) } });
+    }
   }
   if (of === 'group') {
     const one = filter.match(/^number eq (\d+)$/);

@@ -11,8 +11,18 @@ import { cleaned, type FoundPlace, type FoundSearch, readFoundKey } from '../mod
 import { ResultPanel } from '../result/ResultPanel';
 import { FoundResults } from './FoundResults';
 import { FoundRuns } from './FoundRuns';
+import { FoundTests } from './FoundTests';
 
-/** Runs or results of all streams: what a number leads to, and what a filter finds. */
+const SAID = {
+  result: {
+    word: 'Results',
+    hint: 'filter of results of all runs, as in outcome eq "failed"',
+  },
+  run: { word: 'Runs', hint: 'filter of runs of all streams, as in failed gt 0' },
+  test: { word: 'Tests', hint: 'filter of tests of all streams, as in suite co "fares"' },
+};
+
+/** Runs, results or tests of all streams: what a number leads to, and what a filter finds. */
 export function FoundPage({ project, search }: { project: string; search: FoundSearch }) {
   useRunNews(project);
   const navigate = useNavigate();
@@ -29,7 +39,7 @@ export function FoundPage({ project, search }: { project: string; search: FoundS
       <div className="flex flex-wrap items-baseline gap-x-4 gap-y-1">
         <h1 className="font-serif text-2xl">Found</h1>
         <nav aria-label="What is found" className="flex gap-1">
-          {(['result', 'run'] as const).map((of) => (
+          {(['result', 'run', 'test'] as const).map((of) => (
             <button
               key={of}
               type="button"
@@ -38,7 +48,7 @@ export function FoundPage({ project, search }: { project: string; search: FoundS
               // A filter of one is none of the other.
               onClick={() => search.of !== of && change({ of, filter: '', chosen: undefined })}
             >
-              {of === 'result' ? 'Results' : 'Runs'}
+              {SAID[of].word}
             </button>
           ))}
         </nav>
@@ -50,19 +60,16 @@ export function FoundPage({ project, search }: { project: string; search: FoundS
         of={search.of}
         filter={search.filter}
         onChange={(filter) => change({ filter, chosen: undefined })}
-        placeholder={
-          search.of === 'result'
-            ? 'filter of results of all runs, as in outcome eq "failed"'
-            : 'filter of runs of all streams, as in failed gt 0'
-        }
+        placeholder={SAID[search.of].hint}
       />
     </header>
   );
-  if (search.of === 'run') {
+  if (search.of !== 'result') {
+    const List = search.of === 'run' ? FoundRuns : FoundTests;
     return (
       <main className="flex min-h-0 grow flex-col">
         {head}
-        <FoundRuns project={project} filter={search.filter} />
+        <List project={project} filter={search.filter} />
       </main>
     );
   }

@@ -573,6 +573,11 @@ partition by range (run_id)
 -- [jooq ignore stop]
 ;
 
+-- [jooq ignore start]
+-- Tests that are gone, which is what few runs tell.
+create index run_change_gone on run_change (run_id, test_id) where change = 6;
+-- [jooq ignore stop]
+
 -- Contents ----------------------------------------------------------------------------------------
 
 create sequence blob_id;

@@ -28,6 +28,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import java.util.zip.ZipFile;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
@@ -109,54 +110,145 @@ class BoardsTest {
     }
   }
 
-  /** Panels that are tables: each number in them leads to as many, each group to itself. */
+  /** Each number of a table and each mark of a chart, of every kind, leads to as many. */
   @Test
-  void tablesOfEveryKindAreFollowed() throws IOException {
+  void everyMarkOfEveryKindIsFollowed() throws IOException {
+    push("boards/kinds", 4, "PPF");
     push("boards/kinds", 3, "PPFF");
     push("boards/kinds", 2, "PEPF");
-    push("boards/kinds", 1, "PPPF");
+    push("boards/kinds", 1, "PPP");
+    String board = everyKind();
+    try (Browsing browsing = new Browsing()) {
+      Page page = browsing.signedIn(portal, board);
+      Locator groups = panel(page, "The groups").locator("tbody tr");
+      assertThat(groups.first()).isVisible();
+      String group = groups.first().locator("a").first().getAttribute("href");
+      HttpResponse<String> said =
+          send(
+              "POST",
+              "/api/v1/projects/main/groups/"
+                  + group.replaceAll(".*group=(\\d+).*", "$1")
+                  + "/decision",
+              "{\"category\": \"Product fault\"}");
+      assertThat(said.statusCode()).as(said.body()).isEqualTo(200);
+      page.reload();
+      for (String chart : CHARTS) {
+        everyMarkIsFollowed(page, "The " + chart);
+      }
+      everyCellIsFollowed(page);
+      browsing.noErrors();
+    }
+  }
+
+  private static final List<String> CHARTS =
+      List.of(
+          "outcomes",
+          "rate",
+          "time",
+          "lengths",
+          "lost",
+          "growth",
+          "causes",
+          "explaining",
+          "mending",
+          "runs");
+
+  private static final List<String> TABLES =
+      List.of("latest", "breakdown", "worst", "matrix", "flaky", "slowest", "slowing", "groups");
+
+  /** A board of a panel of each kind, where it is. */
+  private String everyKind() {
     StringBuilder panels = new StringBuilder();
-    String of = "\"filter\": \"stream eq \\\"boards/kinds\\\"\", \"days\": 30, \"height\": 2";
+    String of = "\"filter\": \"stream eq \\\"boards/kinds\\\"\", \"days\": 6, \"height\": 2";
     int y = 0;
-    for (String kind : List.of("runs", "matrix", "worst", "groups", "breakdown", "slowest")) {
+    for (String kind : Stream.concat(CHARTS.stream(), TABLES.stream()).toList()) {
       panels.append(y == 0 ? "" : ", ").append("{\"kind\": \"").append(kind).append("\", ");
-      panels.append(of).append(", \"by\": [\"stream\", \"label.team\"], \"y\": ").append(y * 2);
+      panels.append(of).append(", \"by\": [\"stream\", \"label.team\"], \"y\": ").append(y);
       panels.append(", \"title\": \"The ").append(kind).append("\"}");
-      y++;
+      y += 2;
     }
     HttpResponse<String> made =
         send("POST", BOARDS, "{\"name\": \"Every kind\", \"panels\": [" + panels + "]}");
     assertThat(made.statusCode()).as(made.body()).isEqualTo(200);
-    try (Browsing browsing = new Browsing()) {
-      Page page =
-          browsing.signedIn(portal, "/main/boards/" + Portal.json(made.body()).path("id").asText());
-      page.getByLabel("The runs in numbers").click();
-      assertThat(panel(page, "The runs").locator("table")).isVisible();
-      assertThat(panel(page, "The matrix").locator("tbody tr")).hasCount(1);
-      assertThat(panel(page, "The groups").locator("tbody tr").first()).isVisible();
-      Browsing.isAccessible(page);
-      Map<String, String> links = new LinkedHashMap<>();
-      for (Locator link : page.locator(".board-panel a").all()) {
-        links.put(String.valueOf(link.getAttribute("href")), link.innerText());
-      }
-      assertThat(links).hasSizeGreaterThan(25);
-      int groups = 0;
-      for (Map.Entry<String, String> link : links.entrySet()) {
-        if (link.getKey().contains("/triage")) {
-          page.navigate(portal.url + link.getKey());
-          assertThat(
-                  page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(2)).first())
-              .containsText(link.getValue().substring(1));
-          groups++;
-        } else if (link.getValue().matches("[1-9][0-9,]*")) {
-          page.navigate(portal.url + link.getKey());
-          assertThat(page.getByRole(AriaRole.STATUS).first())
-              .hasText(Pattern.compile("^" + link.getValue() + " (result|run)s?$"));
+    return "/main/boards/" + Portal.json(made.body()).path("id").asText();
+  }
+
+  /** Where the keys get to what is not nothing, one after the other. */
+  private static void everyMarkIsFollowed(Page page, String title) {
+    Locator chart = page.getByLabel(Pattern.compile("^" + title + ", chart"));
+    Map<List<Integer>, String> marks = new LinkedHashMap<>();
+    for (int column = 0; column < 6; column++) {
+      for (int row = 0; row < 7; row++) {
+        String told = toldAt(page, title, chart, row, column);
+        if (told.matches(".*: (?!0 –|0 ms –).* – Enter opens it") && !marks.containsValue(told)) {
+          marks.put(List.of(row, column), told);
         }
       }
-      assertThat(groups).isPositive();
-      browsing.noErrors();
     }
+    assertThat(marks).as(title).isNotEmpty();
+    marks.forEach(
+        (at, told) -> {
+          assertThat(toldAt(page, title, chart, at.get(0), at.get(1))).isEqualTo(told);
+          page.keyboard().press("Enter");
+          Matcher count = Pattern.compile(": (\\d+) – ").matcher(told);
+          assertThat(page.getByRole(AriaRole.STATUS).first())
+              .hasText(
+                  Pattern.compile(
+                      count.find()
+                          ? "^" + count.group(1) + " (result|run|test)s?$"
+                          : "^[1-9]\\d* (result|run|group)s?\\b.*"));
+          page.goBack();
+          assertThat(chart).isVisible();
+        });
+  }
+
+  /** What is said of the one so far from the end, and so far down. */
+  private static String toldAt(Page page, String title, Locator chart, int row, int column) {
+    chart.focus();
+    for (int i = 0; i < 7; i++) {
+      page.keyboard().press("ArrowRight");
+      page.keyboard().press("ArrowUp");
+    }
+    for (int i = 0; i < row; i++) {
+      page.keyboard().press("ArrowLeft");
+    }
+    for (int i = 0; i < column; i++) {
+      page.keyboard().press("ArrowDown");
+    }
+    return panel(page, title).getByRole(AriaRole.STATUS).innerText();
+  }
+
+  private void everyCellIsFollowed(Page page) {
+    page.getByRole(
+            AriaRole.BUTTON, new Page.GetByRoleOptions().setName(Pattern.compile(" in numbers$")))
+        .all()
+        .forEach(Locator::click);
+    assertThat(panel(page, "The runs").locator("table")).isVisible();
+    assertThat(panel(page, "The matrix").locator("tbody tr")).hasCount(1);
+    Browsing.isAccessible(page);
+    Map<String, String> links = new LinkedHashMap<>();
+    for (Locator link : page.locator(".board-panel a").all()) {
+      links.put(String.valueOf(link.getAttribute("href")), link.innerText());
+    }
+    assertThat(links).hasSizeGreaterThan(60);
+    int groups = 0;
+    int tests = 0;
+    for (Map.Entry<String, String> link : links.entrySet()) {
+      if (link.getKey().contains("/triage")) {
+        page.navigate(portal.url + link.getKey());
+        assertThat(
+                page.getByRole(AriaRole.HEADING, new Page.GetByRoleOptions().setLevel(2)).first())
+            .containsText(link.getValue().substring(1));
+        groups++;
+      } else if (link.getValue().matches("[1-9][0-9,]*")) {
+        page.navigate(portal.url + link.getKey());
+        assertThat(page.getByRole(AriaRole.STATUS).first())
+            .hasText(Pattern.compile("^" + link.getValue() + " (result|run|test)s?$"));
+        tests += link.getKey().contains("goneFrom") ? 1 : 0;
+      }
+    }
+    assertThat(groups).isPositive();
+    assertThat(tests).as("tests that are gone").isPositive();
   }
 
   private static Page.GetByRoleOptions heading(String name) {
@@ -185,7 +277,7 @@ class BoardsTest {
           if (number.matches("[1-9][0-9,]*")) {
             page.navigate(portal.url + href);
             assertThat(page.getByRole(AriaRole.STATUS).first())
-                .hasText(Pattern.compile("^" + number + " (result|run)s?$"));
+                .hasText(Pattern.compile("^" + number + " (result|run|test)s?$"));
           }
         });
     page.navigate(board);

@@ -18,6 +18,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.edits.Overruling;
 import org.vinecellar.core.edits.Subject;
 import org.vinecellar.core.filters.Attribute;
 import org.vinecellar.core.filters.Criterion;
@@ -139,6 +140,11 @@ final class PlainLook {
         failed(result, failure(run, row));
         rows.put(row.id().toString(), result);
       }
+      stores
+          .runs()
+          .gone(project, run.id(), Criterion.EVERYTHING, 500)
+          .forEach(
+              test -> Objects.requireNonNull(tests.get(test.id())).add(Relation.TEST_GONE, item));
     }
   }
 
@@ -218,6 +224,7 @@ final class PlainLook {
   private Item result(RunSummary run, ResultRow row) {
     ResultDetail detail = stores.runs().result(project, run, row.id()).orElseThrow();
     boolean test = row.kind() == ResultKind.TEST;
+    Overruling overruling = detail.overruling();
     Outcome reported = row.reported() == null ? row.outcome() : row.reported();
     Object[] suites = row.test().suite().toArray();
     Item item = new Item();
@@ -227,6 +234,8 @@ final class PlainLook {
     return item.with(Attribute.RESULT_OUTCOME, test ? row.outcome().word() : null)
         .with(Attribute.RESULT_REPORTED, test ? reported.word() : null)
         .with(Attribute.RESULT_OVERRULED, row.reported() != null)
+        .with(Attribute.RESULT_OVERRULED_BY, overruling == null ? null : overruling.by())
+        .with(Attribute.RESULT_OVERRULED_AT, overruling == null ? null : overruling.at())
         .with(Attribute.RESULT_SET_UP, !test)
         // Nothing is, there; QuarantineTest asks for what is.
         .with(Attribute.RESULT_QUARANTINED, false)

@@ -1,6 +1,8 @@
 package org.vinecellar.core.boards;
 
+import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.filters.Criterion;
 
@@ -51,6 +53,14 @@ public interface BoardFacts {
    * @return those with most failing results first, at most {@code limit}
    */
   List<TestFailures> failing(int projectId, Criterion runs, Period period, int limit);
+
+  /**
+   * Tests that runs of a period had no more where the run before each had them: once for each step,
+   * in however many runs.
+   *
+   * @return by when the step begins; steps without one are not among them
+   */
+  Map<Instant, Long> gone(int projectId, Criterion runs, Period period, Step step);
 
   /**
    * Failing results of a period by what explains them.

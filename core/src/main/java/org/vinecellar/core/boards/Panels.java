@@ -87,7 +87,10 @@ public final class Panels {
     Period period = asked.period();
     return switch (panel.kind()) {
       case OUTCOMES -> Sheets.outcomes(trend(projectId, criterion, panel, asked), asked);
-      case GROWTH -> Sheets.growth(trend(projectId, criterion, panel, asked), asked);
+      case GROWTH -> {
+        Trend trend = trend(projectId, criterion, panel, asked);
+        yield Sheets.growth(trend, facts.gone(projectId, criterion, period, panel.step()), asked);
+      }
       case RATE -> Shifts.marked(Sheets.rate(trend(projectId, criterion, panel, asked), asked));
       case TIME -> Shifts.marked(Sheets.time(trend(projectId, criterion, panel, asked), asked));
       case LOST -> Sheets.lost(trend(projectId, criterion, panel, asked), asked);

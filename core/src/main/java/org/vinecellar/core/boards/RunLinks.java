@@ -37,16 +37,12 @@ public final class RunLinks {
   public static Criterion read(String filter, Instant now, SavedNames names) {
     Criterion runs = Resolver.read(filter, Thing.RUN, now, names);
     Period any = Period.ofDays(1, now);
-    String longest =
-        new RunLinks(RunPick.of(filter, any, List.of(), List.of()))
-                .failing("group.ticket[key eq \"A-1\"]")
-                .filter()
-            + " ".repeat(ROOM);
-    String ofGroups =
-        "results[run[" + RunPick.of(filter, any, List.of(), List.of()) + "]]" + " ".repeat(ROOM);
+    RunLinks links = new RunLinks(RunPick.of(filter, any, List.of(), List.of()));
+    String longest = links.failing("group.ticket[key eq \"A-1\"]").filter() + " ".repeat(ROOM);
+    String deepest = links.testsWith("tries[type eq \"a.B\"]").filter() + " ".repeat(ROOM);
     try {
       Resolver.read(longest, Thing.RESULT, now, names);
-      Resolver.read(ofGroups, Thing.GROUP, now, names);
+      Resolver.read(deepest, Thing.GROUP, now, names);
     } catch (CellarException e) {
       throw new CellarException(
           ProblemCode.INVALID_VALUE,
@@ -104,6 +100,16 @@ public final class RunLinks {
   /** Results of tests; set-ups are none. */
   public Sheet.Link tests() {
     return results("setUp eq false");
+  }
+
+  /** Tests with a result for which it holds. */
+  public Sheet.Link testsWith(String which) {
+    return new Sheet.Link(Thing.TEST, "results[run[" + pick + "] and " + which + "]");
+  }
+
+  /** Tests that these runs had no more. */
+  public Sheet.Link gone() {
+    return new Sheet.Link(Thing.TEST, "goneFrom[" + pick + "]");
   }
 
   /** Results for which it holds. */

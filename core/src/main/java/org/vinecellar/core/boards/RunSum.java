@@ -30,12 +30,11 @@ public record RunSum(
     long newFailing,
     long fixed,
     long added,
-    long gone,
     long red,
     long failingUs,
     long againUs) {
   /** Of no run. */
-  public static final RunSum NONE = new RunSum(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
+  public static final RunSum NONE = new RunSum(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
 
   /** These and those. */
   public RunSum plus(RunSum o) {
@@ -52,7 +51,6 @@ public record RunSum(
         newFailing + o.newFailing,
         fixed + o.fixed,
         added + o.added,
-        gone + o.gone,
         red + o.red,
         failingUs + o.failingUs,
         againUs + o.againUs);

@@ -106,8 +106,12 @@ public final class Sheets {
     return cells;
   }
 
-  /** How many tests came, went, failed anew and were fixed; runs are not told apart. */
-  public static Sheet growth(Trend trend, Asked asked) {
+  /**
+   * How many tests came, went, failed anew and were fixed; runs are not told apart.
+   *
+   * @param gone by when a step begins
+   */
+  public static Sheet growth(Trend trend, Map<Instant, Long> gone, Asked asked) {
     return steps(
         trend,
         List.of(
@@ -120,7 +124,7 @@ public final class Sheets {
           RunLinks links = asked.links(at, List.of());
           return List.of(
               change(sum.added(), Change.ADDED, links),
-              Sheet.Cell.of(sum.gone(), null),
+              Sheet.Cell.of(gone.getOrDefault(trend.step().begin(at.from()), 0L), links.gone()),
               change(sum.newFailing(), Change.NEW_FAILING, links),
               change(sum.fixed(), Change.FIXED, links));
         });

@@ -93,6 +93,8 @@ public enum Attribute {
   RESULT_ATTEMPTS(Thing.RESULT, "attempts", Kind.NUMBER, "how many attempts it took"),
   RESULT_SET_UP(Thing.RESULT, "setUp", Kind.FLAG, "whether it is a set-up that failed"),
   RESULT_OVERRULED(Thing.RESULT, "overruled", Kind.FLAG, "whether somebody set its outcome"),
+  RESULT_OVERRULED_BY(Thing.RESULT, "overruledBy", Kind.NAME, "who set its outcome"),
+  RESULT_OVERRULED_AT(Thing.RESULT, "overruledAt", Kind.TIME, "when its outcome was set"),
   RESULT_QUARANTINED(
       Thing.RESULT,
       "quarantined",

@@ -17,6 +17,8 @@ public enum Relation {
       "what its test is taken for in the stream of its run"),
   TEST_RESULTS(Thing.TEST, "results", Thing.RESULT, "its results in all runs"),
   TEST_VERDICTS(Thing.TEST, "verdict", Thing.VERDICT, "what it is taken for, in each stream"),
+  TEST_GONE(
+      Thing.TEST, "goneFrom", Thing.RUN, "runs that had it no more, where the one before had"),
   GROUP_RESULTS(Thing.GROUP, "results", Thing.RESULT, "its results in all runs"),
   GROUP_DECISIONS(
       Thing.GROUP, "decision", Thing.DECISION, "what was said of it and not taken back"),

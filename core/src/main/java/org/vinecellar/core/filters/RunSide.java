@@ -1,5 +1,6 @@
 package org.vinecellar.core.filters;
 
+import java.math.BigDecimal;
 import java.util.ArrayList;
 import java.util.List;
 import org.jspecify.annotations.Nullable;
@@ -13,6 +14,10 @@ import org.jspecify.annotations.Nullable;
  * @param rest a filter of results
  */
 public record RunSide(Criterion runs, Criterion rest) {
+  private static final Criterion OVERRULED =
+      new Criterion.Compares(
+          Attribute.RUN_OVERRULED, null, Operator.GT, new Criterion.Amount(BigDecimal.ZERO));
+
   /** Takes a filter of results apart. */
   public static RunSide of(Criterion results) {
     List<Criterion> runs = new ArrayList<>();
@@ -29,9 +34,25 @@ public record RunSide(Criterion runs, Criterion rest) {
     Criterion ofRun = ofRun(one);
     if (ofRun == null) {
       rest.add(one);
+      if (asksForOverruled(one)) {
+        runs.add(OVERRULED);
+      }
     } else {
       runs.add(ofRun);
     }
+  }
+
+  /** Whether only a result whose outcome somebody set fits: few runs have one. */
+  private static boolean asksForOverruled(Criterion one) {
+    Attribute attribute =
+        one instanceof Criterion.Compares compares
+            ? compares.attribute()
+            : one instanceof Criterion.Present present ? present.attribute() : null;
+    return attribute == Attribute.RESULT_OVERRULED_BY
+        || attribute == Attribute.RESULT_OVERRULED_AT
+        || (attribute == Attribute.RESULT_OVERRULED
+            && one instanceof Criterion.Compares compares
+            && compares.operand().equals(new Criterion.Flag(true)));
   }
 
   private static Criterion all(List<Criterion> of) {

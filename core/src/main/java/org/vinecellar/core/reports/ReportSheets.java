@@ -236,7 +236,7 @@ final class ReportSheets {
       cells.add(
           Sheets.rateCell(
               new RunSum(
-                  0, one.passed(), one.failed(), one.errored(), 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0),
+                  0, one.passed(), one.failed(), one.errored(), 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0),
               null));
       cells.add(Sheet.Cell.of(threw(thrown.getOrDefault(one.test().id(), List.of()), moreThrown)));
       cells.add(seconds(one.timeUs(), links.results(its)));
@@ -288,7 +288,7 @@ final class ReportSheets {
               List.of(
                   Sheet.Cell.of(one.type()),
                   Sheet.Cell.of(one.results(), told ? links.results(threw) : null),
-                  Sheet.Cell.of(one.tests(), null),
+                  Sheet.Cell.of(one.tests(), told ? links.testsWith(threw) : null),
                   Sheet.Cell.of(one.runs(), told ? links.runs("results[" + threw + "]") : null))));
     }
     if (untyped > 0) {
@@ -383,7 +383,17 @@ final class ReportSheets {
           Sheet.Cell.of(
               one.assigned(),
               new Sheet.Link(Thing.GROUP, "assigned eq " + who + " and unsorted gt 0")));
-      cells.add(Sheet.Cell.of(one.overruled(), null));
+      cells.add(
+          Sheet.Cell.of(
+              one.overruled(),
+              new Sheet.Link(
+                  Thing.RESULT,
+                  "run[overruled gt 0] and overruledBy eq "
+                      + who
+                      + " and overruledAt ge "
+                      + JsonText.quoted(period.from().toString())
+                      + " and overruledAt lt "
+                      + JsonText.quoted(period.to().toString()))));
       rows.add(new Sheet.Row(cells));
     }
     return new Sheet(columns, rows);

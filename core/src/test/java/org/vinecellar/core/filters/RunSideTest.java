@@ -24,6 +24,10 @@ class RunSideTest {
         "not (label.team eq \"fares\") | not (label.team eq \"fares\") | ``",
         "run.branch pr or label.team pr | branch pr or label.team pr | ``",
         "run.branch pr or name pr | `` | run.branch pr or name pr",
+        "overruled eq true | overruled gt 0 | overruled eq true",
+        "overruled eq false | `` | overruled eq false",
+        "overruledBy eq \"lead\" and label.team pr | overruled gt 0 and label.team pr | overruledBy eq \"lead\"",
+        "not (overruledAt pr) or name pr | `` | not (overruledAt pr) or name pr",
         "not (run.branch pr and name pr) | `` | not (run.branch pr and name pr)",
       })
   void whatIsAskedOfTheRunAloneStandsApart(String filter, String runs, String rest) {

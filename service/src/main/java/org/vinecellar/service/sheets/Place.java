@@ -22,8 +22,7 @@ public final class Place {
     Matcher one = ONE.matcher(link.filter());
     String filter = "filter=" + encoded(link.filter());
     return switch (link.of()) {
-      case TEST ->
-          in + "tests?" + (one.matches() ? "test=" + one.group(1) : "show=newest&" + filter);
+      case TEST -> in + (one.matches() ? "tests?test=" + one.group(1) : "found?of=test&" + filter);
       case GROUP ->
           in + "triage?show=all&days=0&" + (one.matches() ? "group=" + one.group(1) : filter);
       default -> in + "found?of=" + link.of().word() + "&" + filter;

@@ -6,6 +6,7 @@ import static org.vinecellar.store.generated.Tables.FAILURE;
 import static org.vinecellar.store.generated.Tables.GROUP_CAUSE;
 import static org.vinecellar.store.generated.Tables.RESULT;
 import static org.vinecellar.store.generated.Tables.RUN;
+import static org.vinecellar.store.generated.Tables.RUN_CHANGE;
 
 import java.time.Instant;
 import java.time.OffsetDateTime;
@@ -16,10 +17,12 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.stream.Collectors;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Record;
+import org.jooq.Record2;
 import org.jooq.Record3;
 import org.jooq.Record4;
 import org.jooq.Select;
@@ -36,6 +39,7 @@ import org.vinecellar.core.boards.RunCell;
 import org.vinecellar.core.boards.RunSum;
 import org.vinecellar.core.boards.Step;
 import org.vinecellar.core.boards.TestFailures;
+import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
@@ -64,7 +68,6 @@ public final class PgBoardFacts implements BoardFacts {
           sum(RUN.NEW_FAILING),
           sum(RUN.FIXED),
           sum(RUN.ADDED),
-          sum(RUN.GONE),
           DSL.count()
               .filterWhere(RUN.FAILED.plus(RUN.ERRORED).plus(RUN.SET_UPS).gt(0))
               .cast(Long.class),
@@ -252,6 +255,26 @@ public final class PgBoardFacts implements BoardFacts {
   }
 
   @Override
+  public Map<Instant, Long> gone(int projectId, Criterion runs, Period period, Step step) {
+    return looks.sums(
+        dsl ->
+            dsl
+                .select(begin(step), DSL.countDistinct(RUN_CHANGE.TEST_ID).cast(Long.class))
+                .from(RUN)
+                .join(RUN_CHANGE)
+                .on(
+                    RUN_CHANGE.RUN_ID.eq(RUN.ID),
+                    RUN_CHANGE.CHANGE.eq(DSL.inline(Change.GONE.code())))
+                .where(
+                    inPeriod(projectId, period),
+                    RUN.GONE.gt(DSL.inline(0)),
+                    Conditions.ofRuns(projectId, runs))
+                .groupBy(DSL.inline(1))
+                .stream()
+                .collect(Collectors.toMap(row -> row.value1().toInstant(), Record2::value2)));
+  }
+
+  @Override
   public List<CauseCell> causes(int projectId, Criterion runs, Period period, Step step) {
     return looks.sums(
         dsl -> {
@@ -340,6 +363,6 @@ public final class PgBoardFacts implements BoardFacts {
   private static RunSum of(long[] s) {
     return new RunSum(
         s[0], s[1], s[2], s[3], s[4], s[5], s[6], s[7], s[8], s[9], s[10], s[11], s[12], s[13],
-        s[14], s[15]);
+        s[14]);
   }
 }

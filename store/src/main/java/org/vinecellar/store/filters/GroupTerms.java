@@ -18,6 +18,7 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.filters.Attribute;
 import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.filters.Relation;
+import org.vinecellar.core.filters.RunSide;
 import org.vinecellar.store.generated.tables.Decision;
 import org.vinecellar.store.generated.tables.Failure;
 import org.vinecellar.store.generated.tables.FailureGroup;
@@ -106,6 +107,7 @@ final class GroupTerms extends Terms {
   }
 
   private Condition results(Criterion criterion) {
+    RunSide side = RunSide.of(criterion);
     Failure failure = FAILURE.as(below("of"));
     Result result = RESULT.as(below("result"));
     Test test = TEST.as(below("test"));
@@ -127,6 +129,8 @@ final class GroupTerms extends Terms {
             .on(test.PROJECT_ID.eq(projectId), test.ID.eq(result.TEST_ID))
             .where(
                 failure.GROUP_ID.eq(group.ID),
-                new ResultTerms(projectId, depth + 1, result, test, result.RUN_ID).of(criterion)));
+                new RunTerms(projectId, depth + 1, run).of(side.runs()),
+                new ResultTerms(projectId, depth + 1, result, test, result.RUN_ID)
+                    .of(side.rest())));
   }
 }

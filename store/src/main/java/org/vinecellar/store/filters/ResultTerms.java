@@ -85,6 +85,8 @@ final class ResultTerms extends Terms {
       case RESULT_ATTEMPTS -> match.number(result.ATTEMPTS);
       case RESULT_SET_UP -> match.flag(isTest().not());
       case RESULT_OVERRULED -> match.flag(overruled(of -> DSL.trueCondition()));
+      case RESULT_OVERRULED_BY -> overruled(of -> match.name(of.MADE_BY));
+      case RESULT_OVERRULED_AT -> overruled(of -> match.time(of.MADE_AT));
       case RESULT_QUARANTINED -> match.flag(Reach.holds(projectId, result.TEST_ID, runId));
       case RESULT_GROUP -> failing(failure -> match.number(failure.GROUP_ID));
       case RESULT_CATEGORY -> category(match);

@@ -3,6 +3,7 @@ package org.vinecellar.store.filters;
 import static org.vinecellar.store.generated.Tables.NOTE;
 import static org.vinecellar.store.generated.Tables.RESULT;
 import static org.vinecellar.store.generated.Tables.RUN;
+import static org.vinecellar.store.generated.Tables.RUN_CHANGE;
 import static org.vinecellar.store.generated.Tables.STREAM;
 import static org.vinecellar.store.generated.Tables.SUITE;
 import static org.vinecellar.store.generated.Tables.TEST_BELIEF;
@@ -15,13 +16,16 @@ import org.jooq.Field;
 import org.jooq.Name;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.edits.Subject;
 import org.vinecellar.core.filters.Attribute;
 import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.filters.Relation;
+import org.vinecellar.core.filters.RunSide;
 import org.vinecellar.store.generated.tables.Note;
 import org.vinecellar.store.generated.tables.Result;
 import org.vinecellar.store.generated.tables.Run;
+import org.vinecellar.store.generated.tables.RunChange;
 import org.vinecellar.store.generated.tables.Stream;
 import org.vinecellar.store.generated.tables.Suite;
 import org.vinecellar.store.generated.tables.Test;
@@ -135,6 +139,7 @@ final class TestTerms extends Terms {
     return switch (relation) {
       case TEST_RESULTS -> results(criterion);
       case TEST_VERDICTS -> verdict(criterion);
+      case TEST_GONE -> gone(criterion);
       default -> throw notHere(relation);
     };
   }
@@ -156,7 +161,27 @@ final class TestTerms extends Terms {
                 new VerdictTerms(projectId, depth + 1, belief).of(criterion)));
   }
 
+  /** Looked up once: few runs have lost a test. */
+  private Condition gone(Criterion criterion) {
+    Run run = RUN.as(below("without"));
+    RunChange change = RUN_CHANGE.as(below("change"));
+    return test.ID.in(
+        DSL.select(change.TEST_ID)
+            .from(run)
+            .join(change)
+            .on(change.RUN_ID.eq(run.ID), change.CHANGE.eq(DSL.inline(Change.GONE.code())))
+            .where(
+                run.PROJECT_ID.eq(projectId),
+                run.NUMBER.isNotNull(),
+                run.DELETED_AT.isNull(),
+                run.GONE.gt(DSL.inline(0)),
+                new RunTerms(projectId, depth + 1, run).of(criterion)));
+  }
+
+  /** Of runs that are chosen first: a test has results in very many. */
   private Condition results(Criterion criterion) {
+    RunSide side = RunSide.of(criterion);
+    PossibleOutcomes possible = PossibleOutcomes.of(side.rest());
     Result result = RESULT.as(below("result"));
     Run run = RUN.as(below("its"));
     Stream stream = STREAM.as(below("of"));
@@ -173,7 +198,10 @@ final class TestTerms extends Terms {
             .where(
                 result.TEST_ID.eq(test.ID),
                 result.SUPERSEDED.isFalse(),
-                PossibleOutcomes.of(criterion).condition(result),
-                new ResultTerms(projectId, depth + 1, result, test, result.RUN_ID).of(criterion)));
+                possible.condition(run),
+                possible.condition(result),
+                new RunTerms(projectId, depth + 1, run).of(side.runs()),
+                new ResultTerms(projectId, depth + 1, result, test, result.RUN_ID)
+                    .of(side.rest())));
   }
 }

@@ -4,6 +4,7 @@ import static org.vinecellar.store.generated.Tables.CATEGORY;
 import static org.vinecellar.store.generated.Tables.DECISION;
 import static org.vinecellar.store.generated.Tables.FAILURE_GROUP;
 import static org.vinecellar.store.generated.Tables.OVERRULING;
+import static org.vinecellar.store.generated.Tables.RESULT;
 import static org.vinecellar.store.generated.Tables.RUN;
 
 import java.time.OffsetDateTime;
@@ -54,7 +55,13 @@ final class PeopleTold {
         .from(OVERRULING)
         .join(RUN)
         .on(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(OVERRULING.RUN_ID))
-        .where(RUN.DELETED_AT.isNull(), inPeriod(OVERRULING.MADE_AT))
+        .join(RESULT)
+        .on(RESULT.RUN_ID.eq(OVERRULING.RUN_ID), RESULT.PLACE.eq(OVERRULING.PLACE))
+        .where(
+            RUN.DELETED_AT.isNull(),
+            RUN.NUMBER.isNotNull(),
+            RESULT.SUPERSEDED.isFalse(),
+            inPeriod(OVERRULING.MADE_AT))
         .groupBy(OVERRULING.MADE_BY)
         .forEach(row -> of(row.value1()).overruled = row.value2());
     return by.entrySet().stream()
