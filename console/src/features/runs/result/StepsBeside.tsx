@@ -26,6 +26,15 @@ export function StepsBeside(props: {
   if (rows.length === 0) {
     return null;
   }
+  // What tells of no steps at all has not left any out.
+  const silent = (['before', 'now'] as const).find((side) => rows.every((row) => !row[side]));
+  if (silent) {
+    return (
+      <p className="shrink-0 border-b border-base-300 px-6 py-2 text-sm text-quiet">
+        The {silent === 'before' ? 'pinned' : 'chosen'} result tells of no steps to compare with.
+      </p>
+    );
+  }
   return (
     <section
       aria-label="Steps beside each other"

@@ -255,7 +255,8 @@ class ApiTest {
 
   @Test
   void theStepsOfTwoResultsStandBesideEachOther() throws IOException {
-    String failed = ", \"result\": {\"status\": \"failed\", \"error_message\": \"slack\"}}";
+    String failed =
+        ", \"result\": {\"status\": \"failed\", \"error_message\": \"java.lang.AssertionError: slack\"}}";
     JsonNode unused =
         push(
             "api/steps",

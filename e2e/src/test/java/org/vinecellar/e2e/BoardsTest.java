@@ -178,14 +178,20 @@ class BoardsTest {
     Locator chart = page.getByLabel(Pattern.compile("^" + title + ", chart"));
     Map<List<Integer>, String> marks = new LinkedHashMap<>();
     for (int column = 0; column < 6; column++) {
+      String told = toldAt(page, title, chart, 0, column);
       for (int row = 0; row < 7; row++) {
-        String told = toldAt(page, title, chart, row, column);
         if (told.matches(".*: (?!0 –|0 ms –).* – Enter opens it") && !marks.containsValue(told)) {
           marks.put(List.of(row, column), told);
         }
+        page.keyboard().press("ArrowLeft");
+        told = panel(page, title).getByRole(AriaRole.STATUS).innerText();
       }
     }
     assertThat(marks).as(title).isNotEmpty();
+    assertThat(
+            title.equals("The growth") && marks.keySet().stream().noneMatch(at -> at.get(1) == 1))
+        .as("tests that are gone")
+        .isFalse();
     marks.forEach(
         (at, told) -> {
           assertThat(toldAt(page, title, chart, at.get(0), at.get(1))).isEqualTo(told);
@@ -227,12 +233,13 @@ class BoardsTest {
     assertThat(panel(page, "The matrix").locator("tbody tr")).hasCount(1);
     Browsing.isAccessible(page);
     Map<String, String> links = new LinkedHashMap<>();
-    for (Locator link : page.locator(".board-panel a").all()) {
-      links.put(String.valueOf(link.getAttribute("href")), link.innerText());
+    for (String table : TABLES) {
+      for (Locator link : panel(page, "The " + table).locator("a").all()) {
+        links.put(String.valueOf(link.getAttribute("href")), link.innerText());
+      }
     }
-    assertThat(links).hasSizeGreaterThan(60);
+    assertThat(links).hasSizeGreaterThan(20);
     int groups = 0;
-    int tests = 0;
     for (Map.Entry<String, String> link : links.entrySet()) {
       if (link.getKey().contains("/triage")) {
         page.navigate(portal.url + link.getKey());
@@ -243,12 +250,10 @@ class BoardsTest {
       } else if (link.getValue().matches("[1-9][0-9,]*")) {
         page.navigate(portal.url + link.getKey());
         assertThat(page.getByRole(AriaRole.STATUS).first())
-            .hasText(Pattern.compile("^" + link.getValue() + " (result|run|test)s?$"));
-        tests += link.getKey().contains("goneFrom") ? 1 : 0;
+            .hasText(Pattern.compile("^" + link.getValue() + " (result|run)s?$"));
       }
     }
     assertThat(groups).isPositive();
-    assertThat(tests).as("tests that are gone").isPositive();
   }
 
   private static Page.GetByRoleOptions heading(String name) {
