@@ -112,7 +112,8 @@ class BoardFactsTest {
             UploadRequest.PartKey.named("part" + part),
             origin,
             labels(run),
-            TestUploads.suite("S" + part, cases()));
+            // Some parts have results of the same tests.
+            TestUploads.suite("S" + (run % 4 == 1 ? 0 : part), cases()));
       }
     }
     for (RunSummary run :

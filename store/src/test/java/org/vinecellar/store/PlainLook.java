@@ -9,6 +9,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.EnumMap;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -127,8 +128,12 @@ final class PlainLook {
       Map<String, Item> rows = new TreeMap<>();
       results.put(run.id(), rows);
       ResultQuery every = ResultQuery.first(500);
+      Set<String> before = new HashSet<>();
       for (ResultRow row : stores.runs().results(project, run.id(), every)) {
         Item result = result(run, row);
+        // Those that fail come first, each half as it stands in the run.
+        String alike = row.test().id() + " " + row.outcome().isFailing();
+        result.with(Attribute.RESULT_REPEATED, !before.add(alike));
         result.add(Relation.RESULT_RUN, item);
         item.add(Relation.RUN_RESULTS, result);
         Item test = Objects.requireNonNull(tests.get(row.test().id()));

@@ -7,6 +7,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.stream.Collectors;
 import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.filters.JsonText;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.triage.decisions.Ticket;
@@ -137,8 +138,7 @@ public final class GroupSheets {
     Period period = asked.period();
     for (Instant at = step.begin(period.from()); at.isBefore(period.to()); at = step.next(at)) {
       MendedCell cell = by.get(at);
-      Sheet.Link fixed =
-          asked.links(step.within(at, period), List.of()).results("change eq \"fixed\"");
+      Sheet.Link fixed = asked.links(step.within(at, period), List.of()).changed(Change.FIXED);
       rows.add(
           new Sheet.Row(
               List.of(

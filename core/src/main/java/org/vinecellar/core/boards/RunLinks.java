@@ -2,6 +2,7 @@ package org.vinecellar.core.boards;
 
 import java.time.Instant;
 import java.util.List;
+import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.filters.Criterion;
 import org.vinecellar.core.filters.JsonText;
 import org.vinecellar.core.filters.Resolver;
@@ -110,6 +111,14 @@ public final class RunLinks {
   /** Tests that these runs had no more. */
   public Sheet.Link gone() {
     return new Sheet.Link(Thing.TEST, "goneFrom[" + pick + "]");
+  }
+
+  /**
+   * Of each test of which that is told in a run one result, however many parts have one: as many as
+   * runs count.
+   */
+  public Sheet.Link changed(Change change) {
+    return results("change eq \"" + change.word() + "\" and repeated eq false");
   }
 
   /** Results for which it holds. */

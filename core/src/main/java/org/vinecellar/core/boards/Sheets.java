@@ -89,7 +89,7 @@ public final class Sheets {
   }
 
   private static Sheet.Cell change(long number, Change change, RunLinks links) {
-    return Sheet.Cell.of(number, links.results("change eq \"" + change.word() + "\""));
+    return Sheet.Cell.of(number, links.changed(change));
   }
 
   private static List<Sheet.Column> outcomeColumns() {

@@ -92,6 +92,11 @@ public enum Attribute {
   RESULT_STARTED(Thing.RESULT, "started", Kind.TIME, "when it started, where its file tells"),
   RESULT_ATTEMPTS(Thing.RESULT, "attempts", Kind.NUMBER, "how many attempts it took"),
   RESULT_SET_UP(Thing.RESULT, "setUp", Kind.FLAG, "whether it is a set-up that failed"),
+  RESULT_REPEATED(
+      Thing.RESULT,
+      "repeated",
+      Kind.FLAG,
+      "whether another result of its test, failing as it does or not, stands before it in the run"),
   RESULT_OVERRULED(Thing.RESULT, "overruled", Kind.FLAG, "whether somebody set its outcome"),
   RESULT_OVERRULED_BY(Thing.RESULT, "overruledBy", Kind.NAME, "who set its outcome"),
   RESULT_OVERRULED_AT(Thing.RESULT, "overruledAt", Kind.TIME, "when its outcome was set"),

@@ -22,6 +22,7 @@ import org.vinecellar.core.boards.RunSum;
 import org.vinecellar.core.boards.Sheet;
 import org.vinecellar.core.boards.Sheets;
 import org.vinecellar.core.boards.TestSheets;
+import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.filters.JsonText;
 import org.vinecellar.core.filters.Thing;
 import org.vinecellar.core.results.Outcome;
@@ -187,8 +188,7 @@ final class ReportSheets {
             new Sheet.Row(
                 List.of(
                     Sheet.Cell.of("tests fixed"),
-                    Sheet.Cell.of(
-                        mended == null ? 0 : mended.tests(), links.results("change eq \"fixed\"")),
+                    Sheet.Cell.of(mended == null ? 0 : mended.tests(), links.changed(Change.FIXED)),
                     known(mended == null ? null : mended.median()),
                     known(mended == null ? null : mended.mean())))));
   }

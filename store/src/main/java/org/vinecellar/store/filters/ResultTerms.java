@@ -84,6 +84,7 @@ final class ResultTerms extends Terms {
       case RESULT_STARTED -> match.time(started());
       case RESULT_ATTEMPTS -> match.number(result.ATTEMPTS);
       case RESULT_SET_UP -> match.flag(isTest().not());
+      case RESULT_REPEATED -> match.flag(repeated());
       case RESULT_OVERRULED -> match.flag(overruled(of -> DSL.trueCondition()));
       case RESULT_OVERRULED_BY -> overruled(of -> match.name(of.MADE_BY));
       case RESULT_OVERRULED_AT -> overruled(of -> match.time(of.MADE_AT));
@@ -111,7 +112,7 @@ final class ResultTerms extends Terms {
 
   /** What is told of a test is not told of a result of it that ended otherwise. */
   private Condition change(Match match) {
-    Condition failing = result.OUTCOME.in(Outcome.FAILED.code(), Outcome.ERRORED.code());
+    Condition failing = isFailing(result);
     List<Change> wanted =
         Arrays.stream(Change.values())
             .filter(one -> match.isPresent() || one.word().equals(match.words()))
@@ -131,6 +132,24 @@ final class ResultTerms extends Terms {
                 .where(
                     change.RUN_ID.eq(runId),
                     change.CHANGE.in(wanted.stream().map(Change::code).toList())));
+  }
+
+  /** By the index of what a test did in a run. */
+  private Condition repeated() {
+    Result other = RESULT.as(below("other"));
+    return DSL.exists(
+        DSL.selectOne()
+            .from(other)
+            .where(
+                other.RUN_ID.eq(runId),
+                other.TEST_ID.eq(result.TEST_ID),
+                other.SUPERSEDED.isFalse(),
+                other.PLACE.lt(result.PLACE),
+                DSL.field(isFailing(other)).eq(DSL.field(isFailing(result)))));
+  }
+
+  private static Condition isFailing(Result of) {
+    return of.OUTCOME.in(Outcome.FAILED.code(), Outcome.ERRORED.code());
   }
 
   /** What its overruling, if there is one, holds. */
