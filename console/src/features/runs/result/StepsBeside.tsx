@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { duration, plural } from '../../../shared/lib/format';
 import { asOutcome, OutcomeGlyph } from '../../../shared/ui/OutcomeGlyph';
+import { Failed } from '../../../shared/ui/States';
 import { type Run, runQuery, type StepBeside, stepsBesideQuery } from '../api';
 import type { Pin } from '../model';
 import { toldSteps } from './toldSteps';
@@ -21,6 +22,13 @@ export function StepsBeside(props: {
     ...stepsBesideQuery(project, props.run, props.result, props.attempt, other, pin),
     enabled: other !== undefined,
   });
+  if (found.error) {
+    return (
+      <div className="shrink-0 border-b border-base-300 px-6 py-2">
+        <Failed error={found.error} retry={() => found.refetch()} />
+      </div>
+    );
+  }
   const rows = found.data ?? [];
   const differing = rows.filter((row) => row.differs).length;
   if (rows.length === 0) {

@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest';
 import type { StepBeside } from '../api';
 import { toldSteps } from './toldSteps';
 
-/** Rows by their depths, a capital letter for one that differs. */
+/** Rows by their depths, with an exclamation mark where one differs. */
 function told(text: string, all = false): string {
   const rows = text.split(' ').map((word) => ({
     depth: Number(word[0]),

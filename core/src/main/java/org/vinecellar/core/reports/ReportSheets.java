@@ -360,13 +360,7 @@ final class ReportSheets {
     List<Sheet.Row> rows = new ArrayList<>();
     for (PersonTold one : people) {
       String who = JsonText.quoted(one.who());
-      String made =
-          "by eq "
-              + who
-              + " and made ge "
-              + JsonText.quoted(period.from().toString())
-              + " and made lt "
-              + JsonText.quoted(period.to().toString());
+      String made = "by eq " + who + " and " + within("made", period);
       List<Sheet.Cell> cells = new ArrayList<>();
       cells.add(Sheet.Cell.of(one.who()));
       cells.add(
@@ -388,14 +382,19 @@ final class ReportSheets {
               one.overruled(),
               new Sheet.Link(
                   Thing.RESULT,
-                  "run[overruled gt 0] and overruledBy eq "
-                      + who
-                      + " and overruledAt ge "
-                      + JsonText.quoted(period.from().toString())
-                      + " and overruledAt lt "
-                      + JsonText.quoted(period.to().toString()))));
+                  "overruledBy eq " + who + " and " + within("overruledAt", period))));
       rows.add(new Sheet.Row(cells));
     }
     return new Sheet(columns, rows);
+  }
+
+  private static String within(String moment, Period period) {
+    return moment
+        + " ge "
+        + JsonText.quoted(period.from().toString())
+        + " and "
+        + moment
+        + " lt "
+        + JsonText.quoted(period.to().toString());
   }
 }

@@ -18,7 +18,10 @@ import org.vinecellar.core.results.Step;
 class StepsBesideTest {
   private static final Random RANDOM = new Random(71);
 
-  /** Words are steps, one in capitals failed; what is in parentheses is inside the one before. */
+  /**
+   * Words are steps, one with an exclamation mark failed; what is in parentheses is inside the one
+   * before.
+   */
   private static List<Step> steps(String text) {
     List<Step> steps = new ArrayList<>();
     int at = 0;
