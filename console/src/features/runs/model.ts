@@ -173,6 +173,7 @@ export function changeWords(changes: Changes): ChangeWord[] {
     ['passed on retry', changes.passedOnRetry],
     ['added', changes.added],
     ['gone', changes.gone],
+    ['renamed', changes.renamed],
   ];
   return all
     .filter(([, count]) => count > 0)

@@ -19,6 +19,7 @@ export const NO_CHANGES = {
   fixed: 0,
   passedOnRetry: 0,
   added: 0,
+  renamed: 0,
   gone: 0,
 };
 

@@ -29,8 +29,16 @@ describe('ChangesLine', () => {
     [{ ...NO_CHANGES }, 'nothing changed'],
     [{ ...NO_CHANGES, newFailing: 2, fixed: 1 }, '2 new failing, 1 fixed'],
     [
-      { newFailing: 1, failingAsBefore: 2, fixed: 3, passedOnRetry: 4, added: 5, gone: 6 },
-      '1 new failing, 2 failing as before, 3 fixed, 4 passed on retry, 5 added, 6 gone',
+      {
+        newFailing: 1,
+        failingAsBefore: 2,
+        fixed: 3,
+        passedOnRetry: 4,
+        added: 5,
+        gone: 6,
+        renamed: 7,
+      },
+      '1 new failing, 2 failing as before, 3 fixed, 4 passed on retry, 5 added, 6 gone, 7 renamed',
     ],
   ])('%j', (changes, words) => {
     const { container } = render(<ChangesLine changes={changes} />);

@@ -297,6 +297,7 @@ create table run (
   passed_on_retry integer not null,
   added integer not null,
   gone integer not null,
+  renamed integer default 0 not null,
   -- Whether all its failures are grouped, and explained as far as they can be.
   explained boolean default true not null,
   -- Failing results that were grouped by their keys alone: the run says too many different things.
@@ -1057,6 +1058,21 @@ create table succession (
   primary key (project_id, stream_id, old_test_id, new_test_id),
   foreign key (project_id, stream_id) references stream (project_id, id) on delete cascade
 );
+
+-- The same said from one end to the other: each earlier name with the one that its test has by now, as the stream was
+-- learned last. What is told of tests over several runs takes them together by it.
+create table earlier_name (
+  project_id integer not null,
+  stream_id integer not null,
+  test_id integer not null,
+  now_test_id integer not null,
+  -- One of many that are others in each run.
+  made_up boolean not null,
+  primary key (project_id, stream_id, test_id),
+  foreign key (project_id, stream_id) references stream (project_id, id) on delete cascade
+);
+
+create index earlier_name_of on earlier_name (project_id, now_test_id, stream_id);
 
 -- Cases of a test whose names are others in each run.
 create table made_up (

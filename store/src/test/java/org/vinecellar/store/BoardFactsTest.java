@@ -23,6 +23,7 @@ import java.util.Objects;
 import java.util.Optional;
 import java.util.Random;
 import java.util.TreeMap;
+import java.util.TreeSet;
 import java.util.function.Predicate;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeAll;
@@ -69,9 +70,11 @@ class BoardFactsTest {
   private static final Random RANDOM = new Random(14);
   private static int project;
   private static final List<Bare> BARE = new ArrayList<>();
+  private static @Nullable PanelsAgain again;
 
   /** A run by its bare rows. */
   private record Bare(
+      long id,
       Instant started,
       String stream,
       @Nullable String branch,
@@ -93,7 +96,10 @@ class BoardFactsTest {
     }
   }
 
-  /** Runs at any time, in parts that come late, some changed by hand, some taken away. */
+  /**
+   * Runs at any time, in parts that come late, some changed by hand, some taken away; and tests
+   * that get other names, once or twice.
+   */
   @BeforeAll
   static void runs() throws SQLException, JsonProcessingException {
     Stores stores = STORE.stores();
@@ -113,7 +119,7 @@ class BoardFactsTest {
             origin,
             labels(run),
             // Some parts have results of the same tests.
-            TestUploads.suite("S" + (run % 4 == 1 ? 0 : part), cases()));
+            TestUploads.suite("S" + (run % 4 == 1 ? 0 : part), cases(at)));
       }
     }
     for (RunSummary run :
@@ -130,6 +136,8 @@ class BoardFactsTest {
         overrule(stores, run.id());
       }
     }
+    TestDatabase.work(stores);
+    rename(stores);
     TestDatabase.work(stores);
     for (int i = 0; i < 12; i++) {
       explain(stores, i % 3 == 0 ? "Product fault" : "Test fault");
@@ -150,8 +158,33 @@ class BoardFactsTest {
     return labels;
   }
 
-  private static String cases() {
+  /** Somebody says of some tests that they are one, and takes some of that back. */
+  private static void rename(Stores stores) {
+    EditStore.Hand hand = new EditStore.Hand("nadia", NOW);
+    int joined = 0;
+    for (String stream : STREAMS) {
+      List<Long> tests = STORE.testsOf(stream);
+      for (int i = 0; i < 8; i++) {
+        long old = tests.get(RANDOM.nextInt(tests.size()));
+        long now = tests.get(RANDOM.nextInt(tests.size()));
+        try {
+          stores.trust().say(project, stream, old, now, i % 4 < 3, hand);
+          joined++;
+        } catch (CellarException e) {
+          assertThat(e).hasMessageContaining("goes on as");
+        }
+      }
+    }
+    assertThat(joined).isGreaterThan(8);
+  }
+
+  private static String cases(Instant at) {
     StringBuilder cases = new StringBuilder();
+    cases.append(
+        at.isBefore(NOW.minus(20, ChronoUnit.DAYS))
+            ? "refusesExpiredSeasonPass"
+            : "refusesAnExpiredSeasonPassAtTheGate");
+    cases.append(':').append("PPF".charAt(RANDOM.nextInt(3))).append(' ');
     for (int i = 3 + RANDOM.nextInt(6); i > 0; i--) {
       cases.append((char) ('a' + i)).append(':').append("PPPPFESX".charAt(RANDOM.nextInt(8)));
       cases.append(' ');
@@ -227,6 +260,7 @@ class BoardFactsTest {
           runs.put(
               row.getLong(1),
               new Bare(
+                  row.getLong(1),
                   row.getTimestamp(2).toInstant(),
                   row.getString(3),
                   row.getString(4),
@@ -246,6 +280,11 @@ class BoardFactsTest {
       }
     }
     BARE.addAll(runs.values());
+    again = new PanelsAgain(STORE);
+    assertThat(STORE.number("select count(*) from succession where state = 1"))
+        .as("renamed without anybody saying so")
+        .isPositive();
+    assertThat(STORE.number("select count(*) from run_change where change = 7")).isPositive();
     assertThat(BARE).hasSizeBetween(RUNS / 2, RUNS - 1);
   }
 
@@ -256,6 +295,7 @@ class BoardFactsTest {
         bare.outcomes[row.getInt(2)]++;
       }
       return new Bare(
+          bare.id,
           bare.started,
           bare.stream,
           bare.branch,
@@ -355,6 +395,7 @@ class BoardFactsTest {
         0,
         0,
         0,
+        0,
         s.red(),
         0,
         0);
@@ -376,7 +417,22 @@ class BoardFactsTest {
         sums.merge(
             at,
             new RunSum(
-                1, o[0], o[1], o[2], o[3], o[4], bare.retried, 0, bare.micros, 0, 0, 0, red, 0, 0),
+                1,
+                o[0],
+                o[1],
+                o[2],
+                o[3],
+                o[4],
+                bare.retried,
+                0,
+                bare.micros,
+                0,
+                0,
+                0,
+                0,
+                red,
+                0,
+                0),
             RunSum::plus);
       }
     }
@@ -393,6 +449,7 @@ class BoardFactsTest {
             STORE.stores().ranks(),
             STORE.stores().runs());
     Map<PanelKind, Integer> followed = new EnumMap<>(PanelKind.class);
+    Map<PanelKind, Integer> counted = new EnumMap<>(PanelKind.class);
     long gone = 0;
     for (int round = 0; round < 360; round++) {
       PanelKind kind = PanelKind.values()[round % PanelKind.values().length];
@@ -420,7 +477,17 @@ class BoardFactsTest {
             .as("%s of “%s”", kind, panel.filter())
             .isEqualTo(failing(panel, board));
       }
-      isWhatTheRowsSay(kind, sheet, fitting(panel, board));
+      List<Bare> of = fitting(panel, board);
+      isWhatTheRowsSay(kind, sheet, of);
+      TreeSet<String> lines =
+          Objects.requireNonNull(again)
+              .lines(panel, of.stream().map(Bare::id).toList(), Period.ofDays(panel.days(), NOW));
+      if (lines != null) {
+        assertThat(PanelsAgain.told(panel, sheet))
+            .as("%s of “%s”", kind, panel.filter())
+            .isEqualTo(lines);
+        counted.merge(kind, lines.size(), Integer::sum);
+      }
       for (Sheet.Row row : sheet.rows()) {
         assertThat(row.cells()).hasSameSizeAs(sheet.columns());
         for (int i = 0; i < row.cells().size(); i++) {
@@ -440,6 +507,8 @@ class BoardFactsTest {
         }
       }
     }
+    assertThat(counted).hasSize(7);
+    counted.forEach((kind, lines) -> assertThat(lines).as(kind.word()).isGreaterThan(20));
     followed.forEach((kind, times) -> assertThat(times).as(kind.word()).isGreaterThan(20));
     assertThat(gone).as("tests that are gone").isPositive();
     // Of how long tests take nothing is counted.
@@ -527,6 +596,12 @@ class BoardFactsTest {
         .filter(bare -> board.filter() == null || !bare.stream.equals("deck"))
         .filter(bare -> period.has(bare.started))
         .toList();
+  }
+
+  /** Also what changed, of tests that were renamed. */
+  @Test
+  void everyRunIsWhatItsRowsSay() throws SQLException {
+    assertThat(new Recount(STORE.database()).books(project).differences()).isEmpty();
   }
 
   /** How long it takes until groups are explained, by what stands in the tables. */

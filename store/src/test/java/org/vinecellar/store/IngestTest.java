@@ -105,7 +105,7 @@ class IngestTest {
     send(null, suite("S", "a:P b:F c:F d:P e:P"));
     Receipt second = send(null, suite("S", "a:F b:F c:P f:P e:P e:P"));
 
-    assertThat(second.changes()).isEqualTo(new ChangeCounts(1, 1, 1, 0, 2, 1));
+    assertThat(second.changes()).isEqualTo(new ChangeCounts(1, 1, 1, 0, 2, 1, 0));
     assertThat(stores.runs().gone(project, run(2).id(), Criterion.EVERYTHING, 10))
         .extracting(t -> t.name())
         .containsExactly("d");
@@ -123,7 +123,7 @@ class IngestTest {
     send("one", suite("S", "b:F"));
     TestDatabase.work(stores);
 
-    assertThat(run(2).changes()).isEqualTo(new ChangeCounts(0, 1, 0, 0, 0, 0));
+    assertThat(run(2).changes()).isEqualTo(new ChangeCounts(0, 1, 0, 0, 0, 0, 0));
   }
 
   @Test

@@ -212,7 +212,8 @@ final class PlainLook {
         .number(Attribute.RUN_FIXED, run.changes().fixed())
         .number(Attribute.RUN_PASSED_ON_RETRY, run.changes().passedOnRetry())
         .number(Attribute.RUN_ADDED, run.changes().added())
-        .number(Attribute.RUN_GONE, run.changes().gone());
+        .number(Attribute.RUN_GONE, run.changes().gone())
+        .number(Attribute.RUN_RENAMED, run.changes().renamed());
   }
 
   /** As a real is told by the database. */
@@ -258,7 +259,23 @@ final class PlainLook {
         .with(Attribute.RESULT_DURATION, seconds(row.durationMicros()))
         .with(Attribute.RESULT_STARTED, detail.startedAt())
         .number(Attribute.RESULT_ATTEMPTS, row.attempts())
-        .number(Attribute.RESULT_TEST_ID, row.test().id());
+        .number(Attribute.RESULT_TEST_ID, row.test().id())
+        .number(Attribute.RESULT_NOW_TEST_ID, now(run.stream(), row.test().id()));
+  }
+
+  /** As what it goes on, after however many names. */
+  private long now(String stream, long test) {
+    Map<Long, Long> next = new HashMap<>();
+    for (TrustStore.Renamed one : stores.trust().renames(project, stream)) {
+      if (one.joined()) {
+        next.put(one.old().id(), one.now().id());
+      }
+    }
+    long now = test;
+    while (next.containsKey(now)) {
+      now = next.get(now);
+    }
+    return now;
   }
 
   private static Item verdict(TrustStore.InStream in) {

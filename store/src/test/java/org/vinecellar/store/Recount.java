@@ -114,7 +114,12 @@ final class Recount {
         labels(statement, run[0], told, counted);
         counted(run, rows, suiteOf, parents, counted);
         ChangeCounts changes =
-            changes(run, rows, run[1] == 0 ? null : rows(statement, run[1]), counted);
+            changes(
+                run,
+                rows,
+                run[1] == 0 ? null : rows(statement, run[1]),
+                nowNames(statement, run[3]),
+                counted);
         counted.put(run[0] + " changes", changes.toString());
         counted.put(
             run[0] + " overruled",
@@ -239,14 +244,26 @@ final class Recount {
   }
 
   private static ChangeCounts changes(
-      long[] run, List<Row> rows, @Nullable List<Row> before, Map<String, String> counted) {
+      long[] run,
+      List<Row> rows,
+      @Nullable List<Row> before,
+      Map<Long, Long> names,
+      Map<String, String> counted) {
     Map<Long, Row> now = standing(rows);
     Map<Long, Row> then = before == null ? Map.of() : standing(before);
     ChangeCounts counts = ChangeCounts.NONE;
     for (Row row : now.values()) {
       Row old = then.get(row.test);
+      boolean renamed = false;
+      for (Row other : then.values()) {
+        if (!then.containsKey(row.test) && now(names, other.test) == now(names, row.test)) {
+          old = old == null ? other : worse(old, other);
+          renamed = true;
+        }
+      }
       Change change =
           Change.between(old == null ? null : old.outcome(), row.outcome(), row.passedOnRetry());
+      change = change == null && renamed ? Change.RENAMED : change;
       if (change != null && !(change == Change.ADDED && before == null)) {
         counts = counts.add(change, 1);
         counted.put(run[0] + " change " + row.test, change.name());
@@ -254,12 +271,47 @@ final class Recount {
     }
     for (Row old : then.values()) {
       boolean whole = run[2] == 0;
-      if (whole && !now.containsKey(old.test) && old.kind() == ResultKind.TEST) {
+      boolean gone =
+          now.keySet().stream().noneMatch(test -> now(names, test) == now(names, old.test));
+      if (whole && gone && old.kind() == ResultKind.TEST) {
         counts = counts.add(Change.GONE, 1);
         counted.put(run[0] + " change " + old.test, Change.GONE.name());
       }
     }
     return counts;
+  }
+
+  private static long now(Map<Long, Long> names, long test) {
+    return names.getOrDefault(test, test);
+  }
+
+  /** Earlier names of the tests of a stream, each with the one of now. */
+  static Map<Long, Long> nowNames(Statement statement, long stream) throws SQLException {
+    Map<Long, Long> next = new HashMap<>();
+    try (ResultSet row =
+        statement.executeQuery(
+            "select old_test_id, new_test_id from succession where state in (1, 3) and stream_id = "
+                + stream
+                + " order by state desc, likely desc, made_at desc, old_test_id, new_test_id")) {
+      while (row.next()) {
+        long old = row.getLong(1);
+        long end = last(next, row.getLong(2));
+        if (!next.containsKey(old) && end != old) {
+          next.put(old, row.getLong(2));
+        }
+      }
+    }
+    Map<Long, Long> names = new HashMap<>();
+    next.keySet().forEach(old -> names.put(old, last(next, old)));
+    return names;
+  }
+
+  private static long last(Map<Long, Long> next, long test) {
+    long last = test;
+    while (next.containsKey(last)) {
+      last = next.get(last);
+    }
+    return last;
   }
 
   private static Map<Long, Row> standing(List<Row> rows) {
@@ -294,7 +346,7 @@ final class Recount {
             "select "
                 + counts
                 + ", duration_us, overruled, new_failing, failing_as_before, fixed, passed_on_retry,"
-                + " added, gone from run"
+                + " added, gone, renamed from run"
                 + where
                 + "id = "
                 + run)) {
@@ -309,7 +361,8 @@ final class Recount {
                   row.getInt(12),
                   row.getInt(13),
                   row.getInt(14),
-                  row.getInt(15))
+                  row.getInt(15),
+                  row.getInt(16))
               .toString());
     }
     try (ResultSet row =
@@ -349,20 +402,20 @@ final class Recount {
   }
 
   /**
-   * Of each run its number in the database, that of the one before or 0, and whether more may come:
-   * it is open, or a part of it is not whole.
+   * Of each run its number in the database, that of the one before or 0, whether more may come (it
+   * is open, or a part of it is not whole), and its stream.
    */
   private static List<long[]> runs(Statement statement, int project) throws SQLException {
     List<long[]> runs = new ArrayList<>();
     try (ResultSet row =
         statement.executeQuery(
             "select id, coalesce(previous_id, 0), (is_open or exists (select 1 from part p"
-                + " where p.run_id = run.id and (p.broken_off or p.live_batch is not null)))::int"
-                + " from run where number is not null"
+                + " where p.run_id = run.id and (p.broken_off or p.live_batch is not null)))::int,"
+                + " stream_id from run where number is not null"
                 + " and project_id = "
                 + project)) {
       while (row.next()) {
-        runs.add(new long[] {row.getLong(1), row.getLong(2), row.getLong(3)});
+        runs.add(new long[] {row.getLong(1), row.getLong(2), row.getLong(3), row.getLong(4)});
       }
     }
     return runs;

@@ -35,7 +35,9 @@ class SumProofTest {
   private static final List<String> KEPT =
       List.of(
           "select concat_ws(' ', id, passed, failed, errored, skipped, not_reached, retried, set_ups,"
-              + " duration_us, failing_us, again_us, explained) from run order by id",
+              + " duration_us, failing_us, again_us, explained, new_failing, failing_as_before, fixed, added, gone, renamed) from run"
+              + " order by id",
+          "select concat_ws(' ', run_id, test_id, change) from run_change order by run_id, test_id",
           "select concat_ws(' ', run_id, part_no, passed, failed, errored, duration_us) from part"
               + " order by run_id, part_no",
           "select concat_ws(' ', run_id, suite_id, passed, failed, errored, skipped) from run_suite"
@@ -130,6 +132,9 @@ class SumProofTest {
             "update run set duration_us = duration_us + 7 where id = %s",
             "update run set failing_us = failing_us + 1 where id = %s",
             "update run set again_us = again_us + 5 where id = %s",
+            "update run set new_failing = new_failing + 1 where id = %s",
+            "update run_change set change = 5 where run_id = %s",
+            "delete from run_change where run_id = %s",
             "update failure set outcome = 3 - outcome where run_id = %s",
             "update group_run set results = results + 2 where run_id = %s",
             "update group_run set open = 0 where run_id = %s and open > 0",

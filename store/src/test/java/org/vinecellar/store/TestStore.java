@@ -61,6 +61,18 @@ final class TestStore implements BeforeAllCallback, AfterAllCallback {
     return Long.parseLong(texts(query).get(0));
   }
 
+  /** Numbers of the tests that a stream of that name has results of. */
+  List<Long> testsOf(String stream) {
+    return texts(
+            "select distinct test_id from result r join run u on u.id = r.run_id join stream s"
+                + " on s.id = u.stream_id where r.kind = 0 and s.name = '"
+                + stream
+                + "' order by 1")
+        .stream()
+        .map(Long::valueOf)
+        .toList();
+  }
+
   /** Changes rows past all that keeps them in order. */
   void execute(String statement) {
     try (Connection connection = database().getConnection();

@@ -49,7 +49,8 @@ final class Phrases {
       {"fixed", "fixed"},
       {"passedOnRetry", "passed on retry"},
       {"added", "added"},
-      {"gone", "gone"}
+      {"gone", "gone"},
+      {"renamed", "renamed"}
     };
     List<String> words = new ArrayList<>();
     for (String[] one : all) {

@@ -30,11 +30,12 @@ public record RunSum(
     long newFailing,
     long fixed,
     long added,
+    long renamed,
     long red,
     long failingUs,
     long againUs) {
   /** Of no run. */
-  public static final RunSum NONE = new RunSum(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
+  public static final RunSum NONE = new RunSum(0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0);
 
   /** These and those. */
   public RunSum plus(RunSum o) {
@@ -51,6 +52,7 @@ public record RunSum(
         newFailing + o.newFailing,
         fixed + o.fixed,
         added + o.added,
+        renamed + o.renamed,
         red + o.red,
         failingUs + o.failingUs,
         againUs + o.againUs);

@@ -107,7 +107,8 @@ public final class Sheets {
   }
 
   /**
-   * How many tests came, went, failed anew and were fixed; runs are not told apart.
+   * How many tests came, went, got another name, failed anew and were fixed; runs are not told
+   * apart.
    *
    * @param gone by when a step begins
    */
@@ -118,6 +119,7 @@ public final class Sheets {
             Sheet.Column.of("at", Sheet.Unit.TIME),
             Sheet.Column.of("added", Sheet.Unit.COUNT),
             Sheet.Column.of("gone", Sheet.Unit.COUNT),
+            Sheet.Column.of(Change.RENAMED.word(), Sheet.Unit.COUNT),
             Sheet.Column.of(Change.NEW_FAILING.word(), Sheet.Unit.COUNT),
             Sheet.Column.of(Change.FIXED.word(), Sheet.Unit.COUNT)),
         (sum, at) -> {
@@ -125,6 +127,7 @@ public final class Sheets {
           return List.of(
               change(sum.added(), Change.ADDED, links),
               Sheet.Cell.of(gone.getOrDefault(trend.step().begin(at.from()), 0L), links.gone()),
+              change(sum.renamed(), Change.RENAMED, links),
               change(sum.newFailing(), Change.NEW_FAILING, links),
               change(sum.fixed(), Change.FIXED, links));
         });

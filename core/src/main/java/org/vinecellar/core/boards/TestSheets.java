@@ -49,7 +49,7 @@ public final class TestSheets {
 
   private static Sheet.Row worst(TestFailures one, RunLinks links) {
     KeptTest test = one.test();
-    String its = "testId eq " + test.id();
+    String its = "nowTestId eq " + test.id();
     return new Sheet.Row(
         List.of(
             name(test),
@@ -72,7 +72,7 @@ public final class TestSheets {
           asked
               .links(asked.period(), List.of())
               .within("stream eq " + JsonText.quoted(one.stream()));
-      String its = "testId eq " + one.test().id();
+      String its = "nowTestId eq " + one.test().id();
       rows.add(
           new Sheet.Row(
               List.of(

@@ -20,7 +20,9 @@ public enum Change {
   /** Was not there before. */
   ADDED(5),
   /** Was there before and is not any more. */
-  GONE(6);
+  GONE(6),
+  /** Was there before under another name, and nothing else is to be told of it. */
+  RENAMED(7);
 
   private final int code;
 
@@ -53,6 +55,16 @@ public enum Change {
       }
     }
     throw new IllegalArgumentException("no change has the code " + code);
+  }
+
+  /**
+   * Tells what changed for a test that had another name in the run before.
+   *
+   * @param before its outcome there
+   */
+  public static Change renamed(Outcome before, Outcome now, boolean onRetry) {
+    Change change = between(before, now, onRetry);
+    return change == null ? RENAMED : change;
   }
 
   /**

@@ -49,6 +49,11 @@ public enum Attribute {
       Thing.RUN, "passedOnRetry", Kind.NUMBER, "tests that passed only after failed attempts"),
   RUN_ADDED(Thing.RUN, "added", Kind.NUMBER, "tests that the run before had not"),
   RUN_GONE(Thing.RUN, "gone", Kind.NUMBER, "tests that only the run before had"),
+  RUN_RENAMED(
+      Thing.RUN,
+      "renamed",
+      Kind.NUMBER,
+      "tests that the run before had under another name, and of which nothing else is to be told"),
   RESULT_OUTCOME(
       Thing.RESULT,
       "outcome",
@@ -114,6 +119,11 @@ public enum Attribute {
       "its outcome before anybody set it",
       Attribute.outcomes()),
   RESULT_TEST_ID(Thing.RESULT, "testId", Kind.NUMBER, "number of its test"),
+  RESULT_NOW_TEST_ID(
+      Thing.RESULT,
+      "nowTestId",
+      Kind.NUMBER,
+      "number of the test as which its test goes on by now; its own where it was not renamed"),
   RESULT_LABEL(
       Thing.RESULT,
       "label",

@@ -221,7 +221,7 @@ final class ReportSheets {
     columns.add(Sheet.Column.of("p95", SECONDS));
     List<Sheet.Row> rows = new ArrayList<>();
     for (TestTold one : tests) {
-      String its = "testId eq " + one.test().id() + " and setUp eq false";
+      String its = "nowTestId eq " + one.test().id() + " and setUp eq false";
       List<Sheet.Cell> cells = new ArrayList<>();
       cells.add(TestSheets.name(one.test()));
       cells.add(TestSheets.suite(one.test()));
@@ -236,7 +236,7 @@ final class ReportSheets {
       cells.add(
           Sheets.rateCell(
               new RunSum(
-                  0, one.passed(), one.failed(), one.errored(), 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0),
+                  0, one.passed(), one.failed(), one.errored(), 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0),
               null));
       cells.add(Sheet.Cell.of(threw(thrown.getOrDefault(one.test().id(), List.of()), moreThrown)));
       cells.add(seconds(one.timeUs(), links.results(its)));
@@ -332,7 +332,8 @@ final class ReportSheets {
                     Sheet.Cell.of(
                         one.results(),
                         told
-                            ? links.results("testId eq " + test.id() + " and " + threw(one.type()))
+                            ? links.results(
+                                "nowTestId eq " + test.id() + " and " + threw(one.type()))
                             : null))));
       }
     }

@@ -23,7 +23,7 @@ class TrendTest {
   private static final Instant NOW = Instant.parse("2026-11-29T22:03:00Z");
 
   private static RunSum sum(int passed, int failed) {
-    return new RunSum(1, passed, failed, 0, 0, 0, 0, 0, 0, 0, 0, 0, failed > 0 ? 1 : 0, 0, 0);
+    return new RunSum(1, passed, failed, 0, 0, 0, 0, 0, 0, 0, 0, 0, 0, failed > 0 ? 1 : 0, 0, 0);
   }
 
   @ParameterizedTest

@@ -2,6 +2,7 @@ package org.vinecellar.store.boards;
 
 import static org.vinecellar.store.generated.Tables.CATEGORY;
 import static org.vinecellar.store.generated.Tables.DECISION;
+import static org.vinecellar.store.generated.Tables.EARLIER_NAME;
 import static org.vinecellar.store.generated.Tables.FAILURE;
 import static org.vinecellar.store.generated.Tables.GROUP_CAUSE;
 import static org.vinecellar.store.generated.Tables.RESULT;
@@ -50,6 +51,7 @@ import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.filters.Looks;
 import org.vinecellar.store.filters.PossibleOutcomes;
 import org.vinecellar.store.results.KeptTests;
+import org.vinecellar.store.results.NowNames;
 
 /** Sums over the rows of runs, which hold the sums of their results already. Thread-safe. */
 public final class PgBoardFacts implements BoardFacts {
@@ -68,6 +70,7 @@ public final class PgBoardFacts implements BoardFacts {
           sum(RUN.NEW_FAILING),
           sum(RUN.FIXED),
           sum(RUN.ADDED),
+          sum(RUN.RENAMED),
           DSL.count()
               .filterWhere(RUN.FAILED.plus(RUN.ERRORED).plus(RUN.SET_UPS).gt(0))
               .cast(Long.class),
@@ -182,8 +185,8 @@ public final class PgBoardFacts implements BoardFacts {
           Field<Integer> failed = DSL.field(DSL.name("of", "failed"), Integer.class);
           Field<Integer> errored = DSL.field(DSL.name("of", "errored"), Integer.class);
           Table<?> of =
-              grouped(dsl, fitting)
-                  .unionAll(waiting(dsl, fitting))
+              grouped(dsl, projectId, fitting)
+                  .unionAll(waiting(dsl, projectId, fitting))
                   .asTable("of", "run", "test", "failed", "errored");
           List<? extends Record> rows =
               dsl.select(
@@ -217,32 +220,36 @@ public final class PgBoardFacts implements BoardFacts {
 
   /** Of runs whose failures are grouped: these stand apart from all other results. */
   private static Select<Record4<Long, Long, Integer, Integer>> grouped(
-      DSLContext dsl, Condition fitting) {
+      DSLContext dsl, int projectId, Condition fitting) {
     return dsl.select(
             FAILURE.RUN_ID,
-            FAILURE.TEST_ID,
+            NowNames.of(FAILURE.TEST_ID),
             DSL.count().filterWhere(FAILURE.OUTCOME.eq(DSL.inline((short) Outcome.FAILED.code()))),
             DSL.count().filterWhere(FAILURE.OUTCOME.eq(DSL.inline((short) Outcome.ERRORED.code()))))
         .from(RUN)
         .join(FAILURE)
         .on(FAILURE.RUN_ID.eq(RUN.ID))
+        .leftJoin(EARLIER_NAME)
+        .on(NowNames.joined(projectId, FAILURE.TEST_ID))
         .where(fitting, RUN.EXPLAINED.isTrue(), FAILURE.OUTCOME.ne(DSL.inline((short) 0)))
-        .groupBy(FAILURE.RUN_ID, FAILURE.TEST_ID);
+        .groupBy(FAILURE.RUN_ID, NowNames.of(FAILURE.TEST_ID));
   }
 
   /** Of runs whose failures wait to be grouped. */
   private static Select<Record4<Long, Long, Integer, Integer>> waiting(
-      DSLContext dsl, Condition fitting) {
+      DSLContext dsl, int projectId, Condition fitting) {
     return dsl.select(
             RESULT.RUN_ID,
-            RESULT.TEST_ID,
+            NowNames.of(RESULT.TEST_ID),
             DSL.count().filterWhere(RESULT.OUTCOME.eq(DSL.inline(Outcome.FAILED.code()))),
             DSL.count().filterWhere(RESULT.OUTCOME.eq(DSL.inline(Outcome.ERRORED.code()))))
         .from(RUN)
         .join(RESULT)
         .on(RESULT.RUN_ID.eq(RUN.ID))
+        .leftJoin(EARLIER_NAME)
+        .on(NowNames.joined(projectId, RESULT.TEST_ID))
         .where(fitting, RUN.EXPLAINED.isFalse(), isFailing())
-        .groupBy(RESULT.RUN_ID, RESULT.TEST_ID);
+        .groupBy(RESULT.RUN_ID, NowNames.of(RESULT.TEST_ID));
   }
 
   /** Results of tests that stand and fail, said so that the index of what did not pass is seen. */
@@ -363,6 +370,6 @@ public final class PgBoardFacts implements BoardFacts {
   private static RunSum of(long[] s) {
     return new RunSum(
         s[0], s[1], s[2], s[3], s[4], s[5], s[6], s[7], s[8], s[9], s[10], s[11], s[12], s[13],
-        s[14]);
+        s[14], s[15]);
   }
 }

@@ -1,6 +1,7 @@
 package org.vinecellar.store.boards;
 
 import static org.vinecellar.store.generated.Tables.DECISION;
+import static org.vinecellar.store.generated.Tables.EARLIER_NAME;
 import static org.vinecellar.store.generated.Tables.FAILURE_GROUP;
 import static org.vinecellar.store.generated.Tables.GROUP_RUN;
 import static org.vinecellar.store.generated.Tables.RESULT;
@@ -45,6 +46,7 @@ import org.vinecellar.core.trust.flaky.Verdict;
 import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.filters.Looks;
 import org.vinecellar.store.results.KeptTests;
+import org.vinecellar.store.results.NowNames;
 import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.triage.tickets.GroupTickets;
 
@@ -99,7 +101,7 @@ public final class PgFailureFacts implements FailureFacts {
       streams.add(row.get(TEST_BELIEF.STREAM_ID));
     }
     Map<Long, KeptTest> kept = KeptTests.byNumber(dsl, projectId, List.copyOf(tests));
-    Map<List<Long>, Did> did = did(dsl, fitting, streams, tests);
+    Map<List<Long>, Did> did = did(dsl, projectId, fitting, streams, tests);
     List<FlakyTest> flaky = new ArrayList<>();
     for (Record row : beliefs) {
       KeptTest test = kept.get(row.get(TEST_BELIEF.TEST_ID));
@@ -129,7 +131,7 @@ public final class PgFailureFacts implements FailureFacts {
 
   /** By stream and test. */
   private static Map<List<Long>, Did> did(
-      DSLContext dsl, Condition fitting, Set<Long> streams, Set<Long> tests) {
+      DSLContext dsl, int projectId, Condition fitting, Set<Long> streams, Set<Long> tests) {
     Field<Integer> failing =
         DSL.count()
             .filterWhere(
@@ -144,16 +146,31 @@ public final class PgFailureFacts implements FailureFacts {
     if (tests.isEmpty()) {
       return did;
     }
-    dsl.select(RUN.STREAM_ID, RESULT.TEST_ID, failing, retried)
+    Field<Long> test = NowNames.of(RESULT.TEST_ID);
+    dsl.select(RUN.STREAM_ID, test, failing, retried)
         .from(RUN)
         .join(RESULT)
         .on(RESULT.RUN_ID.eq(RUN.ID))
+        .leftJoin(EARLIER_NAME)
+        .on(NowNames.joined(projectId, RESULT.TEST_ID))
         .where(fitting)
         .and(DSL.condition("{0} = any({1})", RUN.STREAM_ID, Ids.of(streams)))
-        .and(DSL.condition("{0} = any({1})", RESULT.TEST_ID, Ids.of(tests)))
+        .and(
+            DSL.condition(
+                "{0} = any(array({1}))",
+                RESULT.TEST_ID,
+                DSL.select(DSL.field("id", Long.class))
+                    .from(DSL.table("unnest({0}) as t (id)", Ids.of(tests)))
+                    .union(
+                        DSL.select(EARLIER_NAME.TEST_ID)
+                            .from(EARLIER_NAME)
+                            .where(EARLIER_NAME.PROJECT_ID.eq(projectId))
+                            .and(
+                                DSL.condition(
+                                    "{0} = any({1})", EARLIER_NAME.NOW_TEST_ID, Ids.of(tests))))))
         .and(RESULT.SUPERSEDED.isFalse())
         .and(RESULT.KIND.eq(DSL.inline(ResultKind.TEST.code())))
-        .groupBy(RUN.STREAM_ID, RESULT.TEST_ID)
+        .groupBy(RUN.STREAM_ID, test)
         .forEach(
             row ->
                 did.put(List.of(row.value1(), row.value2()), new Did(row.value3(), row.value4())));
@@ -330,12 +347,20 @@ public final class PgFailureFacts implements FailureFacts {
         dsl ->
             dsl.resultQuery(
                     "with recursive picked as materialized ({0}),"
-                        + " chain (run_id, test_id, mended, at, depth) as ("
-                        + " select p.id, c.test_id, p.started_at, p.previous_id, 1"
+                        + " chain (run_id, test_id, now, stream_id, mended, at, depth) as ("
+                        + " select p.id, c.test_id, coalesce(e.now_test_id, c.test_id),"
+                        + " p.stream_id, p.started_at, p.previous_id, 1"
                         + " from picked p join run_change c on c.run_id = p.id and c.change = {1}"
-                        + " union all select h.run_id, h.test_id, h.mended, r.previous_id, h.depth + 1"
-                        + " from chain h join run_change c on c.run_id = h.at"
-                        + " and c.test_id = h.test_id and c.change = {2}"
+                        + " left join earlier_name e on e.project_id = {3}"
+                        + " and e.stream_id = p.stream_id and e.test_id = c.test_id"
+                        + " union select h.run_id, h.test_id, h.now, h.stream_id, h.mended,"
+                        + " r.previous_id, h.depth + 1"
+                        + " from chain h cross join lateral (select h.test_id as id"
+                        + " union select h.now union select e.test_id from earlier_name e"
+                        + " where e.project_id = {3} and e.stream_id = h.stream_id"
+                        + " and e.now_test_id = h.now and not e.made_up) any_name"
+                        + " join run_change c on c.run_id = h.at"
+                        + " and c.test_id = any_name.id and c.change = {2}"
                         + " join run r on r.project_id = {3} and r.id = h.at"
                         + " where h.depth < {4}),"
                         + " broken as (select distinct on (run_id, test_id) mended, at from chain"
@@ -364,7 +389,7 @@ public final class PgFailureFacts implements FailureFacts {
   }
 
   private static Select<?> picked(int projectId, Criterion runs, Period period) {
-    return DSL.select(RUN.ID, RUN.STARTED_AT, RUN.PREVIOUS_ID)
+    return DSL.select(RUN.ID, RUN.STREAM_ID, RUN.STARTED_AT, RUN.PREVIOUS_ID)
         .from(RUN)
         .where(fitting(projectId, runs, period));
   }

@@ -41,6 +41,11 @@ final class Match {
     return operator == null;
   }
 
+  /** Whether it is asked for one value. */
+  boolean isEqual() {
+    return operator == Operator.EQ;
+  }
+
   /** Words for machines: as they are. */
   Condition name(Field<String> field) {
     return operator == null

@@ -2,6 +2,7 @@ package org.vinecellar.store.filters;
 
 import static org.vinecellar.store.generated.Tables.ATTEMPT;
 import static org.vinecellar.store.generated.Tables.DECISION;
+import static org.vinecellar.store.generated.Tables.EARLIER_NAME;
 import static org.vinecellar.store.generated.Tables.FAILURE;
 import static org.vinecellar.store.generated.Tables.FAILURE_GROUP;
 import static org.vinecellar.store.generated.Tables.OVERRULING;
@@ -32,6 +33,7 @@ import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
 import org.vinecellar.store.generated.tables.Attempt;
 import org.vinecellar.store.generated.tables.Decision;
+import org.vinecellar.store.generated.tables.EarlierName;
 import org.vinecellar.store.generated.tables.Failure;
 import org.vinecellar.store.generated.tables.FailureGroup;
 import org.vinecellar.store.generated.tables.Overruling;
@@ -93,6 +95,7 @@ final class ResultTerms extends Terms {
       case RESULT_CATEGORY -> category(match);
       case RESULT_REPORTED -> reported(match);
       case RESULT_TEST_ID -> match.number(result.TEST_ID);
+      case RESULT_NOW_TEST_ID -> nowTest(match);
       case RESULT_LABEL -> RunTerms.label(projectId, depth, runId, key, match);
       default -> throw notHere(attribute);
     };
@@ -100,6 +103,50 @@ final class ResultTerms extends Terms {
 
   private Condition isTest() {
     return result.KIND.eq(DSL.inline(ResultKind.TEST.code()));
+  }
+
+  /** Whose test goes on as one of those; where it is asked for one, by the index of tests. */
+  private Condition nowTest(Match match) {
+    EarlierName name = EARLIER_NAME.as(below("name"));
+    Run run = RUN.as(below("in"));
+    Field<Long> now =
+        DSL.coalesce(
+            DSL.field(
+                DSL.select(name.NOW_TEST_ID)
+                    .from(run)
+                    .join(name)
+                    .on(name.PROJECT_ID.eq(projectId), name.STREAM_ID.eq(run.STREAM_ID))
+                    .where(run.PROJECT_ID.eq(projectId), run.ID.eq(runId))
+                    .and(name.TEST_ID.eq(result.TEST_ID))),
+            result.TEST_ID);
+    return match.isEqual()
+        ? among(match).and(DSL.not(isRenamed(match)).or(match.number(now)))
+        : match.number(now);
+  }
+
+  /** Whether a test of such a number was renamed in any stream; asked once. */
+  private Condition isRenamed(Match match) {
+    EarlierName name = EARLIER_NAME.as(below("renamed"));
+    return DSL.exists(
+        DSL.selectOne()
+            .from(name)
+            .where(
+                name.PROJECT_ID.eq(projectId),
+                match.number(name.TEST_ID).or(match.number(name.NOW_TEST_ID))));
+  }
+
+  /** Has such a number, or one that goes on as it in some stream. */
+  private Condition among(Match match) {
+    EarlierName name = EARLIER_NAME.as(below("any"));
+    return match
+        .number(result.TEST_ID)
+        .or(
+            DSL.condition(
+                "{0} = any(array({1}))",
+                result.TEST_ID,
+                DSL.select(name.TEST_ID)
+                    .from(name)
+                    .where(name.PROJECT_ID.eq(projectId), match.number(name.NOW_TEST_ID))));
   }
 
   private Condition outcome(Match match) {

@@ -71,6 +71,7 @@ final class RunTerms extends Terms {
       case RUN_FIXED -> match.number(run.FIXED);
       case RUN_PASSED_ON_RETRY -> match.number(run.PASSED_ON_RETRY);
       case RUN_ADDED -> match.number(run.ADDED);
+      case RUN_RENAMED -> match.number(run.RENAMED);
       case RUN_GONE -> match.number(run.GONE);
       default -> throw notHere(attribute);
     };

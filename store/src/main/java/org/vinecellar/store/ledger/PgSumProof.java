@@ -2,6 +2,7 @@ package org.vinecellar.store.ledger;
 
 import static org.vinecellar.store.generated.Tables.REPAIR;
 import static org.vinecellar.store.generated.Tables.RUN;
+import static org.vinecellar.store.generated.Tables.RUN_CHANGE;
 import static org.vinecellar.store.generated.Tables.WORK;
 
 import java.time.Duration;
@@ -10,6 +11,7 @@ import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import org.jooq.DSLContext;
@@ -18,14 +20,16 @@ import org.jooq.Record2;
 import org.jooq.impl.DSL;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.work.SumProof;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.work.WorkKind;
+import org.vinecellar.store.work.WorkRows;
 
 /**
  * Counts runs anew, one after the other and round and round, and sets what is kept of them against
- * it: counts, failures, what failure groups have in them and what explains that. A run that waits
- * to be grouped is left for the next time. Thread-safe.
+ * it: counts, failures, what failure groups have in them and what explains that, and what changed
+ * against the run before. What waits to be told anew is left for the next time. Thread-safe.
  */
 public final class PgSumProof implements SumProof {
   private static final Logger LOG = LoggerFactory.getLogger(PgSumProof.class);
@@ -106,8 +110,11 @@ public final class PgSumProof implements SumProof {
       // All that hangs on it is told anew with it.
       ledger.recountAll();
       RunLedger.Settled unused = ledger.settle(now);
-    } else if (ledger.run().get(RUN.EXPLAINED)) {
-      wrong.addAll(failures(dsl, projectId, runId, ledger, now));
+    } else {
+      if (ledger.run().get(RUN.EXPLAINED)) {
+        wrong.addAll(failures(dsl, projectId, runId, ledger, now));
+      }
+      wrong.addAll(changes(dsl, projectId, runId, ledger, now));
     }
     dsl.update(RUN)
         .set(RUN.PROVEN_AT, Sql.utc(now))
@@ -171,6 +178,34 @@ public final class PgSumProof implements SumProof {
     new GroupCounts(dsl, projectId).ofGroups(wrong);
     return List.of(
         groups.size() + " failure groups, " + causes.size() + " sums of what explains them");
+  }
+
+  /** What changed against the run before; not while that waits to be told anew. */
+  private static List<String> changes(
+      DSLContext dsl, int projectId, long runId, RunLedger ledger, Instant now) {
+    boolean waits =
+        dsl.fetchExists(
+            WORK,
+            WORK.PROJECT_ID.eq(projectId),
+            WORK.KIND.eq(WorkKind.COMPARE_RUN.name()),
+            WORK.SUBJECT_ID.eq(runId));
+    if (waits) {
+      return List.of();
+    }
+    Map<Long, Integer> kept =
+        dsl.select(RUN_CHANGE.TEST_ID, RUN_CHANGE.CHANGE)
+            .from(RUN_CHANGE)
+            .where(RUN_CHANGE.RUN_ID.eq(runId))
+            .fetchMap(RUN_CHANGE.TEST_ID, RUN_CHANGE.CHANGE);
+    int told = kept.size();
+    ChangeCounts there =
+        ledger.lookAgain(one -> kept.remove(one.test(), (Integer) one.change().code()));
+    boolean same = kept.isEmpty() && there.all() == told;
+    if (same && there.equals(RunRows.changes(ledger.run()))) {
+      return List.of();
+    }
+    WorkRows.ask(dsl, WorkKind.COMPARE_RUN, projectId, runId, now);
+    return List.of(told + " changes of " + there.all());
   }
 
   @Override

@@ -8,6 +8,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Objects;
+import java.util.Set;
 import java.util.function.Consumer;
 import org.jooq.Cursor;
 import org.jooq.DSLContext;
@@ -62,7 +63,7 @@ final class RunChanges {
     // would go through the whole run for each of them.
     dsl.execute("set local enable_nestloop = off");
     try (Cursor<Record> rows = candidates()) {
-      return write(tellGone, rows, ChangeCounts.NONE);
+      return write(new Told(ChangeCounts.NONE, tellGone), rows);
     } finally {
       dsl.execute("set local enable_nestloop = on");
     }
@@ -77,24 +78,18 @@ final class RunChanges {
   ChangeCounts look(boolean tellGone, int most, Consumer<RunComparison.Different> each) {
     dsl.execute("set local enable_nestloop = off");
     Map<Change, Integer> handed = new EnumMap<>(Change.class);
-    ChangeCounts counts = ChangeCounts.NONE;
+    Told told = new Told(ChangeCounts.NONE, tellGone);
     try (Cursor<Record> rows = candidates()) {
-      while (rows.hasNext()) {
-        Record row = Objects.requireNonNull(rows.fetchNext());
-        Outcome before = outcome(row, 1);
-        Change change = change(row, before);
-        if (change == null || (change == Change.GONE && !tellGone)) {
-          continue;
-        }
-        counts = counts.add(change, 1);
-        if (handed.merge(change, 1, Integer::sum) <= most) {
-          each.accept(
-              new RunComparison.Different(row.get(0, Long.class), change, before, outcome(row, 2)));
-        }
-      }
+      told.all(
+          rows,
+          one -> {
+            if (handed.merge(one.change(), 1, Integer::sum) <= most) {
+              each.accept(one);
+            }
+          });
     }
     dsl.execute("set local enable_nestloop = on");
-    return counts;
+    return told.counts;
   }
 
   /**
@@ -109,7 +104,9 @@ final class RunChanges {
     Integer namesake = namesake(part);
     try (Cursor<Record> rows =
         namesake == null ? candidatesOfPart(part) : candidatesBeside(part, namesake)) {
-      return namesake == null ? write(false, rows, counts) : writeBeside(rows, counts);
+      Told told = new Told(counts, false);
+      told.beside = namesake != null;
+      return write(told, rows);
     } finally {
       dsl.execute("set local enable_nestloop = on");
     }
@@ -132,47 +129,28 @@ final class RunChanges {
     return counts;
   }
 
-  private ChangeCounts write(boolean tellGone, Cursor<Record> rows, ChangeCounts before) {
-    Told told = new Told(before);
-    while (rows.hasNext()) {
-      Record row = Objects.requireNonNull(rows.fetchNext());
-      Change change = change(row, outcome(row, 1));
-      if (tellGone || change != Change.GONE) {
-        told.add(row, change);
-      }
-    }
-    return told.send();
+  private ChangeCounts write(Told told, Cursor<Record> rows) {
+    CopyBuffer copy = new CopyBuffer("run_change (run_id, test_id, change)", 3);
+    told.all(
+        rows,
+        one -> {
+          copy.row();
+          copy.int4(Math.toIntExact(runId));
+          copy.int4(Math.toIntExact(one.test()));
+          copy.int4(one.change().code());
+        });
+    dsl.connection(connection -> copy.send(connection.unwrap(PGConnection.class).getCopyAPI()));
+    return told.counts;
   }
 
-  /** Tests that the part of the same name did not have are looked for in all of the run before. */
-  private ChangeCounts writeBeside(Cursor<Record> rows, ChangeCounts before) {
-    Told told = new Told(before);
-    List<Record> elsewhere = new ArrayList<>();
-    while (rows.hasNext()) {
-      Record row = Objects.requireNonNull(rows.fetchNext());
-      if (row.get(1) != null) {
-        told.add(row, change(row, outcome(row, 1)));
-      } else {
-        elsewhere.add(row);
-      }
-      if (elsewhere.size() == BATCH || !rows.hasNext()) {
-        Map<Integer, Outcome> outcomes = outcomesBefore(elsewhere);
-        elsewhere.forEach(
-            one -> told.add(one, change(one, outcomes.get(one.get(0, Integer.class)))));
-        elsewhere.clear();
-      }
-    }
-    return told.send();
-  }
-
-  private Map<Integer, Outcome> outcomesBefore(List<Record> tests) {
+  private Map<Integer, Outcome> outcomesBefore(List<Record> rows) {
     Map<Integer, Outcome> outcomes = new HashMap<>();
-    if (!tests.isEmpty()) {
+    if (!rows.isEmpty()) {
       dsl.fetch(
               "select test_id, outcome from result"
                   + " where run_id = ? and test_id = any(?) and not superseded",
               previous,
-              Ids.of(tests.stream().map(row -> row.get(0, Integer.class)).toList()))
+              Ids.of(tests(rows)))
           .forEach(
               row ->
                   outcomes.put(
@@ -181,35 +159,95 @@ final class RunChanges {
     return outcomes;
   }
 
-  /** Changes that are told, and their rows. */
+  /** Counts what is told, and hands it on. */
   private final class Told {
-    private final CopyBuffer copy = new CopyBuffer("run_change (run_id, test_id, change)", 3);
+    private final boolean tellGone;
+    private final @Nullable OtherNames names =
+        previous == null ? null : OtherNames.of(dsl, projectId, runId, previous);
+
+    /**
+     * Tests that the part of the same name did not have are looked for in all of the run before.
+     */
+    private boolean beside;
+
     private ChangeCounts counts;
 
-    Told(ChangeCounts before) {
-      counts = before;
+    Told(ChangeCounts before, boolean tellGone) {
+      this.counts = before;
+      this.tellGone = tellGone;
     }
 
-    void add(Record row, @Nullable Change change) {
-      if (change == null) {
-        return;
+    void all(Cursor<Record> rows, Consumer<RunComparison.Different> each) {
+      List<Record> alone = new ArrayList<>();
+      while (rows.hasNext()) {
+        Record row = Objects.requireNonNull(rows.fetchNext());
+        boolean isAlone = row.get(1) == null || row.get(2) == null;
+        if (isAlone && (names != null || beside)) {
+          alone.add(row);
+        } else {
+          tell(row, outcome(row, 1), each);
+        }
+        if (alone.size() == BATCH || !rows.hasNext()) {
+          tellAlone(alone, each);
+          alone.clear();
+        }
       }
-      counts = counts.add(change, 1);
-      copy.row();
-      copy.int4(Math.toIntExact(runId));
-      copy.int4(row.get(0, Integer.class));
-      copy.int4(change.code());
     }
 
-    ChangeCounts send() {
-      dsl.connection(connection -> copy.send(connection.unwrap(PGConnection.class).getCopyAPI()));
-      return counts;
+    /** Of which one of the runs has nothing, as far as is known. */
+    private void tellAlone(List<Record> alone, Consumer<RunComparison.Different> each) {
+      Map<Integer, Outcome> elsewhere = beside ? outcomesBefore(alone) : Map.of();
+      List<Record> came = new ArrayList<>();
+      List<Record> went = new ArrayList<>();
+      for (Record row : alone) {
+        Outcome before = elsewhere.get(test(row));
+        if (before != null) {
+          tell(row, before, each);
+        } else {
+          (row.get(2) == null ? went : came).add(row);
+        }
+      }
+      Map<Integer, OtherNames.Before> was = names == null ? Map.of() : names.before(tests(came));
+      for (Record row : came) {
+        OtherNames.Before before = was.get(test(row));
+        if (before == null || before.madeUp()) {
+          tell(row, before == null ? null : before.outcome(), each);
+        } else {
+          Outcome now = Objects.requireNonNull(outcome(row, 2));
+          boolean onRetry = row.get(3, Boolean.class);
+          tell(row, before.outcome(), Change.renamed(before.outcome(), now, onRetry), each);
+        }
+      }
+      Set<Integer> still = names == null || !tellGone ? Set.of() : names.stillHere(tests(went));
+      went.removeIf(row -> still.contains(test(row)));
+      went.forEach(row -> tell(row, outcome(row, 1), each));
+    }
+
+    private void tell(
+        Record row, @Nullable Outcome before, Consumer<RunComparison.Different> each) {
+      Change change = Change.between(before, outcome(row, 2), row.get(3, Boolean.class));
+      boolean isFirst = change == Change.ADDED && previous == null;
+      if (change != null && !isFirst && (tellGone || change != Change.GONE)) {
+        tell(row, before, change, each);
+      }
+    }
+
+    private void tell(
+        Record row,
+        @Nullable Outcome before,
+        Change change,
+        Consumer<RunComparison.Different> each) {
+      counts = counts.add(change, 1);
+      each.accept(new RunComparison.Different(test(row), change, before, outcome(row, 2)));
     }
   }
 
-  private @Nullable Change change(Record row, @Nullable Outcome before) {
-    Change change = Change.between(before, outcome(row, 2), row.get(3, Boolean.class));
-    return change == Change.ADDED && previous == null ? null : change;
+  private static int test(Record row) {
+    return row.get(0, Integer.class);
+  }
+
+  private static List<Integer> tests(List<Record> rows) {
+    return rows.stream().map(RunChanges::test).toList();
   }
 
   private static @Nullable Outcome outcome(Record row, int column) {

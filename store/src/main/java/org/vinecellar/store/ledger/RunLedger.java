@@ -12,6 +12,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.function.Consumer;
 import java.util.function.ToLongFunction;
 import org.jooq.DSLContext;
 import org.jooq.Field;
@@ -412,6 +413,12 @@ public final class RunLedger {
     return part != null && goesOn && !several && !compared
         ? comparison.addPart(part, RunRows.changes(run), again || shares)
         : comparison.compare(!open && isWhole());
+  }
+
+  /** Tells what changed once more, and keeps nothing; of a run that is closed. */
+  ChangeCounts lookAgain(Consumer<RunComparison.Different> each) {
+    return new RunChanges(dsl, projectId, runId, run.get(RUN.SHARED), previous())
+        .look(isWhole(), Integer.MAX_VALUE, each);
   }
 
   /** Whether what did not come is not there. Of a part that was broken off nobody knows. */

@@ -29,7 +29,8 @@ public final class RunRows {
         RUN.FIXED, changes.fixed(),
         RUN.PASSED_ON_RETRY, changes.passedOnRetry(),
         RUN.ADDED, changes.added(),
-        RUN.GONE, changes.gone());
+        RUN.GONE, changes.gone(),
+        RUN.RENAMED, changes.renamed());
   }
 
   /** Of a row of the run table. */
@@ -40,6 +41,7 @@ public final class RunRows {
         row.get(RUN.FIXED),
         row.get(RUN.PASSED_ON_RETRY),
         row.get(RUN.ADDED),
-        row.get(RUN.GONE));
+        row.get(RUN.GONE),
+        row.get(RUN.RENAMED));
   }
 }

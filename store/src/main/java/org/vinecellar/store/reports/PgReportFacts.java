@@ -1,5 +1,6 @@
 package org.vinecellar.store.reports;
 
+import static org.vinecellar.store.generated.Tables.EARLIER_NAME;
 import static org.vinecellar.store.generated.Tables.RESULT;
 import static org.vinecellar.store.generated.Tables.RUN;
 
@@ -29,6 +30,7 @@ import org.vinecellar.store.boards.PgBoardFacts;
 import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.filters.Looks;
 import org.vinecellar.store.results.KeptTests;
+import org.vinecellar.store.results.NowNames;
 import org.vinecellar.store.sql.Ids;
 
 /** Counts results for reports. Thread-safe. */
@@ -50,7 +52,9 @@ public final class PgReportFacts implements ReportFacts {
   }
 
   private static Select<?> picked(int projectId, Criterion runs, Period period) {
-    return DSL.select(RUN.ID, RUN.SHARED).from(RUN).where(fitting(projectId, runs, period));
+    return DSL.select(RUN.ID, RUN.STREAM_ID, RUN.SHARED)
+        .from(RUN)
+        .where(fitting(projectId, runs, period));
   }
 
   private static Condition isStanding() {
@@ -64,9 +68,10 @@ public final class PgReportFacts implements ReportFacts {
           Condition fitting = fitting(projectId, runs, period);
           Field<Integer> failing = count(Outcome.FAILED).plus(count(Outcome.ERRORED));
           Field<Long> time = DSL.coalesce(DSL.sum(RESULT.DURATION_US).cast(Long.class), 0L);
+          Field<Long> now = NowNames.of(RESULT.TEST_ID);
           List<? extends Record> rows =
               dsl.select(
-                      RESULT.TEST_ID,
+                      now.as("test"),
                       count(Outcome.PASSED),
                       count(Outcome.FAILED),
                       count(Outcome.ERRORED),
@@ -77,17 +82,19 @@ public final class PgReportFacts implements ReportFacts {
                   .from(RUN)
                   .join(RESULT)
                   .on(RESULT.RUN_ID.eq(RUN.ID))
+                  .leftJoin(EARLIER_NAME)
+                  .on(NowNames.joined(projectId, RESULT.TEST_ID))
                   .where(fitting, isStanding())
-                  .groupBy(RESULT.TEST_ID)
-                  .orderBy(failing.desc(), time.desc(), RESULT.TEST_ID)
+                  .groupBy(now)
+                  .orderBy(failing.desc(), time.desc(), now)
                   .limit(limit)
                   .fetch();
-          List<Long> ids = rows.stream().map(row -> row.get(RESULT.TEST_ID)).toList();
-          Map<Long, Lengths> lengths = lengths(dsl, fitting, ids);
+          List<Long> ids = rows.stream().map(row -> row.get(0, Long.class)).toList();
+          Map<Long, Lengths> lengths = lengths(dsl, projectId, fitting, ids);
           Map<Long, KeptTest> kept = KeptTests.byNumber(dsl, projectId, ids);
           List<TestTold> tests = new ArrayList<>();
           for (Record row : rows) {
-            KeptTest test = kept.get(row.get(RESULT.TEST_ID));
+            KeptTest test = kept.get(row.get(0, Long.class));
             if (test != null) {
               tests.add(
                   new TestTold(
@@ -110,13 +117,17 @@ public final class PgReportFacts implements ReportFacts {
     return DSL.count().filterWhere(RESULT.OUTCOME.eq(DSL.inline(outcome.code())));
   }
 
-  private static Map<Long, Lengths> lengths(DSLContext dsl, Condition fitting, List<Long> tests) {
+  private static Map<Long, Lengths> lengths(
+      DSLContext dsl, int projectId, Condition fitting, List<Long> tests) {
+    Field<Long> now = NowNames.of(RESULT.TEST_ID);
     Map<Long, Lengths> lengths = new HashMap<>();
     if (!tests.isEmpty()) {
-      dsl.select(RESULT.TEST_ID, LENGTHS)
+      dsl.select(now, LENGTHS)
           .from(RUN)
           .join(RESULT)
           .on(RESULT.RUN_ID.eq(RUN.ID))
+          .leftJoin(EARLIER_NAME)
+          .on(NowNames.joined(projectId, RESULT.TEST_ID))
           .where(fitting, isStanding())
           .and(
               RESULT.OUTCOME.in(
@@ -124,8 +135,8 @@ public final class PgReportFacts implements ReportFacts {
                   DSL.inline(Outcome.FAILED.code()),
                   DSL.inline(Outcome.ERRORED.code())))
           .and(RESULT.DURATION_US.isNotNull())
-          .and(DSL.condition("{0} = any({1})", RESULT.TEST_ID, Ids.of(tests)))
-          .groupBy(RESULT.TEST_ID)
+          .and(DSL.condition("{0} = any({1})", now, Ids.of(tests)))
+          .groupBy(now)
           .forEach(row -> lengths.put(row.value1(), of(row.value2())));
     }
     return lengths;
@@ -145,7 +156,7 @@ public final class PgReportFacts implements ReportFacts {
    * it compared every try of all of them with each.
    */
   private static final String THREW =
-      "threw as (select found.* from picked p cross join lateral ("
+      "threw as (select found.*, p.stream_id from picked p cross join lateral ("
           + " select r.run_id, r.place, r.test_id, r.outcome, t.type from attempt a"
           + " join result r on r.run_id = a.run_id and r.place = a.place"
           + " cross join lateral (select a.failure_type union select f #>> '{}'"
@@ -153,7 +164,7 @@ public final class PgReportFacts implements ReportFacts {
           + " where a.run_id = p.id"
           + " and not r.superseded and r.kind = 0 and r.outcome <> {0} and t.type <> ''"
           + " offset 0) found"
-          + " union select found.* from picked p cross join lateral ("
+          + " union select found.*, p.stream_id from picked p cross join lateral ("
           + " select s.run_id, s.place, s.test_id, s.outcome, t.type from attempt a"
           + " join result r on r.run_id = a.run_id and r.place = a.place"
           + " join result s on s.run_id = r.run_id and s.test_id = r.test_id"
@@ -176,14 +187,17 @@ public final class PgReportFacts implements ReportFacts {
     }
     return looks.thorough(
         dsl -> {
-          Field<?> of = tests == null ? DSL.inline((Object) null) : DSL.field("test_id");
+          Field<?> of = tests == null ? DSL.inline((Object) null) : DSL.field("now");
           List<? extends Record> rows =
               dsl.resultQuery(
                       "with picked as materialized ({2}), "
                           + THREW
+                          + ", named as (select t.*, coalesce(e.now_test_id, t.test_id) as now"
+                          + " from threw t left join earlier_name e on e.project_id = {6}"
+                          + " and e.stream_id = t.stream_id and e.test_id = t.test_id)"
                           + " select {3}, min(type), count(distinct (run_id, place))::int8,"
                           + " count(distinct test_id)::int, count(distinct run_id)::int"
-                          + " from threw where {4} group by 1, lower(type)"
+                          + " from named where {4} group by 1, lower(type)"
                           + " order by 3 desc, lower(type), 1 limit {5}",
                       DSL.inline(Outcome.SKIPPED.code()),
                       DSL.inline(projectId),
@@ -191,8 +205,9 @@ public final class PgReportFacts implements ReportFacts {
                       of,
                       tests == null
                           ? DSL.trueCondition()
-                          : DSL.condition("test_id = any({0})", Ids.of(tests)),
-                      DSL.inline(limit))
+                          : DSL.condition("now = any({0})", Ids.of(tests)),
+                      DSL.inline(limit),
+                      DSL.inline(projectId))
                   .fetch();
           Map<Long, KeptTest> kept =
               tests == null ? Map.of() : KeptTests.byNumber(dsl, projectId, tests);

@@ -9,11 +9,13 @@ import java.util.Map;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.vinecellar.core.trust.renames.Reason;
 
 /** Which tests of a stream go on as which others. */
 public final class Lineage {
   private final Map<Integer, Integer> next = new HashMap<>();
   private final Map<Integer, List<Integer>> before = new HashMap<>();
+  private final Set<Integer> madeUp = new HashSet<>();
 
   private Lineage() {}
 
@@ -22,22 +24,27 @@ public final class Lineage {
     Lineage lineage = new Lineage();
     for (Record row :
         dsl.fetch(
-            "select old_test_id, new_test_id from succession where project_id = ?"
+            "select old_test_id, new_test_id, reasons from succession where project_id = ?"
                 + " and stream_id = ? and state in (1, 3) order by state desc, likely desc, made_at desc,"
                 + " old_test_id, new_test_id",
             projectId,
             streamId)) {
-      lineage.join(row.get(0, Integer.class), row.get(1, Integer.class));
+      boolean joined = lineage.join(row.get(0, Integer.class), row.get(1, Integer.class));
+      if (joined && Reason.FOLDED.name().equals(row.get(2, String.class))) {
+        lineage.madeUp.add(row.get(0, Integer.class));
+      }
     }
     return lineage;
   }
 
   /** Whoever is joined first stays so; what would go round in a circle is left. */
-  private void join(int old, int now) {
-    if (!next.containsKey(old) && latest(now) != old) {
-      next.put(old, now);
-      before.computeIfAbsent(now, k -> new ArrayList<>()).add(old);
+  private boolean join(int old, int now) {
+    if (next.containsKey(old) || latest(now) == old) {
+      return false;
     }
+    next.put(old, now);
+    before.computeIfAbsent(now, k -> new ArrayList<>()).add(old);
+    return true;
   }
 
   /** Whether all that was joined still is. */
@@ -59,6 +66,11 @@ public final class Lineage {
       more = next.get(latest);
     }
     return latest;
+  }
+
+  /** Whether it is one of many names that are others in each run. */
+  boolean isMadeUp(int test) {
+    return madeUp.contains(test);
   }
 
   /** Whether it is that one, or goes on as that one at some time. */
