@@ -190,7 +190,8 @@ class QuarantineTest {
     assertThat(in(stream, number).failing()).as("it is another test").isZero();
     stores.trust().say(uploads.project(), stream, old, now, true, new Hand("ada", at(2, 2)));
     TestDatabase.work(stores);
-    assertThat(in(stream, number)).isEqualTo(new QuarantineStore.InRun(1, 1, List.of(now)));
+    // It fails as it did under its old name.
+    assertThat(in(stream, number)).isEqualTo(new QuarantineStore.InRun(1, 0, List.of(now)));
     assertThat(
             quarantines
                 .add(
