@@ -6,15 +6,21 @@ import java.sql.SQLException;
 import java.time.Duration;
 import java.time.Instant;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import org.jspecify.annotations.Nullable;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.extension.RegisterExtension;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.MethodSource;
+import org.junit.jupiter.params.provider.ValueSource;
 import org.vinecellar.core.edits.EditStore;
 import org.vinecellar.core.edits.NoteText;
 import org.vinecellar.core.edits.Subject;
@@ -97,6 +103,64 @@ class LedgerTest {
         comparedByHandItIsTheSame(seed, done);
       }
     }
+  }
+
+  /** Runs that come in any order, renames, and what follows from both, all at once. */
+  @ParameterizedTest
+  @ValueSource(longs = {1, 2, 3})
+  void renamesAndUploadsAtOnce(long seed) throws Exception {
+    random = new Random(seed);
+    uploads.sendPart(
+        STREAM,
+        "first",
+        UploadRequest.PartKey.NONE,
+        Map.of(),
+        TestUploads.suite("S", "t0:P t1:F t2:P t3:P t4:F t5:P t6:P t7:P t8:P"));
+    TestDatabase.work(stores);
+    List<Callable<String>> all = new ArrayList<>();
+    for (int i = 0; i < 40; i++) {
+      Instant started = NOW.minusSeconds(60 + random.nextInt(100_000));
+      String text = TestUploads.suite("S", cases()) + "<!-- " + i + " -->";
+      all.add(
+          () ->
+              uploads
+                  .sendAt(
+                      started,
+                      STREAM,
+                      null,
+                      UploadRequest.PartKey.NONE,
+                      Origin.UNKNOWN,
+                      Map.of(),
+                      text)
+                  .toString());
+    }
+    List<Long> tests = known();
+    for (int i = 0; i < 20; i++) {
+      long old = tests.get(random.nextInt(tests.size()));
+      long other = tests.get(random.nextInt(tests.size()));
+      boolean same = random.nextInt(3) > 0;
+      all.add(() -> rename(old, other, same));
+    }
+    for (int i = 0; i < 8; i++) {
+      all.add(
+          () -> {
+            TestDatabase.work(stores);
+            return "work";
+          });
+    }
+    Collections.shuffle(all, random);
+    ExecutorService threads = Executors.newFixedThreadPool(8);
+    try {
+      for (Future<String> one : threads.invokeAll(all)) {
+        assertThat(one.get()).isNotEmpty();
+      }
+    } finally {
+      threads.shutdown();
+    }
+    TestDatabase.work(stores);
+    assertThat(new Recount(STORE.database()).books(uploads.project()).differences()).isEmpty();
+    assertThat(STORE.number("select sum(renamed) from run where project_id = " + uploads.project()))
+        .isPositive();
   }
 
   private void comparedByHandItIsTheSame(int seed, List<String> done) {
@@ -241,17 +305,28 @@ class LedgerTest {
 
   /** Somebody says that two names are of one test, or that they are not. */
   private String rename() {
-    List<String> tests =
-        STORE.texts(
-            "select test_id from test_in_stream where project_id = "
-                + uploads.project()
-                + " order by 1");
+    List<Long> tests = known();
     if (tests.size() < 2) {
       return push();
     }
-    long old = Long.parseLong(tests.get(random.nextInt(tests.size())));
-    long now = Long.parseLong(tests.get(random.nextInt(tests.size())));
-    boolean same = random.nextInt(4) > 0;
+    long old = tests.get(random.nextInt(tests.size()));
+    long now = tests.get(random.nextInt(tests.size()));
+    return rename(old, now, random.nextInt(4) > 0);
+  }
+
+  /** Tests that the stream has had. */
+  private List<Long> known() {
+    return STORE
+        .texts(
+            "select test_id from test_in_stream where project_id = "
+                + uploads.project()
+                + " order by test_id")
+        .stream()
+        .map(Long::valueOf)
+        .toList();
+  }
+
+  private String rename(long old, long now, boolean same) {
     try {
       stores.trust().say(uploads.project(), STREAM, old, now, same, hand());
     } catch (CellarException e) {

@@ -48,6 +48,11 @@ import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.Variant;
 import org.vinecellar.core.runs.FindQuery;
 import org.vinecellar.core.runs.FoundPage;
+import org.vinecellar.core.runs.ResultDetail;
+import org.vinecellar.core.runs.ResultQuery;
+import org.vinecellar.core.runs.ResultRow;
+import org.vinecellar.core.runs.RunQuery;
+import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.core.triage.decisions.TriageStore;
 
 /** What reports tell is what the bare rows say, taken one by one. */
@@ -490,6 +495,18 @@ class ReportFactsTest {
     assertThat(told).hasSize(1);
     assertThat(told.get(0).tests()).isEqualTo(4);
     assertThat(told.get(0).median()).isEqualTo(2 * 86_400.0);
+    RunSummary last = stores.runs().runs(uploads.project(), RunQuery.newest("s", 1)).get(0);
+    assertThat(last.changes().fixed()).as("a, and e that was d").isEqualTo(2);
+    ResultRow renamedOne =
+        stores.runs().results(uploads.project(), last.id(), ResultQuery.first(10)).stream()
+            .filter(row -> row.test().name().equals("e"))
+            .findFirst()
+            .orElseThrow();
+    assertThat(
+            stores.runs().result(uploads.project(), last, renamedOne.id()).orElseThrow().before())
+        .as("under both names")
+        .extracting(ResultDetail.Earlier::outcome)
+        .containsExactly(Outcome.FAILED, Outcome.FAILED, Outcome.PASSED);
     assertThat(told.get(0).mean()).isCloseTo(7 * 86_400.0 / 4, within(1.0));
   }
 }

@@ -155,19 +155,7 @@ public final class PgFailureFacts implements FailureFacts {
         .on(NowNames.joined(projectId, RESULT.TEST_ID))
         .where(fitting)
         .and(DSL.condition("{0} = any({1})", RUN.STREAM_ID, Ids.of(streams)))
-        .and(
-            DSL.condition(
-                "{0} = any(array({1}))",
-                RESULT.TEST_ID,
-                DSL.select(DSL.field("id", Long.class))
-                    .from(DSL.table("unnest({0}) as t (id)", Ids.of(tests)))
-                    .union(
-                        DSL.select(EARLIER_NAME.TEST_ID)
-                            .from(EARLIER_NAME)
-                            .where(EARLIER_NAME.PROJECT_ID.eq(projectId))
-                            .and(
-                                DSL.condition(
-                                    "{0} = any({1})", EARLIER_NAME.NOW_TEST_ID, Ids.of(tests))))))
+        .and(NowNames.maybe(projectId, RESULT.TEST_ID, tests))
         .and(RESULT.SUPERSEDED.isFalse())
         .and(RESULT.KIND.eq(DSL.inline(ResultKind.TEST.code())))
         .groupBy(RUN.STREAM_ID, test)

@@ -1,5 +1,7 @@
 package org.vinecellar.store.ledger;
 
+import static org.vinecellar.store.generated.Tables.EARLIER_NAME;
+
 import java.util.ArrayList;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -40,18 +42,15 @@ final class OtherNames {
     this.previous = previous;
   }
 
-  /** Of the stream of a run; null where no test has had another one. */
-  static @Nullable OtherNames of(DSLContext dsl, int projectId, long runId, long previous) {
-    Record stream =
-        dsl.fetchOne(
-            "select r.stream_id from run r where r.project_id = ? and r.id = ? and exists"
-                + " (select 1 from earlier_name e where e.project_id = r.project_id"
-                + " and e.stream_id = r.stream_id)",
-            projectId,
-            runId);
-    return stream == null
-        ? null
-        : new OtherNames(dsl, projectId, stream.get(0, Long.class), runId, previous);
+  /** Of a stream; null where no test has had another one. */
+  static @Nullable OtherNames of(
+      DSLContext dsl, int projectId, long streamId, long runId, long previous) {
+    return dsl.fetchExists(
+            EARLIER_NAME,
+            EARLIER_NAME.PROJECT_ID.eq(projectId),
+            EARLIER_NAME.STREAM_ID.eq(streamId))
+        ? new OtherNames(dsl, projectId, streamId, runId, previous)
+        : null;
   }
 
   /**

@@ -18,6 +18,7 @@ import org.postgresql.PGConnection;
 import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.results.Outcome;
+import org.vinecellar.store.results.NowNames;
 import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.sql.CopyBuffer;
 import org.vinecellar.store.sql.Ids;
@@ -30,19 +31,28 @@ final class RunChanges {
 
   private final DSLContext dsl;
   private final int projectId;
+  private final long streamId;
   private final long runId;
   private final boolean shared;
   private final @Nullable Long previous;
   private final boolean previousShared;
 
   /**
+   * @param streamId whose names count
    * @param runId of a run that the caller has locked
    * @param shared whether several results of a test may stand in it
    * @param previous the run to compare it with; null for none
    */
-  RunChanges(DSLContext dsl, int projectId, long runId, boolean shared, @Nullable Long previous) {
+  RunChanges(
+      DSLContext dsl,
+      int projectId,
+      long streamId,
+      long runId,
+      boolean shared,
+      @Nullable Long previous) {
     this.dsl = dsl;
     this.projectId = projectId;
+    this.streamId = streamId;
     this.runId = runId;
     this.shared = shared;
     this.previous = previous;
@@ -58,6 +68,7 @@ final class RunChanges {
    * @param tellGone false while the run is open: a test that has not come yet may still come
    */
   ChangeCounts compare(boolean tellGone) {
+    NowNames.hold(dsl, streamId);
     dsl.execute("delete from run_change where run_id = ?", runId);
     // Right after a large upload PostgreSQL knows nothing of its rows, takes them for few, and
     // would go through the whole run for each of them.
@@ -99,6 +110,7 @@ final class RunChanges {
    * @param again whether something was told already of tests that the part has
    */
   ChangeCounts addPart(int part, ChangeCounts before, boolean again) {
+    NowNames.hold(dsl, streamId);
     dsl.execute("set local enable_nestloop = off");
     ChangeCounts counts = again ? takeBack(part, before) : before;
     Integer namesake = namesake(part);
@@ -163,7 +175,7 @@ final class RunChanges {
   private final class Told {
     private final boolean tellGone;
     private final @Nullable OtherNames names =
-        previous == null ? null : OtherNames.of(dsl, projectId, runId, previous);
+        previous == null ? null : OtherNames.of(dsl, projectId, streamId, runId, previous);
 
     /**
      * Tests that the part of the same name did not have are looked for in all of the run before.

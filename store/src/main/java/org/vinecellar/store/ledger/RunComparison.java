@@ -7,6 +7,7 @@ import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
 import org.jooq.DSLContext;
+import org.jooq.Record;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.changes.Change;
 import org.vinecellar.core.changes.ChangeCounts;
@@ -34,10 +35,16 @@ public final class RunComparison {
    * @param limit of those that are listed
    */
   public static Found between(DSLContext dsl, int projectId, long runId, long with, int limit) {
-    boolean shared =
-        dsl.fetchExists(RUN, RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId), RUN.SHARED.isTrue());
+    Record run =
+        dsl.select(RUN.STREAM_ID, RUN.SHARED, RUN.IS_OPEN)
+            .from(RUN)
+            .where(RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId))
+            .fetchOne();
+    if (run == null) {
+      return new Found(ChangeCounts.NONE, List.of());
+    }
     boolean mayGrow =
-        dsl.fetchExists(RUN, RUN.PROJECT_ID.eq(projectId), RUN.ID.eq(runId), RUN.IS_OPEN.isTrue())
+        run.get(RUN.IS_OPEN)
             || dsl.fetchExists(
                 PART,
                 PART.PROJECT_ID.eq(projectId),
@@ -45,7 +52,8 @@ public final class RunComparison {
                 PART.BROKEN_OFF.isTrue().or(PART.LIVE_BATCH.isNotNull()));
     List<Different> some = new ArrayList<>();
     ChangeCounts counts =
-        new RunChanges(dsl, projectId, runId, shared, with).look(!mayGrow, limit, some::add);
+        new RunChanges(dsl, projectId, run.get(RUN.STREAM_ID), runId, run.get(RUN.SHARED), with)
+            .look(!mayGrow, limit, some::add);
     some.sort(Comparator.comparing(one -> one.change().code()));
     return new Found(counts, some.subList(0, Math.min(limit, some.size())));
   }

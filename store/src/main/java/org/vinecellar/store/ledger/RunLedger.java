@@ -22,6 +22,7 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.changes.ChangeCounts;
 import org.vinecellar.core.results.Counts;
 import org.vinecellar.core.results.SuitePath;
+import org.vinecellar.store.results.NowNames;
 import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.sql.Sql;
@@ -355,6 +356,12 @@ public final class RunLedger {
         : run.get(RUN.PREVIOUS_ID);
   }
 
+  private long stream() {
+    return set.containsKey(RUN.STREAM_ID)
+        ? Objects.requireNonNull((Long) set.get(RUN.STREAM_ID))
+        : run.get(RUN.STREAM_ID);
+  }
+
   private boolean isOpen() {
     return Boolean.TRUE.equals(set.getOrDefault(RUN.IS_OPEN, run.get(RUN.IS_OPEN)));
   }
@@ -406,7 +413,7 @@ public final class RunLedger {
   private ChangeCounts changes() {
     boolean open = isOpen();
     RunChanges comparison =
-        new RunChanges(dsl, projectId, runId, shares || run.get(RUN.SHARED), previous());
+        new RunChanges(dsl, projectId, stream(), runId, shares || run.get(RUN.SHARED), previous());
     Integer part = onlyPart;
     // Of a run that was open and still is, a part changes nothing but what its own tests did.
     boolean goesOn = open && run.get(RUN.IS_OPEN);
@@ -417,7 +424,8 @@ public final class RunLedger {
 
   /** Tells what changed once more, and keeps nothing; of a run that is closed. */
   ChangeCounts lookAgain(Consumer<RunComparison.Different> each) {
-    return new RunChanges(dsl, projectId, runId, run.get(RUN.SHARED), previous())
+    NowNames.hold(dsl, stream());
+    return new RunChanges(dsl, projectId, stream(), runId, run.get(RUN.SHARED), previous())
         .look(isWhole(), Integer.MAX_VALUE, each);
   }
 

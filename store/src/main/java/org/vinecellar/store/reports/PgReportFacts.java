@@ -135,7 +135,7 @@ public final class PgReportFacts implements ReportFacts {
                   DSL.inline(Outcome.FAILED.code()),
                   DSL.inline(Outcome.ERRORED.code())))
           .and(RESULT.DURATION_US.isNotNull())
-          .and(DSL.condition("{0} = any({1})", now, Ids.of(tests)))
+          .and(NowNames.maybe(projectId, RESULT.TEST_ID, tests))
           .groupBy(now)
           .forEach(row -> lengths.put(row.value1(), of(row.value2())));
     }

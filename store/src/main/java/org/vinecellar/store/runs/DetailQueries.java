@@ -39,9 +39,11 @@ import org.vinecellar.core.runs.RunSummary;
 import org.vinecellar.store.edits.NoteRows;
 import org.vinecellar.store.edits.OverrulingRows;
 import org.vinecellar.store.results.KeptTests;
+import org.vinecellar.store.results.NowNames;
 import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.results.StepColumns;
 import org.vinecellar.store.results.Tries;
+import org.vinecellar.store.sql.Ids;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 
@@ -322,7 +324,9 @@ final class DetailQueries {
         .from(RESULT)
         .where(
             RESULT.RUN_ID.in(numbers.keySet()),
-            RESULT.TEST_ID.eq(testId),
+            DSL.condition(
+                "{0} = any({1})",
+                RESULT.TEST_ID, Ids.of(NowNames.all(dsl, projectId, run.stream(), testId))),
             RESULT.SUPERSEDED.isFalse())
         .fetch(
             row ->

@@ -7,6 +7,7 @@ import static org.vinecellar.store.generated.Tables.PART_FILE;
 import static org.vinecellar.store.generated.Tables.RUN;
 import static org.vinecellar.store.generated.Tables.RUN_LEARNED;
 import static org.vinecellar.store.generated.Tables.STREAM;
+import static org.vinecellar.store.generated.Tables.WORK;
 
 import com.fasterxml.jackson.core.type.TypeReference;
 import com.fasterxml.jackson.databind.JsonNode;
@@ -63,6 +64,7 @@ import org.vinecellar.store.ledger.RunRows;
 import org.vinecellar.store.sql.Json;
 import org.vinecellar.store.sql.Sql;
 import org.vinecellar.store.streams.StreamNames;
+import org.vinecellar.store.work.WorkKind;
 
 /** Streams, runs and results in PostgreSQL. Thread-safe. */
 public final class PgRunStore implements RunStore {
@@ -78,11 +80,20 @@ public final class PgRunStore implements RunStore {
   private static final Field<Boolean> LEARNED =
       DSL.field(
               DSL.exists(
-                  DSL.selectOne()
-                      .from(RUN_LEARNED)
-                      .where(
-                          RUN_LEARNED.RUN_ID.eq(RUN.ID),
-                          RUN_LEARNED.CHANGED_AT.eq(RUN.CHANGED_AT))))
+                      DSL.selectOne()
+                          .from(RUN_LEARNED)
+                          .where(
+                              RUN_LEARNED.RUN_ID.eq(RUN.ID),
+                              RUN_LEARNED.CHANGED_AT.eq(RUN.CHANGED_AT)))
+                  // What it tells of its tests may tell that some were renamed.
+                  .and(
+                      DSL.notExists(
+                          DSL.selectOne()
+                              .from(WORK)
+                              .where(
+                                  WORK.KIND.eq(DSL.inline(WorkKind.COMPARE_RUN.name())),
+                                  WORK.SUBJECT_ID.eq(RUN.ID),
+                                  WORK.TRIES.eq(DSL.inline(0))))))
           .as("learned");
 
   private final Sql sql;

@@ -5,7 +5,6 @@ import java.time.Duration;
 import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.util.ArrayList;
-import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
@@ -124,8 +123,7 @@ public final class StreamLearning {
       WorkRows.ask(dsl, WorkKind.LEARN_STREAM, projectId, stream, now.plus(SHORTLY));
       return;
     }
-    Collection<Long> learned = learning.latest(now);
-    new NamesKept(dsl, projectId, stream).compareAgain(learned, now);
+    learning.latest(now);
   }
 
   private static boolean isKnown(DSLContext dsl, long runId) {
@@ -154,8 +152,8 @@ public final class StreamLearning {
     learning.madeUp.forgetAll();
     learning.settle(null, 0);
     learning.enterAll();
-    Collection<Long> unused = learning.latest(now);
-    new NamesKept(dsl, projectId, stream).keep(learning.lineage, now);
+    learning.latest(now);
+    new NamesKept(dsl, projectId, stream, now).keep(learning.lineage);
     FollowingNotes.keep(dsl, projectId);
   }
 
@@ -231,12 +229,8 @@ public final class StreamLearning {
     nights.learn(all, sums);
   }
 
-  /**
-   * From the runs that are not settled; settles those that are not of the latest.
-   *
-   * @return those that nobody had learned from as they are now
-   */
-  private Collection<Long> latest(Instant now) {
+  /** From the runs that are not settled; settles those that are not of the latest. */
+  private void latest(Instant now) {
     Lineage before = lineage;
     long begun = System.nanoTime();
     int tests = learnLatest();
@@ -247,14 +241,13 @@ public final class StreamLearning {
         tests);
     WorkRows.ask(dsl, WorkKind.COUNT_STREAM, projectId, streamId, now);
     if (!lineage.isLike(before)) {
-      new NamesKept(dsl, projectId, streamId).keep(lineage, now);
+      new NamesKept(dsl, projectId, streamId, now).keep(lineage);
       FollowingNotes.keep(dsl, projectId);
     }
     if (!lineage.hasAllOf(before)) {
       // What was believed of one is mixed into what is believed of another.
       WorkRows.ask(dsl, WorkKind.LEARN_STREAM, projectId, streamId, now.plus(SHORTLY));
     }
-    return List.copyOf(sums.keySet());
   }
 
   private int learnLatest() {
