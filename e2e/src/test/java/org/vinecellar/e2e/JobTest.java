@@ -8,6 +8,8 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -185,5 +187,35 @@ class JobTest {
         portal.vine(work, "push", "green.xml", "--stream", "jobs/push", "--job-status", "meh");
     assertThat(wrong.code()).isEqualTo(2);
     assertThat(wrong.err()).contains("the job status “meh” is none of passed, failed, cancelled");
+  }
+
+  @Test
+  void whatFailedUnderAnotherNameIsNotNew() throws IOException {
+    List<Shell.Result> pushed = new ArrayList<>();
+    for (String name : List.of("refusesExpiredSeasonPass", "refusesAnExpiredSeasonPassAtTheGate")) {
+      String file = name + ".xml";
+      Files.writeString(
+          work.resolve(file),
+          "<testsuite name='quay.Gate'><testcase name='opens' time='2'/><testcase name='"
+              + name
+              + "' time='0.3'><failure message='the gate stayed open'/></testcase>"
+              + "<testcase name='closes' time='1'/></testsuite>");
+      pushed.add(
+          portal.vine(
+              work,
+              "push",
+              file,
+              "--stream",
+              "jobs/renamed",
+              "--branch",
+              "main",
+              "--fail-on",
+              "new"));
+    }
+    assertThat(pushed.get(0).code()).isEqualTo(10);
+    assertThat(pushed.get(1).out())
+        .contains("1 new failing, 1 gone")
+        .contains("after a second look: 1 failing as before");
+    assertThat(pushed.get(1).code()).as(pushed.get(1).err()).isZero();
   }
 }

@@ -79,22 +79,27 @@ final class Sender {
     progress.end();
     waiting.forEach(this::remove);
     if (json) {
-      terminal.json(receipt);
-    } else {
-      new ReceiptPrinter(terminal).print(receipt);
-      others();
+      JsonNode known = known(receipt);
+      terminal.json(known);
+      return failOn.code(known);
     }
-    explained(receipt);
-    return failOn.code(receipt);
+    ReceiptPrinter printer = new ReceiptPrinter(terminal);
+    printer.print(receipt);
+    others();
+    JsonNode known = known(receipt);
+    printer.printAgain(receipt, known);
+    return failOn.code(known);
   }
 
   /**
    * The next step of a pipeline shall find the run explained. A token that only sends cannot see.
+   *
+   * @return the receipt, with what is known by then
    */
-  private void explained(JsonNode receipt) {
+  private JsonNode known(JsonNode receipt) {
     JsonNode counts = receipt.path("run");
     if (counts.path("failed").asInt() + counts.path("errored").asInt() == 0) {
-      return;
+      return receipt;
     }
     try {
       RunName name = new RunName(receipt.path("stream").asText(), receipt.path("number").asText());
@@ -102,12 +107,25 @@ final class Sender {
       if (!run.path("explained").asBoolean()) {
         terminal.note("the portal is busy: the causes of the failures will be told later");
       }
+      boolean same =
+          receipt.path("duplicate").asBoolean()
+              || run.path("open").asBoolean()
+              || run.path("changes").equals(receipt.path("changes"));
+      return same ? receipt : looked(receipt, run);
     } catch (PortalException | CommandException e) {
-      if (e instanceof PortalException refused && refused.isDenied()) {
-        return;
+      if (!(e instanceof PortalException refused && refused.isDenied())) {
+        terminal.note("whether the failures are explained is not known: " + e.getMessage());
       }
-      terminal.note("whether the failures are explained is not known: " + e.getMessage());
+      return receipt;
     }
+  }
+
+  /** With what is told of its tests once it is known which of them were renamed. */
+  private JsonNode looked(JsonNode receipt, JsonNode run) {
+    ObjectNode looked = receipt.deepCopy();
+    looked.set("changes", run.path("changes"));
+    looked.set("quarantined", portal.get("quarantine/runs/" + run.path("id").asLong(), Map.of()));
+    return looked;
   }
 
   private Spool.Entry keep(

@@ -44,6 +44,14 @@ public final class ReceiptPrinter {
     }
   }
 
+  /** Prints what is told otherwise than in the receipt, now that it is known who was renamed. */
+  public void printAgain(JsonNode receipt, JsonNode known) {
+    String changes = changes(known);
+    if (!changes.equals(changes(receipt))) {
+      terminal.line("  after a second look: " + changes);
+    }
+  }
+
   /** Prints it: which run, what it holds, what changed, where to look. */
   public void print(JsonNode receipt) {
     String run = receipt.path("stream").asText() + "#" + receipt.path("number").asInt();
