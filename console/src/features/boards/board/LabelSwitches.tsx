@@ -1,5 +1,5 @@
-import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
+import { useIsFetching, useQuery } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
 import { filterHelpQuery } from '../../../shared/filter/api';
 import { joinTerms, splitTerms } from '../../../shared/filter/terms';
 import type { Panel } from '../api';
@@ -85,8 +85,28 @@ function Values(props: {
   );
 }
 
+/** Whether the board’s panels have what they show: that comes first. */
+function useAfterSheets(project: string): boolean {
+  const [asked, setAsked] = useState(false);
+  const [ready, setReady] = useState(false);
+  const sheets = useIsFetching({ queryKey: ['runs', project, 'sheet'] });
+  useEffect(() => {
+    // The panels ask as soon as they are there, which is now.
+    const soon = setTimeout(() => setAsked(true));
+    return () => clearTimeout(soon);
+  }, []);
+  useEffect(() => {
+    if (asked && sheets === 0) setReady(true);
+  }, [asked, sheets]);
+  return ready;
+}
+
 /** What could stand at the end of a filter of runs. */
 function useProposals(project: string, text: string): string[] {
-  const help = useQuery(filterHelpQuery(project, 'run', text, text.length));
+  const ready = useAfterSheets(project);
+  const help = useQuery({
+    ...filterHelpQuery(project, 'run', text, text.length),
+    enabled: ready,
+  });
   return help.data?.proposals.map((one) => one.text) ?? [];
 }

@@ -112,16 +112,19 @@ export function Chart(props: {
       >
         {plot ? (
           <>
-            <svg
-              width={plot.width}
-              height={plot.height}
-              aria-hidden
-              className="chart absolute inset-0"
-              style={{ fontSize: LETTERS }}
-            >
-              {shown === undefined ? null : <Row plot={plot} row={shown} />}
-              <Drawing plot={plot} ink={ink} letters={LETTERS} />
-            </svg>
+            {/* What is not in sight is neither laid out nor painted. */}
+            <div className="absolute inset-0 [content-visibility:auto] print:[content-visibility:visible]">
+              <svg
+                width={plot.width}
+                height={plot.height}
+                aria-hidden
+                className="chart absolute inset-0"
+                style={{ fontSize: LETTERS }}
+              >
+                {shown === undefined ? null : <Row plot={plot} row={shown} />}
+                <Drawing plot={plot} ink={ink} letters={LETTERS} />
+              </svg>
+            </div>
             {shown === undefined ? null : <Tip sheet={sheet} plot={plot} row={shown} step={step} />}
           </>
         ) : null}
