@@ -31,7 +31,10 @@ import org.vinecellar.client.command.VineCommand;
 final class DrawBench {
   private static final int DAYS = 28;
   private static final int STREAMS = 3;
-  private static final int ROUNDS = 16;
+  private static final int ROUNDS = 40;
+
+  /** A portal that somebody looks at has been looked at before. */
+  private static final int TO_WARM_UP = 24;
 
   private static final List<String> KINDS =
       List.of(
@@ -97,7 +100,7 @@ final class DrawBench {
       for (int round = 0; round < ROUNDS; round++) {
         double nothing = took(page, none, EMPTY);
         double all = took(page, twelve, DRAWN);
-        if (round >= ROUNDS / 4) {
+        if (round >= TO_WARM_UP) {
           empty.add(nothing);
           drawn.add(all);
         }
