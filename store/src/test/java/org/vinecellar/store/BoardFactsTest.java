@@ -119,7 +119,13 @@ class BoardFactsTest {
             origin,
             labels(run),
             // Some parts have results of the same tests.
-            TestUploads.suite("S" + (run % 4 == 1 ? 0 : part), cases(at)));
+            TestUploads.suite("S" + (run % 4 == 1 ? 0 : part), cases(at))
+                // One of them, which always passes, takes longer lately.
+                .replace(
+                    "name='b' time='1'",
+                    "name='b' time='"
+                        + (at.isBefore(NOW.minus(20, ChronoUnit.DAYS)) ? 2 : 9)
+                        + "'"));
       }
     }
     for (RunSummary run :
@@ -186,7 +192,10 @@ class BoardFactsTest {
             : "refusesAnExpiredSeasonPassAtTheGate");
     cases.append(':').append("PPF".charAt(RANDOM.nextInt(3))).append(' ');
     for (int i = 3 + RANDOM.nextInt(6); i > 0; i--) {
-      cases.append((char) ('a' + i)).append(':').append("PPPPFESX".charAt(RANDOM.nextInt(8)));
+      cases
+          .append((char) ('a' + i))
+          .append(':')
+          .append(i == 1 ? 'P' : "PPPPFESX".charAt(RANDOM.nextInt(8)));
       cases.append(' ');
     }
     return cases.toString().trim();
@@ -507,8 +516,8 @@ class BoardFactsTest {
         }
       }
     }
-    assertThat(counted).hasSize(7);
-    counted.forEach((kind, lines) -> assertThat(lines).as(kind.word()).isGreaterThan(20));
+    assertThat(counted).hasSize(11);
+    counted.forEach((kind, lines) -> assertThat(lines).as(kind.word()).isGreaterThan(8));
     followed.forEach((kind, times) -> assertThat(times).as(kind.word()).isGreaterThan(20));
     assertThat(gone).as("tests that are gone").isPositive();
     // Of how long tests take nothing is counted.

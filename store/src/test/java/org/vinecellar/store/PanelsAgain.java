@@ -11,6 +11,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.TreeSet;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.boards.Panel;
 import org.vinecellar.core.boards.Period;
@@ -46,6 +47,17 @@ final class PanelsAgain {
     names = "(values " + String.join(", ", rows) + ") n (stream_id, test_id, now)";
   }
 
+  /** Which tests are slow is learned; what is told of it has to be all of that. */
+  private static String slow(String which, String millis, String runs) {
+    return "select concat_ws(' ', f.test_id, s.name, "
+        + millis
+        + ") from test_figures f join stream s on s.id = f.stream_id where f.missing < 3 and "
+        + which
+        + " and exists (select 1 from run u where u.stream_id = s.id and u.id = any("
+        + runs
+        + "))";
+  }
+
   private static String failing(String what) {
     return "count(*) filter (where r.outcome " + what + ")";
   }
@@ -57,6 +69,49 @@ final class PanelsAgain {
         + " on n.stream_id = u.stream_id and n.test_id = r.test_id where r.run_id = any("
         + runs
         + ") and not r.superseded and r.kind = 0) r";
+  }
+
+  /** Of each outcome, by its number. */
+  private static String outcomes(String codes) {
+    return Stream.of(codes.split(", "))
+        .map(
+            code ->
+                "(select count(*) from result r where r.run_id = u.id and not r.superseded"
+                    + " and r.kind = 0 and r.outcome = "
+                    + code
+                    + ")")
+        .collect(Collectors.joining(", "));
+  }
+
+  /**
+   * Of each test that was fixed, the time since the first of the runs before it, one after the
+   * other, in which it failed under any of its names.
+   */
+  private String mended(String runs, String at) {
+    String its = "coalesce(n.now, c.test_id)";
+    return "with recursive failing as (select c.run_id, c.change, u.stream_id, u.previous_id, "
+        + its
+        + " as now from run_change c join run u on u.id = c.run_id left join "
+        + names
+        + " on n.stream_id = u.stream_id and n.test_id = c.test_id where c.change in (1, 2)),"
+        + " fixed as (select u.id, c.test_id, "
+        + its
+        + " as now, u.started_at, u.previous_id from run_change c join run u on u.id = c.run_id"
+        + " left join "
+        + names
+        + " on n.stream_id = u.stream_id and n.test_id = c.test_id where c.change = 3"
+        + " and u.id = any("
+        + runs
+        + ")), back as (select id, test_id, now, started_at, previous_id as run from fixed union"
+        + " select b.id, b.test_id, b.now, b.started_at, f.previous_id from back b join failing f"
+        + " on f.run_id = b.run and f.now = b.now and f.change = 2),"
+        + " u as (select b.id, b.test_id, b.started_at, max(extract(epoch from b.started_at -"
+        + " r.started_at)) as took from back b join run r on r.id = b.run group by 1, 2, 3)"
+        + " select concat_ws(' ', "
+        + at
+        + ", round(percentile_cont(0.5) within group (order by took)), round(avg(took)), count(*))"
+        + " from u group by "
+        + at;
   }
 
   /** A line for each row that a panel has to tell; null for kinds that are counted elsewhere. */
@@ -134,6 +189,18 @@ final class PanelsAgain {
                   + ") group by "
                   + at
                   + ", c.name";
+          case LATEST ->
+              "select concat_ws(' ', s.name || '#' || u.number, "
+                  + outcomes("0, 3, 4, 1, 2")
+                  + ", (select count(*) from run_change c where c.run_id = u.id and c.change = 1),"
+                  + " (select count(*) from run_change c where c.run_id = u.id and c.change = 3))"
+                  + " from run u join stream s on s.id = u.stream_id where u.id = any("
+                  + runs
+                  + ") order by u.started_at desc, u.number desc limit 1";
+          case SLOWEST -> slow("f.millis is not null", "round(f.millis)", runs);
+          case SLOWING ->
+              slow("f.slower_run_id is not null", "round(f.millis), round(f.before_millis)", runs);
+          case MENDING -> mended(runs, at);
           default -> null;
         };
     return sql == null ? null : new TreeSet<>(store.texts(sql));
@@ -151,6 +218,14 @@ final class PanelsAgain {
         case GROUPS -> lines.add(line(subject(cells), cells.subList(1, 5)));
         case TICKETS -> lines.add(line(cells.get(0).text(), cells.subList(3, 6)));
         case PEOPLE -> lines.add(line(cells.get(0).text(), cells.subList(1, 3)));
+        case LATEST -> lines.add(line(cells.get(1).text(), cells.subList(2, 9)));
+        case SLOWEST -> lines.add(line(slow(cells), millis(cells, 1)));
+        case SLOWING -> lines.add(line(slow(cells), millis(cells, 2)));
+        case MENDING -> {
+          if (number(cells.get(3)) > 0) {
+            lines.add(line(cells.get(0).text(), cells.subList(1, 4)));
+          }
+        }
         case GROWTH -> {
           if (cells.subList(1, 6).stream().anyMatch(cell -> number(cell) > 0)) {
             lines.add(line(cells.get(0).text(), cells.subList(1, 6)));
@@ -169,6 +244,16 @@ final class PanelsAgain {
       }
     }
     return lines;
+  }
+
+  private static String slow(List<Sheet.Cell> cells) {
+    return subject(cells) + " " + cells.get(1).text();
+  }
+
+  private static List<Sheet.Cell> millis(List<Sheet.Cell> cells, int many) {
+    return cells.subList(2, 2 + many).stream()
+        .map(cell -> Sheet.Cell.of(Objects.requireNonNull(cell.number()) * 1e3, null))
+        .toList();
   }
 
   /** The number of what a row leads to. */
