@@ -14,12 +14,14 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.Future;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.regex.Pattern;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -353,6 +355,59 @@ class TicketsTest {
     assertThat(call("POST", in("/groups/" + group + "/tickets"), "{\"key\":\"LOG-1\"}"))
         .isEqualTo(200);
     assertThat(ticket().path("open").isNull()).isTrue();
+  }
+
+  /** Each number of a board's tickets, and of what people did, leads to as many. */
+  @Test
+  void boardsTellOfTicketsAndPeople() throws IOException {
+    night(2);
+    long group = group();
+    Files.writeString(
+        work.resolve("r.xml"),
+        "<testsuite name='PierTest' timestamp='2026-10-03T03:00:00Z'><testcase name='moors'>"
+            + "<failure type='NoRope' message='no rope at the pier'/></testcase></testsuite>");
+    assertThat(vine("push", "r.xml", "--stream", STREAM, "--run", "run-3").code()).isZero();
+    List<Long> groups =
+        vine("export", "failures", "--stream", STREAM)
+            .out()
+            .lines()
+            .map(line -> Portal.json(line).path("group").asLong())
+            .distinct()
+            .toList();
+    assertThat(groups).hasSize(2).contains(group);
+    String name = "{\"to\":\"" + portal.user + "\"}";
+    for (long one : groups) {
+      assertThat(call("PUT", in("/groups/" + one + "/assigned"), name)).isEqualTo(204);
+    }
+    assertThat(call("POST", in("/groups/" + group + "/tickets"), "{\"key\":\"LOG-1\"}"))
+        .isEqualTo(200);
+    String cause = "{\"category\":\"Environment fault\"}";
+    assertThat(call("POST", in("/groups/" + group + "/decision"), cause)).isEqualTo(200);
+    String panels =
+        "{\"kind\":\"tickets\",\"title\":\"The tickets\",\"days\":3660,\"height\":3,\"y\":0},"
+            + "{\"kind\":\"people\",\"title\":\"The people\",\"days\":3660,\"height\":3,\"y\":3}";
+    JsonNode board = said("POST", in("/boards"), "{\"name\":\"Who\",\"panels\":[" + panels + "]}");
+    try (Browsing browsing = new Browsing()) {
+      Page page = browsing.signedIn(portal, "/" + project + "/boards/" + board.path("id").asText());
+      Map<String, String> links = new LinkedHashMap<>();
+      for (String title : List.of("The tickets", "The people")) {
+        Locator panel =
+            page.getByRole(
+                AriaRole.REGION, new Page.GetByRoleOptions().setName(title).setExact(true));
+        assertThat(panel.locator("tbody tr")).hasCount(1);
+        for (Locator link : panel.locator("td a").all()) {
+          links.put(String.valueOf(link.getAttribute("href")), link.innerText());
+        }
+      }
+      // Groups, failures and runs of the ticket; what is explained and what is not.
+      assertThat(links.values()).containsExactly("1", "2", "2", "1", "1");
+      for (Map.Entry<String, String> link : links.entrySet()) {
+        page.navigate(portal.url + link.getKey());
+        assertThat(page.getByRole(AriaRole.STATUS).first())
+            .hasText(Pattern.compile("^" + link.getValue() + " (result|run|group)s?\\b.*"));
+      }
+      browsing.noErrors();
+    }
   }
 
   @Test
