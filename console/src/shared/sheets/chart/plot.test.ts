@@ -63,6 +63,30 @@ describe('bars by outcome', () => {
   });
 });
 
+test('bars beside each other share the place of those that are there, and no more', () => {
+  const keys = ['added', 'gone', 'renamed', 'new failing', 'fixed'];
+  const of = sheet(keys, 'count', [
+    [0, 0, 0, 97, 0],
+    [0, 3, 0, 5, 2],
+    [null, null, null, null, null],
+    [1, 0, 0, 0, 4],
+  ]);
+  const made = plot(of, 'growth');
+  const bars = made.marks.flatMap((mark) => mark.bars.map((bar) => ({ ...bar, at: mark.column })));
+  expect(bars).toHaveLength(6);
+  expect(new Set(bars.map((bar) => bar.width)).size).toBe(1);
+  for (const row of [0, 1, 3]) {
+    const here = bars.filter((bar) => bar.row === row).sort((a, b) => a.x - b.x);
+    expect(here.map((bar) => bar.at)).toEqual([...here.map((bar) => bar.at)].sort());
+    for (const [i, bar] of here.entries()) {
+      expect(bar.x).toBeGreaterThanOrEqual(i === 0 ? 0 : (here[i - 1]?.x ?? 0) + bar.width);
+      const x = bar.x + bar.width / 2;
+      expect(columnAt(made, row, x, bar.y + bar.height / 2)).toBe(bar.at);
+      expect(rowAt(made, x, of.rows.length)).toBe(row);
+    }
+  }
+});
+
 test('a line has gaps, and a point between two of them is seen', () => {
   const rates = Array.from({ length: 90 }, (_, i) => [
     i % 30 === 10 ? null : i === 45 ? 0.5 : null,

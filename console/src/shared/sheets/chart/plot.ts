@@ -108,7 +108,12 @@ export function plotOf(
   const wide = x.bandwidth();
   const middle = (row: number) => (x(row) ?? left) + wide / 2;
   const below = sheet.rows.map(() => bottom);
-  const marks = shown.map((one, nr): Marks => {
+  // What there is none of takes no room beside the others.
+  const there = sheet.rows.map((row) =>
+    shown.map((one) => one.column).filter((column) => row[column]?.number),
+  );
+  const most = stacked ? 1 : Math.max(1, ...there.map((columns) => columns.length));
+  const marks = shown.map((one): Marks => {
     const numbers = sheet.rows.map((row) => row[one.column]?.number ?? null);
     const base = {
       column: one.column,
@@ -116,8 +121,7 @@ export function plotOf(
       look: one.look,
     };
     if (isBar(kind)) {
-      const beside = stacked ? 1 : shown.length;
-      const width = Math.min(WIDEST_BAR, (wide * 0.72) / beside);
+      const width = Math.min(WIDEST_BAR, (wide * 0.72) / most);
       const bars = numbers.flatMap((number, row) => {
         if (!number) {
           return [];
@@ -125,7 +129,8 @@ export function plotOf(
         const height = Math.max(LEAST, bottom - y(number));
         const foot = stacked ? (below[row] ?? bottom) : bottom;
         if (stacked) below[row] = foot - height;
-        const from = middle(row) - (width * beside) / 2 + (stacked ? 0 : width * nr);
+        const beside = stacked ? [one.column] : (there[row] ?? []);
+        const from = middle(row) + width * (beside.indexOf(one.column) - beside.length / 2);
         return [
           {
             row,
