@@ -7,10 +7,10 @@ import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.Set;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.Result;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.store.sql.Ids;
@@ -28,11 +28,8 @@ final class OtherNames {
   private final long streamId;
   private final long runId;
   private final long previous;
-  private @Nullable Map<Integer, Stood> before;
+  private @Nullable Map<Integer, Before> before;
   private @Nullable Set<Integer> here;
-
-  /** How a test stood in the run before, whatever it was called there. */
-  private record Stood(Outcome outcome, boolean madeUp) {}
 
   private OtherNames(DSLContext dsl, int projectId, long streamId, long runId, long previous) {
     this.dsl = dsl;
@@ -66,9 +63,9 @@ final class OtherNames {
     now(tests)
         .forEach(
             (test, now) -> {
-              Stood stood = before().get(now);
+              Before stood = before().get(now);
               if (stood != null) {
-                found.put(test, new Before(stood.outcome, stood.madeUp));
+                found.put(test, stood);
               }
             });
     return found;
@@ -104,15 +101,15 @@ final class OtherNames {
         .intoMap(row -> row.get(0, Integer.class), row -> row.get(1, Integer.class));
   }
 
-  private Map<Integer, Stood> before() {
+  private Map<Integer, Before> before() {
     if (before == null) {
-      Map<Integer, Stood> all = new HashMap<>();
+      Map<Integer, Before> all = new HashMap<>();
       for (Record row : standing(previous)) {
         Outcome outcome = Outcome.ofCode(row.get(1, Integer.class));
         all.merge(
             row.get(0, Integer.class),
-            new Stood(outcome, row.get(2, Boolean.class)),
-            (a, b) -> new Stood(a.outcome.worse(b.outcome), a.madeUp || b.madeUp));
+            new Before(outcome, row.get(2, Boolean.class)),
+            (a, b) -> new Before(a.outcome.worse(b.outcome), a.madeUp || b.madeUp));
       }
       before = all;
     }
@@ -121,13 +118,13 @@ final class OtherNames {
 
   private Set<Integer> here() {
     if (here == null) {
-      here = new HashSet<>(Objects.requireNonNull(standing(runId)).getValues(0, Integer.class));
+      here = new HashSet<>(standing(runId).getValues(0, Integer.class));
     }
     return here;
   }
 
   /** What stands in a run of the tests that have several names, by those of now. */
-  private org.jooq.Result<Record> standing(long run) {
+  private Result<Record> standing(long run) {
     return dsl.fetch(
         "with e as materialized (select e.test_id, e.now_test_id, e.made_up from earlier_name e where"
             + OF_STREAM
