@@ -11,6 +11,7 @@ import {
 } from '@tanstack/react-router';
 import { type ReactNode, useState } from 'react';
 import { readSignInSearch } from '../features/access/model';
+import { boardAhead } from '../features/boards/api';
 import { readBoardSearch } from '../features/boards/model';
 import { readReportSearch } from '../features/reports/model';
 import { readFoundSearch, readRunSearch, readRunsSearch } from '../features/runs/model';
@@ -318,16 +319,22 @@ const boards = createRoute({
   }),
 });
 
+const boardNumber = (text: string) => Number.parseInt(text, 10) || 0;
+
 const board = createRoute({
   getParentRoute: () => inside,
   path: '/$project/boards/$board',
   validateSearch: readBoardSearch,
+  loader: ({ context, params, location }) => {
+    const { days, filter } = readBoardSearch(location.search);
+    boardAhead(context.client, params.project, boardNumber(params.board), { days, filter });
+  },
   component: first(BoardPage, function OneBoard() {
     const params = board.useParams();
     return (
       <BoardPage
         project={params.project}
-        board={Number.parseInt(params.board, 10) || 0}
+        board={boardNumber(params.board)}
         search={readBoardSearch(board.useSearch())}
       />
     );

@@ -1,6 +1,9 @@
 import { type QueryClient, queryOptions } from '@tanstack/react-query';
 import { api, done, type Schemas, unwrap } from '../../shared/api/client';
 import type { Sheet } from '../../shared/sheets/api';
+import { fetchChart } from '../../shared/sheets/LateChart';
+import { partsFor, sheetsAhead } from './ahead';
+import { isChart } from './model';
 import { sheetOf } from './together';
 
 export type Board = Schemas['Board'];
@@ -66,20 +69,43 @@ export function sheetQuery(project: string, panel: Panel, board: Switch) {
   });
 }
 
-/** A board, with what its panels show on the way while they themselves are still laid out. */
+/**
+ * A board, with what its panels show on the way while they themselves are still laid out: along
+ * with the board where nothing is known of it yet.
+ */
 export function boardInFull(client: QueryClient, project: string, board: number, shown: Switch) {
+  const plain = boardQuery(project, board);
   return queryOptions({
-    ...boardQuery(project, board),
+    ...plain,
     queryFn: async () => {
-      const asked = await askBoard(project, board);
+      const known = client.getQueryData(plain.queryKey) !== undefined;
+      // The board first: while its sheets are made, its panels are laid out.
+      const coming = askBoard(project, board);
+      const parts = partsFor(navigator.hardwareConcurrency);
+      const ahead = known ? undefined : sheetsAhead(project, board, shown, parts);
+      const asked = await coming;
       for (const panel of asked.panels) {
         if (panel.kind !== 'text') {
-          void client.prefetchQuery(sheetQuery(project, panel, shown));
+          const sheet = sheetQuery(project, panel, shown);
+          void client.prefetchQuery(
+            ahead ? { ...sheet, queryFn: () => ahead.of(asked, panel) } : sheet,
+          );
         }
+      }
+      if (asked.panels.some((panel) => isChart(panel.kind))) {
+        void fetchChart().catch(() => undefined);
       }
       return asked;
     },
   });
+}
+
+/** The same, begun before the page is there that shows it. */
+export function boardAhead(client: QueryClient, project: string, board: number, shown: Switch) {
+  const inFull = boardInFull(client, project, board, shown);
+  if (client.getQueryData(inFull.queryKey) === undefined) {
+    void client.prefetchQuery(inFull);
+  }
 }
 
 export function addReady(project: string, ready: string, name: string, stream: string | null) {

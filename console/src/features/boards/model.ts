@@ -43,6 +43,11 @@ export function nextTurn(turns: string | undefined, board: number): number {
 }
 
 export const COLUMNS = 12;
+/** Pixels of a row, and between panels. */
+export const ROW = 64;
+export const GAP = 12;
+/** Pixels of a line of a table. */
+const LINE = 28;
 export const LEAST_WIDTH = 2;
 const MOST_HEIGHT = 20;
 
@@ -102,6 +107,11 @@ export function titleOf(panel: Panel): string {
   return panel.title !== ''
     ? panel.title
     : (KINDS.find(([kind]) => kind === panel.kind)?.[1] ?? '');
+}
+
+/** So many lines of a table are in sight at most, beside title and head. */
+export function rowsIn(panel: Panel): number {
+  return Math.ceil((panel.height * (ROW + GAP)) / LINE) - 2;
 }
 
 function meet(a: Panel, b: Panel): boolean {

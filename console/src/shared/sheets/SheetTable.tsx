@@ -6,20 +6,29 @@ import { headOf, percent, wordsOf } from './words';
 
 const WORDS = ['text', 'time'];
 
-/** More rows no panel shows before somebody scrolls. */
-const FIRST = 14;
-
 /** A sheet as a table: what a chart draws in numbers, and what stands side by side. */
-export function SheetTable(props: { project: string; sheet: Sheet; title: string }) {
+export function SheetTable(props: {
+  project: string;
+  sheet: Sheet;
+  title: string;
+  /** So many rows are seen before somebody scrolls; the others come a little later. */
+  first: number;
+}) {
   const { project, sheet } = props;
   const later = useLater();
-  const rows = later ? sheet.rows : sheet.rows.slice(0, FIRST);
+  const rows = later ? sheet.rows : sheet.rows.slice(0, props.first);
   // A column that says nothing in any row only takes room.
   const shown = sheet.columns.flatMap((column, i) =>
     column.key === 'standing' && sheet.rows.every((row) => row[i]?.text === 'free') ? [] : [i],
   );
   return (
-    <div className="min-h-0 grow overflow-auto" tabIndex={0} role="group" aria-label={props.title}>
+    // What is not in sight is neither laid out nor painted.
+    <div
+      className="min-h-0 grow overflow-auto [content-visibility:auto] print:[content-visibility:visible]"
+      tabIndex={0}
+      role="group"
+      aria-label={props.title}
+    >
       {/* Paper cannot be scrolled: what does not fit is at least told. */}
       <p className="hidden px-2 text-[13px] text-quiet print:block">
         {plural(sheet.rows.length, 'row')} in all

@@ -1,11 +1,7 @@
 import { type ReactNode, useRef, useState } from 'react';
 import type { Panel, Switch } from '../api';
-import { COLUMNS } from '../model';
+import { COLUMNS, GAP, ROW } from '../model';
 import { PanelFrame } from './PanelFrame';
-
-/** Pixels of a row, and between panels. */
-const ROW = 64;
-export const GAP = 12;
 
 /** What can be done with panels while the board is edited. */
 export interface GridEdit {

@@ -2,8 +2,8 @@ import { useNavigate } from '@tanstack/react-router';
 import { Pause, Play, X } from 'lucide-react';
 import { useEffect, useState } from 'react';
 import type { Board } from '../api';
-import { type BoardSearch, bottom, nextTurn } from '../model';
-import { BoardGrid, GAP } from './BoardGrid';
+import { type BoardSearch, bottom, GAP, nextTurn } from '../model';
+import { BoardGrid } from './BoardGrid';
 
 const HEAD = 56;
 const MARGIN = 20;

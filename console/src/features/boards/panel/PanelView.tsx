@@ -9,7 +9,7 @@ import { SheetTable } from '../../../shared/sheets/SheetTable';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { Failed, Loading } from '../../../shared/ui/States';
 import { type Panel, type Switch, sheetQuery } from '../api';
-import { isChart, isTable, titleOf } from '../model';
+import { isChart, isTable, rowsIn, titleOf } from '../model';
 import { LatestRun } from './LatestRun';
 
 /** What a panel shows, as a chart or in numbers. */
@@ -124,7 +124,14 @@ function Shown(props: { project: string; panel: Panel; inNumbers: boolean; sheet
     return <LatestRun project={project} sheet={sheet} />;
   }
   if (isTable(panel.kind) || props.inNumbers) {
-    return <SheetTable project={project} sheet={sheet} title={`${titleOf(panel)}, in numbers`} />;
+    return (
+      <SheetTable
+        project={project}
+        sheet={sheet}
+        title={`${titleOf(panel)}, in numbers`}
+        first={rowsIn(panel)}
+      />
+    );
   }
   if (drawn(sheet).every((i) => sheet.rows.every((row) => row[i]?.number == null))) {
     return <p className="m-auto max-w-72 text-center text-quiet">{unknownOf(panel.kind)}</p>;

@@ -127,6 +127,7 @@ class RightsTest {
         "GET " + p + "/boards/{board}",
         "POST " + p + "/boards/sheet",
         "POST " + p + "/boards/sheets",
+        "GET " + p + "/boards/{board}/sheets",
         "GET " + p + "/boards/{board}/panels/{panel}/{file}",
         "GET " + p + "/reports",
         "GET " + p + "/reports/{report}",

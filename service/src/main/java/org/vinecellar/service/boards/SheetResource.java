@@ -1,6 +1,7 @@
 package org.vinecellar.service.boards;
 
 import jakarta.ws.rs.Consumes;
+import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
@@ -13,6 +14,7 @@ import jakarta.ws.rs.core.StreamingOutput;
 import java.time.InstantSource;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.function.Supplier;
 import org.eclipse.microprofile.openapi.annotations.Operation;
 import org.eclipse.microprofile.openapi.annotations.enums.SchemaType;
 import org.eclipse.microprofile.openapi.annotations.media.Content;
@@ -27,6 +29,7 @@ import org.vinecellar.core.boards.BoardFacts;
 import org.vinecellar.core.boards.BoardStore;
 import org.vinecellar.core.boards.FailureFacts;
 import org.vinecellar.core.boards.Panel;
+import org.vinecellar.core.boards.PanelKind;
 import org.vinecellar.core.boards.Panels;
 import org.vinecellar.core.boards.Sheet;
 import org.vinecellar.core.filters.SavedNames;
@@ -104,6 +107,25 @@ public class SheetResource {
       @Schema(nullable = true) @Nullable SheetBody sheet,
       @Schema(nullable = true) @Nullable ProblemBody problem) {}
 
+  /**
+   * The sheet of a panel of a board that is kept, or why there is none: one of both is null.
+   *
+   * @param panel which of them, counted from 1
+   */
+  @Schema(name = "PlacedSheet")
+  public record PlacedBody(
+      int panel,
+      @Schema(nullable = true) @Nullable SheetBody sheet,
+      @Schema(nullable = true) @Nullable ProblemBody problem) {}
+
+  /**
+   * What a board shows.
+   *
+   * @param version of the board, by which it is known which panels these are
+   */
+  @Schema(name = "BoardSheets")
+  public record BoardSheetsBody(int version, List<PlacedBody> sheets) {}
+
   @POST
   @Path("sheet")
   @Consumes(MediaType.APPLICATION_JSON)
@@ -132,15 +154,49 @@ public class SheetResource {
       throw Said.invalid("ask for at most " + AT_ONCE + " panels at once, not " + all.size());
     }
     Panels.Switch board = new Panels.Switch(asked.filter(), asked.days());
-    List<OneBody> sheets = new ArrayList<>();
-    for (PanelBody one : all) {
-      try {
-        sheets.add(new OneBody(sheet(project, one, board), null));
-      } catch (RuntimeException e) {
-        sheets.add(new OneBody(null, problems.told(e)));
+    return all.stream().map(one -> told(() -> sheet(project, one, board))).toList();
+  }
+
+  @GET
+  @Path("{board}/sheets")
+  @Operation(
+      operationId = "getBoardSheets",
+      summary =
+          "What the panels of a kept board show, but for those of text; filter of runs and days as"
+              + " the board is switched to; with parts it is asked for in so many requests, dealt"
+              + " out one by one, of which this is one, from 1")
+  public BoardSheetsBody sheets(
+      @PathParam("project") String key,
+      @PathParam("board") long id,
+      @QueryParam("filter") @Nullable String filter,
+      @QueryParam("days") @Nullable Integer days,
+      @QueryParam("part") @DefaultValue("1") int part,
+      @QueryParam("parts") @DefaultValue("1") int parts) {
+    Project project = caller.project(key, Right.READ);
+    if (part < 1 || part > parts || parts > AT_ONCE) {
+      throw Said.invalid(
+          "there is no part " + part + " of " + parts + "; ask for at most " + AT_ONCE + " parts");
+    }
+    Board.Kept kept = store.board(project.id(), id);
+    List<Panel> all = kept.board().panels();
+    Panels.Switch board = new Panels.Switch(filter, days);
+    List<PlacedBody> sheets = new ArrayList<>();
+    for (int at = part - 1; at < all.size(); at += parts) {
+      Panel panel = all.get(at);
+      if (panel.kind() != PanelKind.TEXT) {
+        OneBody one = told(() -> SheetBody.of(sheet(project, panel, board)));
+        sheets.add(new PlacedBody(at + 1, one.sheet(), one.problem()));
       }
     }
-    return sheets;
+    return new BoardSheetsBody(kept.version(), sheets);
+  }
+
+  private OneBody told(Supplier<SheetBody> sheet) {
+    try {
+      return new OneBody(sheet.get(), null);
+    } catch (RuntimeException e) {
+      return new OneBody(null, problems.told(e));
+    }
   }
 
   private SheetBody sheet(Project project, @Nullable PanelBody said, Panels.Switch board) {
