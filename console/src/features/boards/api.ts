@@ -69,9 +69,12 @@ export function sheetQuery(project: string, panel: Panel, board: Switch) {
   });
 }
 
+/** So long a board waits for what its panels show: laid out twice, it is there later. */
+const TOGETHER_MS = 250;
+
 /**
- * A board, with what its panels show on the way while they themselves are still laid out: along
- * with the board where nothing is known of it yet.
+ * A board, with what its panels show on the way: where nothing is known of it yet, along with it,
+ * so that both can be shown at once; what takes longer is shown as it comes.
  */
 export function boardInFull(client: QueryClient, project: string, board: number, shown: Switch) {
   const plain = boardQuery(project, board);
@@ -84,16 +87,20 @@ export function boardInFull(client: QueryClient, project: string, board: number,
       const parts = partsFor(navigator.hardwareConcurrency);
       const ahead = known ? undefined : sheetsAhead(project, board, shown, parts);
       const asked = await coming;
-      for (const panel of asked.panels) {
-        if (panel.kind !== 'text') {
+      const sheets = asked.panels
+        .filter((panel) => panel.kind !== 'text')
+        .map((panel) => {
           const sheet = sheetQuery(project, panel, shown);
-          void client.prefetchQuery(
+          return client.prefetchQuery(
             ahead ? { ...sheet, queryFn: () => ahead.of(asked, panel) } : sheet,
           );
-        }
-      }
-      if (asked.panels.some((panel) => isChart(panel.kind))) {
-        void fetchChart().catch(() => undefined);
+        });
+      const drawing = asked.panels.some((panel) => isChart(panel.kind))
+        ? fetchChart().catch(() => undefined)
+        : undefined;
+      if (ahead) {
+        const late = new Promise((over) => setTimeout(over, TOGETHER_MS));
+        await Promise.race([Promise.all([...sheets, drawing]), late]);
       }
       return asked;
     },
