@@ -215,7 +215,9 @@ class JobTest {
     assertThat(pushed.get(0).code()).isEqualTo(10);
     assertThat(pushed.get(1).out())
         .contains("1 new failing, 1 gone")
-        .contains("after a second look: 1 failing as before");
+        .contains("refusesAnExpiredSeasonPassAtTheGate  (new)")
+        .containsPattern(
+            "after a second look: 1 failing as before\\R.*refusesAnExpiredSeasonPassAtTheGate\\R");
     assertThat(pushed.get(1).code()).as(pushed.get(1).err()).isZero();
   }
 }

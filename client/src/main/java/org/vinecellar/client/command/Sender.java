@@ -111,21 +111,13 @@ final class Sender {
           receipt.path("duplicate").asBoolean()
               || run.path("open").asBoolean()
               || run.path("changes").equals(receipt.path("changes"));
-      return same ? receipt : looked(receipt, run);
+      return same ? receipt : new SecondLook(portal).at(receipt, run);
     } catch (PortalException | CommandException e) {
       if (!(e instanceof PortalException refused && refused.isDenied())) {
         terminal.note("whether the failures are explained is not known: " + e.getMessage());
       }
       return receipt;
     }
-  }
-
-  /** With what is told of its tests once it is known which of them were renamed. */
-  private JsonNode looked(JsonNode receipt, JsonNode run) {
-    ObjectNode looked = receipt.deepCopy();
-    looked.set("changes", run.path("changes"));
-    looked.set("quarantined", portal.get("quarantine/runs/" + run.path("id").asLong(), Map.of()));
-    return looked;
   }
 
   private Spool.Entry keep(

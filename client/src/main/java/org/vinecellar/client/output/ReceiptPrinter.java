@@ -49,6 +49,7 @@ public final class ReceiptPrinter {
     String changes = changes(known);
     if (!changes.equals(changes(receipt))) {
       terminal.line("  after a second look: " + changes);
+      failing(known);
     }
   }
 
