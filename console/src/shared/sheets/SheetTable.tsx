@@ -6,6 +6,10 @@ import { headOf, percent, wordsOf } from './words';
 
 const WORDS = ['text', 'time'];
 
+/** In a narrow panel names are cut, so that at least the first number beside them is seen. */
+const FIRST_WORDS = 'max-w-60 @max-md:max-w-32';
+const OTHER_WORDS = 'max-w-40 @max-md:max-w-20';
+
 /** A sheet as a table: what a chart draws in numbers, and what stands side by side. */
 export function SheetTable(props: {
   project: string;
@@ -24,7 +28,7 @@ export function SheetTable(props: {
   return (
     // What is not in sight is neither laid out nor painted.
     <div
-      className="min-h-0 grow overflow-auto [content-visibility:auto] print:[content-visibility:visible]"
+      className="@container min-h-0 grow overflow-auto [content-visibility:auto] print:[content-visibility:visible]"
       tabIndex={0}
       role="group"
       aria-label={props.title}
@@ -61,7 +65,7 @@ export function SheetTable(props: {
                     key={`${column.key} ${column.values.join(' ')}`}
                     className={
                       WORDS.includes(column.unit)
-                        ? `${i === shown[0] ? 'max-w-60' : 'max-w-40'} truncate`
+                        ? `${i === shown[0] ? FIRST_WORDS : OTHER_WORDS} truncate`
                         : 'text-right tabular-nums'
                     }
                     title={WORDS.includes(column.unit) ? (cell.text ?? '') : about(cell)}
