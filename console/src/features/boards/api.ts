@@ -2,7 +2,7 @@ import { type QueryClient, queryOptions } from '@tanstack/react-query';
 import { api, done, type Schemas, unwrap } from '../../shared/api/client';
 import type { Sheet } from '../../shared/sheets/api';
 import { fetchChart } from '../../shared/sheets/LateChart';
-import { partsFor, sheetsAhead } from './ahead';
+import { sheetsAhead } from './ahead';
 import { isChart } from './model';
 import { sheetOf } from './together';
 
@@ -84,8 +84,7 @@ export function boardInFull(client: QueryClient, project: string, board: number,
       const known = client.getQueryData(plain.queryKey) !== undefined;
       // The board first: while its sheets are made, its panels are laid out.
       const coming = askBoard(project, board);
-      const parts = partsFor(navigator.hardwareConcurrency);
-      const ahead = known ? undefined : sheetsAhead(project, board, shown, parts);
+      const ahead = known ? undefined : sheetsAhead(project, board, shown);
       const asked = await coming;
       const sheets = asked.panels
         .filter((panel) => panel.kind !== 'text')

@@ -1,11 +1,10 @@
-import { api, problemOf, unwrap } from '../../shared/api/client';
+import { api, unwrap } from '../../shared/api/client';
 import type { Sheet } from '../../shared/sheets/api';
 import type { Panel, Switch } from './api';
+import { byPlace, sheetIn } from './lines';
 
-/** Sheets that are asked for at the same moment go in so few requests, which run side by side. */
-const REQUESTS = 3;
 /** One request holds so many at most. */
-const MOST = 24;
+const MOST = 40;
 
 interface Ask {
   panel: Panel;
@@ -33,25 +32,15 @@ function send() {
   const groups = [...waiting.values()];
   waiting.clear();
   for (const { project, board, asks } of groups) {
-    for (const some of shared(asks)) {
-      void ask(project, board, some);
+    for (let from = 0; from < asks.length; from += MOST) {
+      void ask(project, board, asks.slice(from, from + MOST));
     }
   }
 }
 
-/** Dealt out one by one, so that what takes long and stands together is not asked for together. */
-export function shared<T>(all: T[]): T[][] {
-  const requests = Math.max(Math.min(REQUESTS, all.length), Math.ceil(all.length / MOST));
-  const dealt = Array.from({ length: requests }, (): T[] => []);
-  all.forEach((one, i) => {
-    dealt[i % requests]?.push(one);
-  });
-  return dealt;
-}
-
 async function ask(project: string, board: Switch, asks: Ask[]) {
-  try {
-    const sheets = await unwrap(
+  const line = byPlace(
+    unwrap(
       api.POST('/api/v1/projects/{project}/boards/sheets', {
         params: { path: { project } },
         body: {
@@ -59,17 +48,17 @@ async function ask(project: string, board: Switch, asks: Ask[]) {
           filter: board.filter ?? null,
           days: board.days ?? null,
         },
+        parseAs: 'stream',
       }),
-    );
-    asks.forEach((one, i) => {
-      const its = sheets[i];
-      if (its?.sheet) {
-        one.answer(its.sheet);
-      } else {
-        one.fail(problemOf(its?.problem ?? {}));
+    ),
+  );
+  await Promise.all(
+    asks.map(async (one, i) => {
+      try {
+        one.answer(sheetIn(await line(i + 1)));
+      } catch (error) {
+        one.fail(error);
       }
-    });
-  } catch (error) {
-    for (const one of asks) one.fail(error);
-  }
+    }),
+  );
 }

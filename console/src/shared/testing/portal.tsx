@@ -61,6 +61,14 @@ export function json(body: unknown, init: ResponseInit = {}): Response {
   });
 }
 
+/** An answer of JSON values, one a line, as far as it has come. */
+export function lines(values: unknown[] | ReadableStream<Uint8Array>): Response {
+  const body = Array.isArray(values)
+    ? values.map((one) => `${JSON.stringify(one)}\n`).join('')
+    : values;
+  return new Response(body, { headers: { 'Content-Type': 'application/x-ndjson' } });
+}
+
 export function show(what: ReactNode) {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   render(<QueryClientProvider client={client}>{what}</QueryClientProvider>);

@@ -344,6 +344,13 @@ create table run_label (
 
 create index run_with_label on run_label (project_id, key, value, run_id);
 
+-- Which tests failed in a run, and how many results of each stand that failed or errored, as
+-- FailingTests packs it: few bytes, since boards sum up many runs. None where nothing failed.
+create table run_failing (
+  run_id integer primary key,
+  tests bytea not null
+);
+
 create table run_tag (
   project_id integer not null,
   run_id integer not null,
@@ -724,6 +731,14 @@ create table group_cause (
 );
 
 create index group_cause_of_group on group_cause (project_id, group_id);
+
+-- The same of all groups of a run; 0 where there were some and are none any more.
+create table run_cause (
+  run_id integer not null,
+  category_id integer not null,
+  results integer not null,
+  primary key (run_id, category_id)
+);
 
 -- By what it is found: use 0 key, 1 offer, 2 ask, 3 band of likeness, 4 key of what is merely like it.
 create table group_key (

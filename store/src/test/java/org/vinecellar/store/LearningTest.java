@@ -394,6 +394,33 @@ class LearningTest {
     assertThat(since("quay/any-order")).isEqualTo(sinceByResults("quay/any-order"));
   }
 
+  /** However many come between those that are known, before anybody learns of them. */
+  @ParameterizedTest
+  @ValueSource(ints = {1, 2, 3, 4, 5, 6})
+  void whateverManyComeBetweenItIsKnownSinceWhenTestsAreThere(int seed) {
+    Random random = new Random(seed);
+    String stream = "quay/since-" + seed;
+    List<Night> nights = new ArrayList<>();
+    for (int at = 0; at < 36; at++) {
+      Map<String, Character> tests = new TreeMap<>();
+      for (int i = 0; i < 14; i++) {
+        if (random.nextInt(3) == 0) {
+          tests.put("counts" + i, 'P');
+        }
+      }
+      tests.put("opens", 'P');
+      nights.add(new Night(at * 10, "c" + at, at % 5 == 4 ? "topic" : "main", "quay", tests));
+    }
+    Collections.shuffle(nights, random);
+    while (!nights.isEmpty()) {
+      for (int some = 1 + random.nextInt(16); some > 0 && !nights.isEmpty(); some--) {
+        send(stream, nights.remove(0));
+      }
+      TestDatabase.work(stores);
+      assertThat(since(stream)).isEqualTo(sinceByResults(stream));
+    }
+  }
+
   /** Since which run, and since which of the main branch, a stream has each test, as is kept. */
   private List<String> since(String stream) {
     return STORE.texts(

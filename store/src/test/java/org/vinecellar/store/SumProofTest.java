@@ -31,6 +31,9 @@ class SumProofTest {
   @RegisterExtension private static final TestStore STORE = new TestStore();
   private static final Random RANDOM = new Random(16);
 
+  /** Twelve of two parts, and one in which nothing failed. */
+  private static final int RUNS = 13;
+
   /** All that is proved, as text. */
   private static final List<String> KEPT =
       List.of(
@@ -48,6 +51,9 @@ class SumProofTest {
               + " order by group_id, run_id",
           "select concat_ws(' ', run_id, group_id, category_id, results) from group_cause"
               + " order by run_id, group_id, category_id",
+          "select concat_ws(' ', run_id, category_id, results) from run_cause where results <> 0"
+              + " order by run_id, category_id",
+          "select concat_ws(' ', run_id, tests) from run_failing order by run_id",
           "select concat_ws(' ', id, results, open, runs, tests, streams) from failure_group"
               + " order by id");
 
@@ -55,7 +61,7 @@ class SumProofTest {
   static void runs() {
     Stores stores = STORE.stores();
     TestUploads uploads = TestUploads.inNewProject(stores, NOW);
-    for (int run = 0; run < 12; run++) {
+    for (int run = 0; run < RUNS - 1; run++) {
       for (int part = 0; part < 2; part++) {
         uploads.sendAt(
             NOW.minus(run, ChronoUnit.DAYS),
@@ -68,6 +74,7 @@ class SumProofTest {
                 "S" + part, "a:F b:P c:" + "FE".charAt(run % 2) + " d:" + "PF".charAt(run % 2)));
       }
     }
+    var unusedReceipt = uploads.send("calm", null, TestUploads.suite("S", "a:P b:P"));
     TestDatabase.work(stores);
     Criterion failing = Resolver.read("outcome eq \"failed\"", Thing.RESULT, NOW);
     List<FoundPage.Found> all =
@@ -96,7 +103,7 @@ class SumProofTest {
                 .runs(
                     uploads.project(),
                     new RunQuery(null, Criterion.EVERYTHING, Optional.empty(), 50)))
-        .hasSize(12);
+        .hasSize(RUNS);
     assertThat(STORE.number("select count(*) from group_cause")).isGreaterThan(5);
   }
 
@@ -121,7 +128,7 @@ class SumProofTest {
   void whatIsWrongIsFoundAndPutRight() {
     SumProof proof = STORE.stores().sumProof();
     List<List<String>> right = kept();
-    assertThat(proved()).isEqualTo(12);
+    assertThat(proved()).isEqualTo(RUNS);
     assertThat(kept()).isEqualTo(right);
     assertThat(proof.repairs()).isEqualTo(new SumProof.Repairs(0, null, null));
 
@@ -141,7 +148,13 @@ class SumProofTest {
             "delete from group_run where run_id = %s",
             "delete from group_cause where run_id = %s",
             "update group_cause set results = 99 where run_id = %s",
-            "update group_cause set category_id = category_id + 1 where run_id = %s");
+            "update group_cause set category_id = category_id + 1 where run_id = %s",
+            "delete from run_cause where run_id = %s",
+            "update run_cause set results = results - 1 where run_id = %s",
+            "insert into run_cause select run_id, category_id + 900, 2 from run_cause where run_id = %s",
+            "delete from run_failing where run_id = %s",
+            "update run_failing set tests = tests || '\\x04' where run_id = %s",
+            "update run_failing set tests = '' where run_id = %s");
     int repaired = 0;
     for (String fault : faults) {
       String run =
@@ -152,13 +165,18 @@ class SumProofTest {
               .get(0);
       STORE.execute(String.format(fault, run));
       assertThat(kept()).as(fault).isNotEqualTo(right);
-      assertThat(proved()).isEqualTo(12);
+      assertThat(proved()).isEqualTo(RUNS);
       assertThat(kept()).as(fault).isEqualTo(right);
       repaired++;
       assertThat(proof.repairs().times()).as(fault).isEqualTo(repaired);
       assertThat(proof.repairs().said()).contains("run " + run);
     }
-    assertThat(proved()).isEqualTo(12);
+    // Where nothing failed, nothing is to stand.
+    STORE.execute("insert into run_failing select id, '\\x04' from run where failed + errored = 0");
+    assertThat(proved()).isEqualTo(RUNS);
+    assertThat(kept()).isEqualTo(right);
+    assertThat(proof.repairs().times()).isEqualTo(++repaired);
+    assertThat(proved()).isEqualTo(RUNS);
     assertThat(proof.repairs().times()).isEqualTo(repaired);
   }
 }

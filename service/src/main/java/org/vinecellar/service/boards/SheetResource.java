@@ -1,7 +1,6 @@
 package org.vinecellar.service.boards;
 
 import jakarta.ws.rs.Consumes;
-import jakarta.ws.rs.DefaultValue;
 import jakarta.ws.rs.GET;
 import jakarta.ws.rs.POST;
 import jakarta.ws.rs.Path;
@@ -39,8 +38,6 @@ import org.vinecellar.core.runs.RunStore;
 import org.vinecellar.core.trust.ranks.RankStore;
 import org.vinecellar.service.access.Caller;
 import org.vinecellar.service.filters.FilterReader;
-import org.vinecellar.service.problem.ProblemBody;
-import org.vinecellar.service.problem.Problems;
 import org.vinecellar.service.sheets.SheetBody;
 import org.vinecellar.service.sheets.SheetFile;
 
@@ -50,12 +47,12 @@ import org.vinecellar.service.sheets.SheetFile;
 @Produces(MediaType.APPLICATION_JSON)
 public class SheetResource {
   /** So many panels are asked for at once. */
-  private static final int AT_ONCE = 24;
+  private static final int AT_ONCE = 40;
 
   private final BoardStore store;
   private final Panels panels;
   private final FilterReader filters;
-  private final Problems problems;
+  private final SheetLines lines;
   private final Caller caller;
   private final InstantSource clock;
 
@@ -66,13 +63,13 @@ public class SheetResource {
       RankStore ranks,
       RunStore runs,
       FilterReader filters,
-      Problems problems,
+      SheetLines lines,
       Caller caller,
       InstantSource clock) {
     this.store = store;
     this.panels = new Panels(facts, failures, ranks, runs);
     this.filters = filters;
-    this.problems = problems;
+    this.lines = lines;
     this.caller = caller;
     this.clock = clock;
   }
@@ -101,31 +98,6 @@ public class SheetResource {
       @Schema(nullable = true) @Nullable String filter,
       @Schema(nullable = true) @Nullable Integer days) {}
 
-  /** A sheet, or why there is none: one of both is null. */
-  @Schema(name = "SheetOrProblem")
-  public record OneBody(
-      @Schema(nullable = true) @Nullable SheetBody sheet,
-      @Schema(nullable = true) @Nullable ProblemBody problem) {}
-
-  /**
-   * The sheet of a panel of a board that is kept, or why there is none: one of both is null.
-   *
-   * @param panel which of them, counted from 1
-   */
-  @Schema(name = "PlacedSheet")
-  public record PlacedBody(
-      int panel,
-      @Schema(nullable = true) @Nullable SheetBody sheet,
-      @Schema(nullable = true) @Nullable ProblemBody problem) {}
-
-  /**
-   * What a board shows.
-   *
-   * @param version of the board, by which it is known which panels these are
-   */
-  @Schema(name = "BoardSheets")
-  public record BoardSheetsBody(int version, List<PlacedBody> sheets) {}
-
   @POST
   @Path("sheet")
   @Consumes(MediaType.APPLICATION_JSON)
@@ -135,18 +107,26 @@ public class SheetResource {
   public SheetBody sheet(@PathParam("project") String key, @Nullable AskedBody body) {
     Project project = caller.project(key, Right.READ);
     AskedBody asked = Said.there(body, "the panel");
-    return sheet(project, asked.panel(), new Panels.Switch(asked.filter(), asked.days()));
+    Panels.Switch board = new Panels.Switch(asked.filter(), asked.days());
+    return SheetBody.of(sheet(checked(project, asked.panel()), board));
   }
 
   @POST
   @Path("sheets")
   @Consumes(MediaType.APPLICATION_JSON)
+  @Produces(SheetLines.TYPE)
   @Operation(
       operationId = "getSheets",
       summary =
-          "The same of several panels, in their order; one that cannot be shown keeps none of the"
-              + " others back")
-  public List<OneBody> sheets(@PathParam("project") String key, @Nullable AllAskedBody body) {
+          "The same of several panels, each on a line as soon as it is made, whatever comes first;"
+              + " one that takes long or cannot be shown keeps none of the others back")
+  @APIResponse(
+      responseCode = "200",
+      content =
+          @Content(
+              mediaType = SheetLines.TYPE,
+              schema = @Schema(implementation = SheetLines.LineBody.class)))
+  public StreamingOutput sheets(@PathParam("project") String key, @Nullable AllAskedBody body) {
     Project project = caller.project(key, Right.READ);
     AllAskedBody asked = Said.there(body, "the panels");
     List<@Nullable PanelBody> all = Said.there(asked.panels(), "the panels");
@@ -154,66 +134,78 @@ public class SheetResource {
       throw Said.invalid("ask for at most " + AT_ONCE + " panels at once, not " + all.size());
     }
     Panels.Switch board = new Panels.Switch(asked.filter(), asked.days());
-    return all.stream().map(one -> told(() -> sheet(project, one, board))).toList();
+    List<SheetLines.Asked> wanted = new ArrayList<>();
+    for (PanelBody one : all) {
+      wanted.add(new SheetLines.Asked(wanted.size() + 1, made(() -> checked(project, one), board)));
+    }
+    return lines.of(null, wanted);
   }
 
   @GET
   @Path("{board}/sheets")
+  @Produces(SheetLines.TYPE)
   @Operation(
       operationId = "getBoardSheets",
       summary =
-          "What the panels of a kept board show, but for those of text; filter of runs and days as"
-              + " the board is switched to; with parts it is asked for in so many requests, dealt"
-              + " out one by one, of which this is one, from 1")
-  public BoardSheetsBody sheets(
+          "What the panels of a kept board show, but for those of text, each on a line as soon as it"
+              + " is made, whatever comes first; filter of runs and days as the board is switched to")
+  @APIResponse(
+      responseCode = "200",
+      content =
+          @Content(
+              mediaType = SheetLines.TYPE,
+              schema = @Schema(implementation = SheetLines.LineBody.class)))
+  public StreamingOutput sheets(
       @PathParam("project") String key,
       @PathParam("board") long id,
       @QueryParam("filter") @Nullable String filter,
-      @QueryParam("days") @Nullable Integer days,
-      @QueryParam("part") @DefaultValue("1") int part,
-      @QueryParam("parts") @DefaultValue("1") int parts) {
+      @QueryParam("days") @Nullable Integer days) {
     Project project = caller.project(key, Right.READ);
-    if (part < 1 || part > parts || parts > AT_ONCE) {
-      throw Said.invalid(
-          "there is no part " + part + " of " + parts + "; ask for at most " + AT_ONCE + " parts");
-    }
     Board.Kept kept = store.board(project.id(), id);
-    List<Panel> all = kept.board().panels();
     Panels.Switch board = new Panels.Switch(filter, days);
-    List<PlacedBody> sheets = new ArrayList<>();
-    for (int at = part - 1; at < all.size(); at += parts) {
-      Panel panel = all.get(at);
+    List<SheetLines.Asked> wanted = new ArrayList<>();
+    int at = 0;
+    for (Panel panel : kept.board().panels()) {
+      at++;
       if (panel.kind() != PanelKind.TEXT) {
-        OneBody one = told(() -> SheetBody.of(sheet(project, panel, board)));
-        sheets.add(new PlacedBody(at + 1, one.sheet(), one.problem()));
+        wanted.add(new SheetLines.Asked(at, made(() -> in(project, panel), board)));
       }
     }
-    return new BoardSheetsBody(kept.version(), sheets);
+    return lines.of(kept.version(), wanted);
   }
 
-  private OneBody told(Supplier<SheetBody> sheet) {
+  /** What makes a sheet on any thread; who asks is looked at before, on this one. */
+  private Supplier<Sheet> made(Supplier<Placed> panel, Panels.Switch board) {
     try {
-      return new OneBody(sheet.get(), null);
+      Placed one = panel.get();
+      return () -> sheet(one, board);
     } catch (RuntimeException e) {
-      return new OneBody(null, problems.told(e));
+      return () -> {
+        throw e;
+      };
     }
   }
 
-  private SheetBody sheet(Project project, @Nullable PanelBody said, Panels.Switch board) {
+  /** A panel, in the project that it tells of. */
+  private record Placed(Project of, Panel panel, SavedNames names) {}
+
+  private Placed checked(Project project, @Nullable PanelBody said) {
     Panel panel = Said.there(said, "the panel").panel();
     Board.check(panel, "the panel", filters.names(project), clock.instant());
-    return SheetBody.of(sheet(project, panel, board));
+    return in(project, panel);
   }
 
-  /** Of the project that the panel tells of, for those who may read it. */
-  private Sheet sheet(Project own, Panel panel, Panels.Switch board) {
+  /** For those who may read what it tells of. */
+  private Placed in(Project own, Panel panel) {
     String other = panel.project();
-    if (other == null) {
-      return panels.sheet(own.id(), panel, board, filters.names(own), clock.instant());
-    }
-    // A filter of that name there may ask something else than the one that is meant here.
-    Project of = caller.project(other, Right.READ);
-    return panels.sheet(of.id(), panel, board, SavedNames.NONE, clock.instant());
+    return other == null
+        ? new Placed(own, panel, filters.names(own))
+        // A filter of that name there may ask something else than the one that is meant here.
+        : new Placed(caller.project(other, Right.READ), panel, SavedNames.NONE);
+  }
+
+  private Sheet sheet(Placed one, Panels.Switch board) {
+    return panels.sheet(one.of().id(), one.panel(), board, one.names(), clock.instant());
   }
 
   @GET
@@ -248,7 +240,7 @@ public class SheetResource {
                         ProblemCode.NOT_FOUND,
                         "a panel is no “" + name + "”; ask for table.csv, table.xlsx or table.md"));
     Panel panel = all.get(number - 1);
-    Sheet sheet = sheet(project, panel, new Panels.Switch(filter, days));
+    Sheet sheet = sheet(in(project, panel), new Panels.Switch(filter, days));
     String title = panel.title().isBlank() ? panel.kind().word() : panel.title();
     StreamingOutput out = bytes -> form.write(title, sheet, bytes);
     return Response.ok(out, form.type())

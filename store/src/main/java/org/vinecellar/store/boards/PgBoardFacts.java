@@ -2,13 +2,13 @@ package org.vinecellar.store.boards;
 
 import static org.vinecellar.store.generated.Tables.CATEGORY;
 import static org.vinecellar.store.generated.Tables.DECISION;
-import static org.vinecellar.store.generated.Tables.EARLIER_NAME;
 import static org.vinecellar.store.generated.Tables.FAILURE;
-import static org.vinecellar.store.generated.Tables.GROUP_CAUSE;
 import static org.vinecellar.store.generated.Tables.RESULT;
 import static org.vinecellar.store.generated.Tables.RUN;
+import static org.vinecellar.store.generated.Tables.RUN_CAUSE;
 import static org.vinecellar.store.generated.Tables.RUN_CHANGE;
 
+import java.math.BigDecimal;
 import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
@@ -25,9 +25,7 @@ import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.Record2;
 import org.jooq.Record3;
-import org.jooq.Record4;
 import org.jooq.Select;
-import org.jooq.Table;
 import org.jooq.impl.DSL;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.boards.BoardFacts;
@@ -46,12 +44,9 @@ import org.vinecellar.core.problem.CellarException;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.results.Outcome;
 import org.vinecellar.core.results.ResultKind;
-import org.vinecellar.core.runs.KeptTest;
 import org.vinecellar.store.filters.Conditions;
 import org.vinecellar.store.filters.Looks;
 import org.vinecellar.store.filters.PossibleOutcomes;
-import org.vinecellar.store.results.KeptTests;
-import org.vinecellar.store.results.NowNames;
 
 /** Sums over the rows of runs, which hold the sums of their results already. Thread-safe. */
 public final class PgBoardFacts implements BoardFacts {
@@ -178,78 +173,8 @@ public final class PgBoardFacts implements BoardFacts {
 
   @Override
   public List<TestFailures> failing(int projectId, Criterion runs, Period period, int limit) {
-    return looks.sums(
-        dsl -> {
-          Condition fitting = inPeriod(projectId, period).and(Conditions.ofRuns(projectId, runs));
-          Field<Long> test = DSL.field(DSL.name("of", "test"), Long.class);
-          Field<Integer> failed = DSL.field(DSL.name("of", "failed"), Integer.class);
-          Field<Integer> errored = DSL.field(DSL.name("of", "errored"), Integer.class);
-          Table<?> of =
-              grouped(dsl, projectId, fitting)
-                  .unionAll(waiting(dsl, projectId, fitting))
-                  .asTable("of", "run", "test", "failed", "errored");
-          List<? extends Record> rows =
-              dsl.select(
-                      test,
-                      DSL.sum(failed).cast(Integer.class),
-                      DSL.sum(errored).cast(Integer.class),
-                      DSL.count())
-                  .from(of)
-                  .groupBy(test)
-                  .orderBy(DSL.sum(failed).plus(DSL.sum(errored)).desc(), test)
-                  .limit(limit)
-                  .fetch();
-          Map<Long, KeptTest> tests =
-              KeptTests.byNumber(
-                  dsl, projectId, rows.stream().map(row -> row.get(0, Long.class)).toList());
-          List<TestFailures> failing = new ArrayList<>();
-          for (Record row : rows) {
-            KeptTest kept = tests.get(row.get(0, Long.class));
-            if (kept != null) {
-              failing.add(
-                  new TestFailures(
-                      kept,
-                      row.get(1, Integer.class),
-                      row.get(2, Integer.class),
-                      row.get(3, Integer.class)));
-            }
-          }
-          return failing;
-        });
-  }
-
-  /** Of runs whose failures are grouped: these stand apart from all other results. */
-  private static Select<Record4<Long, Long, Integer, Integer>> grouped(
-      DSLContext dsl, int projectId, Condition fitting) {
-    return dsl.select(
-            FAILURE.RUN_ID,
-            NowNames.of(FAILURE.TEST_ID),
-            DSL.count().filterWhere(FAILURE.OUTCOME.eq(DSL.inline((short) Outcome.FAILED.code()))),
-            DSL.count().filterWhere(FAILURE.OUTCOME.eq(DSL.inline((short) Outcome.ERRORED.code()))))
-        .from(RUN)
-        .join(FAILURE)
-        .on(FAILURE.RUN_ID.eq(RUN.ID))
-        .leftJoin(EARLIER_NAME)
-        .on(NowNames.joined(projectId, FAILURE.TEST_ID))
-        .where(fitting, RUN.EXPLAINED.isTrue(), FAILURE.OUTCOME.ne(DSL.inline((short) 0)))
-        .groupBy(FAILURE.RUN_ID, NowNames.of(FAILURE.TEST_ID));
-  }
-
-  /** Of runs whose failures wait to be grouped. */
-  private static Select<Record4<Long, Long, Integer, Integer>> waiting(
-      DSLContext dsl, int projectId, Condition fitting) {
-    return dsl.select(
-            RESULT.RUN_ID,
-            NowNames.of(RESULT.TEST_ID),
-            DSL.count().filterWhere(RESULT.OUTCOME.eq(DSL.inline(Outcome.FAILED.code()))),
-            DSL.count().filterWhere(RESULT.OUTCOME.eq(DSL.inline(Outcome.ERRORED.code()))))
-        .from(RUN)
-        .join(RESULT)
-        .on(RESULT.RUN_ID.eq(RUN.ID))
-        .leftJoin(EARLIER_NAME)
-        .on(NowNames.joined(projectId, RESULT.TEST_ID))
-        .where(fitting, RUN.EXPLAINED.isFalse(), isFailing())
-        .groupBy(RESULT.RUN_ID, NowNames.of(RESULT.TEST_ID));
+    Condition fitting = inPeriod(projectId, period).and(Conditions.ofRuns(projectId, runs));
+    return looks.sums(dsl -> new FailingSums(dsl, projectId, fitting).most(limit));
   }
 
   /** Results of tests that stand and fail, said so that the index of what did not pass is seen. */
@@ -288,17 +213,29 @@ public final class PgBoardFacts implements BoardFacts {
           Condition fitting = inPeriod(projectId, period).and(Conditions.ofRuns(projectId, runs));
           List<CauseCell> cells = new ArrayList<>();
           Map<Instant, Long> failing = new HashMap<>();
-          dsl.select(begin(step), sum(RUN.FAILED.plus(RUN.ERRORED)))
+          Field<Long> waiting = DSL.count().filterWhere(RUN.EXPLAINED.isFalse()).cast(Long.class);
+          boolean[] waits = new boolean[1];
+          dsl.select(
+                  begin(step),
+                  DSL.coalesce(
+                          DSL.sum(RUN.FAILED.plus(RUN.ERRORED)).filterWhere(RUN.EXPLAINED.isTrue()),
+                          DSL.inline(BigDecimal.ZERO))
+                      .cast(Long.class),
+                  waiting)
               .from(RUN)
-              .where(fitting, RUN.EXPLAINED.isTrue())
+              .where(fitting)
               .groupBy(DSL.inline(1))
-              .forEach(row -> failing.put(row.value1().toInstant(), row.value2()));
-          dsl.select(begin(step), CATEGORY.NAME, sum(GROUP_CAUSE.RESULTS))
+              .forEach(
+                  row -> {
+                    failing.put(row.value1().toInstant(), row.value2());
+                    waits[0] |= row.value3() > 0;
+                  });
+          dsl.select(begin(step), CATEGORY.NAME, sum(RUN_CAUSE.RESULTS))
               .from(RUN)
-              .join(GROUP_CAUSE)
-              .on(GROUP_CAUSE.PROJECT_ID.eq(projectId), GROUP_CAUSE.RUN_ID.eq(RUN.ID))
+              .join(RUN_CAUSE)
+              .on(RUN_CAUSE.RUN_ID.eq(RUN.ID), RUN_CAUSE.RESULTS.gt(0))
               .join(CATEGORY)
-              .on(CATEGORY.PROJECT_ID.eq(projectId), CATEGORY.ID.eq(GROUP_CAUSE.CATEGORY_ID))
+              .on(CATEGORY.PROJECT_ID.eq(projectId), CATEGORY.ID.eq(RUN_CAUSE.CATEGORY_ID))
               .where(fitting, RUN.EXPLAINED.isTrue())
               .groupBy(DSL.inline(1), DSL.inline(2))
               .forEach(row -> cells.add(cause(row)));
@@ -309,21 +246,28 @@ public final class PgBoardFacts implements BoardFacts {
                   cells.add(new CauseCell(at, null, left));
                 }
               });
-          dsl.select(begin(step), CATEGORY.NAME, DSL.count().cast(Long.class))
-              .from(RUN)
-              .join(RESULT)
-              .on(RESULT.RUN_ID.eq(RUN.ID))
-              .leftJoin(FAILURE)
-              .on(FAILURE.RUN_ID.eq(RESULT.RUN_ID), FAILURE.PLACE.eq(RESULT.PLACE))
-              .leftJoin(DECISION)
-              .on(DECISION.PROJECT_ID.eq(projectId), DECISION.ID.eq(FAILURE.DECISION_ID))
-              .leftJoin(CATEGORY)
-              .on(CATEGORY.PROJECT_ID.eq(projectId), CATEGORY.ID.eq(DECISION.CATEGORY_ID))
-              .where(fitting, RUN.EXPLAINED.isFalse(), isFailing())
-              .groupBy(DSL.inline(1), DSL.inline(2))
-              .forEach(row -> cells.add(cause(row)));
+          if (waits[0]) {
+            waiting(dsl, projectId, fitting, step).forEach(row -> cells.add(cause(row)));
+          }
           return cells;
         });
+  }
+
+  /** Of runs whose failures wait to be grouped, by the results themselves. */
+  private static Select<Record3<OffsetDateTime, String, Long>> waiting(
+      DSLContext dsl, int projectId, Condition fitting, Step step) {
+    return dsl.select(begin(step), CATEGORY.NAME, DSL.count().cast(Long.class))
+        .from(RUN)
+        .join(RESULT)
+        .on(RESULT.RUN_ID.eq(RUN.ID))
+        .leftJoin(FAILURE)
+        .on(FAILURE.RUN_ID.eq(RESULT.RUN_ID), FAILURE.PLACE.eq(RESULT.PLACE))
+        .leftJoin(DECISION)
+        .on(DECISION.PROJECT_ID.eq(projectId), DECISION.ID.eq(FAILURE.DECISION_ID))
+        .leftJoin(CATEGORY)
+        .on(CATEGORY.PROJECT_ID.eq(projectId), CATEGORY.ID.eq(DECISION.CATEGORY_ID))
+        .where(fitting, RUN.EXPLAINED.isFalse(), isFailing())
+        .groupBy(DSL.inline(1), DSL.inline(2));
   }
 
   private static CauseCell cause(Record3<OffsetDateTime, String, Long> row) {

@@ -93,6 +93,14 @@ public final class GroupCounts {
           + " select s.group_id, null, null, null, null, 0, s.streams from s) u group by 1"
           + " having count(u.runs) > 0)";
 
+  /** Of a run, what its groups have come to. */
+  private static final String RUN_CAUSES =
+      "select r.category_id, r.results from run_cause r where r.run_id = ? and r.results <> 0";
+
+  private static final String SUMMED_CAUSES =
+      "select g.category_id, sum(g.results)::int from group_cause g where g.project_id = ?"
+          + " and g.run_id = ? group by 1";
+
   private static final String DECIDED = String.format(DIFFERENCE, "", "", "d");
 
   private static final String OTHERS =
@@ -241,6 +249,7 @@ public final class GroupCounts {
         projectId,
         ofBefore,
         projectId);
+    // And what that adds to the sums of their runs, which others may change meanwhile for theirs.
     dsl.execute(
         "with c as ("
             + CAUSES
@@ -250,17 +259,74 @@ public final class GroupCounts {
             + ", gone as (delete from group_cause o where o.project_id = ? and "
             + before
             + " and not exists (select 1 from n where n.group_id = o.group_id"
-            + " and n.run_id = o.run_id and n.category_id = o.category_id))"
-            + " insert into group_cause as g (project_id, run_id, group_id, category_id, results)"
+            + " and n.run_id = o.run_id and n.category_id = o.category_id)),"
+            + " kept as (insert into group_cause as g (project_id, run_id, group_id, category_id, results)"
             + " select ?, n.run_id, n.group_id, n.category_id, n.results from n"
             + " on conflict (project_id, run_id, group_id, category_id) do update"
-            + " set results = excluded.results where g.results <> excluded.results",
+            + " set results = excluded.results where g.results <> excluded.results),"
+            + " d as (select x.run_id, x.category_id, sum(x.results)::int as results from ("
+            + "select n.run_id, n.category_id, n.results from n union all"
+            + " select o.run_id, o.category_id, - o.results from group_cause o"
+            + " where o.project_id = ? and "
+            + before
+            + ") x group by 1, 2 having sum(x.results) <> 0 order by 1, 2)"
+            + " insert into run_cause as s (run_id, category_id, results)"
+            + " select d.run_id, d.category_id, d.results from d"
+            + " on conflict (run_id, category_id) do update set results = s.results + excluded.results",
         projectId,
         of,
         projectId,
         projectId,
         ofBefore,
-        projectId);
+        projectId,
+        projectId,
+        ofBefore);
+  }
+
+  /**
+   * What explains the failures of a run is summed up anew from what is kept of its groups.
+   *
+   * @return whether it was something else before
+   */
+  boolean causesAgain(long run) {
+    hold(
+        Ids.of(
+            dsl.fetch(
+                    "select group_id from failure where run_id = ? union"
+                        + " select group_id from group_cause where project_id = ? and run_id = ?",
+                    run,
+                    projectId,
+                    run)
+                .into(Integer.class)));
+    boolean wrong =
+        dsl.fetchSingle(
+                "select exists (("
+                    + RUN_CAUSES
+                    + " except "
+                    + SUMMED_CAUSES
+                    + ") union all ("
+                    + SUMMED_CAUSES
+                    + " except "
+                    + RUN_CAUSES
+                    + "))",
+                run,
+                projectId,
+                run,
+                projectId,
+                run,
+                run)
+            .get(0, Boolean.class);
+    if (wrong) {
+      dsl.execute("delete from run_cause where run_id = ?", run);
+      dsl.execute(
+          "insert into run_cause (run_id, category_id, results) select ?, s.* from ("
+              + SUMMED_CAUSES
+              + ") s",
+          run,
+          projectId,
+          run);
+    }
+    return wrong;
   }
 
   private void sums(Field<Integer[]> groups) {

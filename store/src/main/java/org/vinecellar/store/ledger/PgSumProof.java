@@ -144,6 +144,9 @@ public final class PgSumProof implements SumProof {
         wrong.add(column + " " + told + " of " + there);
       }
     }
+    if (FailingRow.isWrong(dsl, runId)) {
+      wrong.add("tests that failed");
+    }
     LostTime lost = LostTime.of(dsl, runId, run.get(RUN.SHARED));
     if (lost.failingUs() != run.get(RUN.FAILING_US) || lost.againUs() != run.get(RUN.AGAIN_US)) {
       wrong.add("time lost " + run.get(RUN.FAILING_US) + " and " + run.get(RUN.AGAIN_US));
@@ -172,10 +175,12 @@ public final class PgSumProof implements SumProof {
         dsl.fetch(CAUSES, projectId, runId, projectId, runId).getValues("id", Long.class);
     Set<Long> wrong = new HashSet<>(groups);
     wrong.addAll(causes);
+    GroupCounts counts = new GroupCounts(dsl, projectId);
     if (wrong.isEmpty()) {
-      return List.of();
+      return counts.causesAgain(runId) ? List.of("what explains its failures") : List.of();
     }
-    new GroupCounts(dsl, projectId).ofGroups(wrong);
+    counts.ofGroups(wrong);
+    boolean unused = counts.causesAgain(runId);
     return List.of(
         groups.size() + " failure groups, " + causes.size() + " sums of what explains them");
   }

@@ -62,6 +62,7 @@ public final class RunLedger {
   private boolean gone;
   private boolean live;
   private boolean labelled;
+  private boolean all;
 
   private RunLedger(DSLContext dsl, int projectId, Record run) {
     this.dsl = dsl;
@@ -189,6 +190,7 @@ public final class RunLedger {
     }
     several = true;
     counted = true;
+    all = true;
   }
 
   /**
@@ -312,6 +314,9 @@ public final class RunLedger {
       followed(now);
     }
     Counts before = CountColumns.OF_RUN.of(run);
+    if (all || (counted && counts.failing() + before.failing() > 0)) {
+      FailingRow.keep(dsl, runId);
+    }
     if ((counted && !(live && counts.tests() > COMPARED_LIVE))
         || isOpen() != run.get(RUN.IS_OPEN)) {
       LostTime lost = lost(counts);

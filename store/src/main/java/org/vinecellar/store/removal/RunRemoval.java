@@ -35,6 +35,8 @@ public final class RunRemoval {
           "overruling",
           "result_row",
           "run_label",
+          "run_failing",
+          "run_cause",
           "run_tag",
           "part_number");
 

@@ -132,6 +132,22 @@ final class Nights {
   }
 
   /**
+   * Notes that none after a place is known.
+   *
+   * @return those that were
+   */
+  List<Long> forgetAfter(OffsetDateTime started, int number) {
+    return dsl.fetch(
+            "delete from run_learned where project_id = ? and stream_id = ?"
+                + " and (started_at, number) > (?::timestamptz, ?) returning run_id",
+            projectId,
+            streamId,
+            started,
+            number)
+        .getValues(0, Long.class);
+  }
+
+  /**
    * Notes that they are known as they are now.
    *
    * @param sums over the tests of each; of one that is known already it may be missing

@@ -123,7 +123,7 @@ public final class StreamLearning {
       WorkRows.ask(dsl, WorkKind.LEARN_STREAM, projectId, stream, now.plus(SHORTLY));
       return;
     }
-    learning.latest(now);
+    learning.latest(true, now);
   }
 
   private static boolean isKnown(DSLContext dsl, long runId) {
@@ -152,7 +152,8 @@ public final class StreamLearning {
     learning.madeUp.forgetAll();
     learning.settle(null, 0);
     learning.enterAll();
-    learning.latest(now);
+    // A run that came meanwhile adds nothing to what is known: nothing is.
+    learning.latest(false, now);
     new NamesKept(dsl, projectId, stream, now).keep(learning.lineage);
     FollowingNotes.keep(dsl, projectId);
   }
@@ -229,11 +230,15 @@ public final class StreamLearning {
     nights.learn(all, sums);
   }
 
-  /** From the runs that are not settled; settles those that are not of the latest. */
-  private void latest(Instant now) {
+  /**
+   * From the runs that are not settled; settles those that are not of the latest.
+   *
+   * @param mayAdd whether one more run may be added to what is known of those before it
+   */
+  private void latest(boolean mayAdd, Instant now) {
     Lineage before = lineage;
     long begun = System.nanoTime();
-    int tests = learnLatest();
+    int tests = learnLatest(mayAdd);
     LOG.info(
         "stream {}: learned in {} ms, {} tests failed by themselves before",
         streamId,
@@ -250,9 +255,9 @@ public final class StreamLearning {
     }
   }
 
-  private int learnLatest() {
+  private int learnLatest(boolean mayAdd) {
     List<Nights.Known> some = nights.after(settledAt, settledNumber, SOME);
-    if (isOneMore(some)) {
+    if (mayAdd && isOneMore(some)) {
       Lineage before = lineage;
       enter(some);
       lineage = Lineage.of(dsl, projectId, streamId);
@@ -408,11 +413,15 @@ public final class StreamLearning {
       return;
     }
     List<Night> anew = these.subList(from, these.size());
-    List<Long> runs = anew.stream().map(Night::run).toList();
+    // Those after them were entered as if these had not been; they come next, as if they were new.
+    Nights.Known last = some.get(some.size() - 1);
+    List<Long> later = nights.forgetAfter(last.started(), last.night().number());
+    List<Long> runs = new ArrayList<>(anew.stream().map(Night::run).toList());
     List<Night> earlier = new ArrayList<>(lately());
     earlier.addAll(these.subList(0, from));
     TestsInStream tests = new TestsInStream(dsl, projectId, streamId, earlier);
-    if (nights.anyLearned(runs)) {
+    if (!later.isEmpty() || nights.anyLearned(runs)) {
+      runs.addAll(later);
       tests.forget(runs);
       renaming.forget(runs);
       madeUp.forget(runs);

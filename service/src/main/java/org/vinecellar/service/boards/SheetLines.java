@@ -1,0 +1,143 @@
+package org.vinecellar.service.boards;
+
+import com.fasterxml.jackson.databind.ObjectMapper;
+import jakarta.inject.Inject;
+import jakarta.inject.Singleton;
+import jakarta.ws.rs.core.StreamingOutput;
+import java.io.IOException;
+import java.io.InterruptedIOException;
+import java.io.OutputStream;
+import java.util.List;
+import java.util.Queue;
+import java.util.concurrent.BlockingQueue;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.concurrent.LinkedBlockingQueue;
+import java.util.concurrent.ThreadPoolExecutor;
+import java.util.concurrent.TimeUnit;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.function.Function;
+import java.util.function.Supplier;
+import org.eclipse.microprofile.openapi.annotations.media.Schema;
+import org.jspecify.annotations.Nullable;
+import org.vinecellar.core.boards.Sheet;
+import org.vinecellar.service.problem.ProblemBody;
+import org.vinecellar.service.problem.Problems;
+import org.vinecellar.service.sheets.SheetBody;
+
+/**
+ * Makes sheets some at a time and writes each as a line of JSON as soon as it is there: one that
+ * takes long keeps none of the others back. Thread-safe.
+ */
+@Singleton
+final class SheetLines {
+  /** JSON values, one a line, as many programs write and read them. */
+  static final String TYPE = "application/x-ndjson";
+
+  /** Of one answer at a time. */
+  private static final int SIDE_BY_SIDE = 3;
+
+  /** Of all answers. Most of the time is the database's, which lets in so many at once. */
+  private static final int THREADS = 8;
+
+  private final ThreadPoolExecutor threads;
+  private final ObjectMapper json;
+  private final Function<Throwable, ProblemBody> told;
+
+  @Inject
+  SheetLines(ObjectMapper json, Problems problems) {
+    this(json, problems::told);
+  }
+
+  /** With what is told of a sheet that cannot be made. */
+  SheetLines(ObjectMapper json, Function<Throwable, ProblemBody> told) {
+    this.json = json;
+    this.told = told;
+    AtomicInteger number = new AtomicInteger();
+    threads =
+        new ThreadPoolExecutor(
+            THREADS,
+            THREADS,
+            30,
+            TimeUnit.SECONDS,
+            new LinkedBlockingQueue<>(),
+            work -> {
+              Thread thread = new Thread(work, "vine-sheet-" + number.incrementAndGet());
+              thread.setDaemon(true);
+              return thread;
+            });
+    threads.allowCoreThreadTimeOut(true);
+  }
+
+  /**
+   * The sheet of a panel, or why there is none: one of both is null.
+   *
+   * @param version of the board, by which it is known which panels these are; null of panels that
+   *     were asked for themselves
+   * @param panel which of them, counted from 1
+   */
+  @Schema(name = "SheetLine")
+  record LineBody(
+      @Schema(nullable = true) @Nullable Integer version,
+      int panel,
+      @Schema(nullable = true) @Nullable SheetBody sheet,
+      @Schema(nullable = true) @Nullable ProblemBody problem) {}
+
+  /**
+   * A sheet that is wanted.
+   *
+   * @param panel of which panel, counted from 1
+   * @param sheet makes it, on any thread
+   */
+  record Asked(int panel, Supplier<Sheet> sheet) {}
+
+  /** All of these, in the order in which they are made. */
+  StreamingOutput of(@Nullable Integer version, List<Asked> all) {
+    return out -> write(version, all, out);
+  }
+
+  private void write(@Nullable Integer version, List<Asked> all, OutputStream out)
+      throws IOException {
+    Queue<Asked> left = new ConcurrentLinkedQueue<>(all);
+    BlockingQueue<LineBody> made = new LinkedBlockingQueue<>();
+    try {
+      for (int i = 0; i < Math.min(SIDE_BY_SIDE, all.size()); i++) {
+        threads.execute(() -> next(version, left, made));
+      }
+      for (int i = 0; i < all.size(); i++) {
+        out.write(json.writeValueAsBytes(made.take()));
+        out.write('\n');
+        if (made.isEmpty()) {
+          out.flush();
+        }
+      }
+    } catch (InterruptedException e) {
+      Thread.currentThread().interrupt();
+      throw new InterruptedIOException("the portal stops");
+    } finally {
+      // Who asked may be gone.
+      left.clear();
+    }
+  }
+
+  /** How many wait for a thread. */
+  int waiting() {
+    return threads.getQueue().size();
+  }
+
+  /** One, and then another one, behind those that other answers want by then. */
+  private void next(@Nullable Integer version, Queue<Asked> left, BlockingQueue<LineBody> made) {
+    Asked one = left.poll();
+    if (one != null) {
+      made.add(line(version, one));
+      threads.execute(() -> next(version, left, made));
+    }
+  }
+
+  private LineBody line(@Nullable Integer version, Asked one) {
+    try {
+      return new LineBody(version, one.panel, SheetBody.of(one.sheet.get()), null);
+    } catch (RuntimeException | Error e) {
+      return new LineBody(version, one.panel, null, told.apply(e));
+    }
+  }
+}
