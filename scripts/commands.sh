@@ -303,19 +303,39 @@ run_bench() {
   cd "$ROOT"
   (umask 022 && mvn -q -B -ntp package -Dmaven.test.skip=true -Dspotless.check.skip=true -pl rules,core,client,bench) >&2
   JSON=1
-  DATA="$(mktemp -d /tmp/vine-bench.XXXXXX)" WANT_DB_PORT=""
-  FIRST_PROJECT=bench FIRST_PROJECT_NAME=Bench
-  chmod 711 "$DATA"
-  trap 'stop_here; rm -rf "$DATA"' EXIT
+  local bench others=()
+  bench="$(mktemp -d /tmp/vine-bench.XXXXXX)"
+  chmod 711 "$bench"
+  trap 'DATA="'"$bench"'/other"; stop_here; DATA="'"$bench"'/one"; stop_here; rm -rf "'"$bench"'"' EXIT
   trap 'exit 130' INT TERM
-  pg_start
-  local port
-  port="$(free_port)"
-  service_launch "$port"
-  service_wait_ready "$port" || die "the service did not start"
-  VINE_BENCH_TOKEN="$(json_value "$DATA/first-access.json" token)" VINE_BENCH_PASSWORD="$(json_value "$DATA/first-access.json" password)" \
-    VINE_BENCH_DB_PASSWORD="$(cat "$DATA/db.password")" \
-    java -Xmx1g ${VINE_BENCH_OPTS:-} -cp "bench/target/bench-0.1.0.jar:client/target/vine.jar:$(cat bench/target/classpath):$(ls "$ROOT"/service/target/quarkus-app/lib/main/org.postgresql.postgresql-*.jar)" \
-    -Dbench.url="http://127.0.0.1:$port" -Dbench.db="$DB_URL" -Dbench.root="$ROOT" -Dbench.service="$SERVICE_PID" \
+  # What is compared between two portals is asked of both in turn.
+  if [ $# = 0 ] || [[ " $* " == *" growth "* ]]; then
+    bench_portal "$bench/other"
+    others=(-Dbench.other.url="http://127.0.0.1:$BENCH_PORT" -Dbench.other.db="$DB_URL" -Dbench.other.service="$SERVICE_PID")
+    bench_secrets OTHER_
+  fi
+  bench_portal "$bench/one"
+  bench_secrets ""
+  java -Xmx1g ${VINE_BENCH_OPTS:-} -cp "bench/target/bench-0.1.0.jar:client/target/vine.jar:$(cat bench/target/classpath):$(ls "$ROOT"/service/target/quarkus-app/lib/main/org.postgresql.postgresql-*.jar)" \
+    -Dbench.url="http://127.0.0.1:$BENCH_PORT" -Dbench.db="$DB_URL" -Dbench.root="$ROOT" -Dbench.service="$SERVICE_PID" "${others[@]}" \
     -Dbench.log="$DATA/service.log" org.vinecellar.bench.Bench "$@"
+}
+
+# An empty portal for the bench; leaves its port in BENCH_PORT.
+bench_portal() { # data directory
+  DATA="$1" WANT_DB_PORT=""
+  FIRST_PROJECT=bench FIRST_PROJECT_NAME=Bench
+  mkdir "$DATA"
+  chmod 711 "$DATA"
+  pg_start
+  BENCH_PORT="$(free_port)"
+  service_launch "$BENCH_PORT"
+  service_wait_ready "$BENCH_PORT" || die "the service did not start"
+}
+
+# The ways into that portal, in the environment of what measures.
+bench_secrets() { # prefix of their names
+  export "VINE_BENCH_$1TOKEN=$(json_value "$DATA/first-access.json" token)"
+  export "VINE_BENCH_$1PASSWORD=$(json_value "$DATA/first-access.json" password)"
+  export "VINE_BENCH_$1DB_PASSWORD=$(cat "$DATA/db.password")"
 }

@@ -1,7 +1,6 @@
 package org.vinecellar.bench;
 
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.PreparedStatement;
 import java.sql.ResultSet;
 import java.sql.SQLException;
@@ -19,8 +18,7 @@ final class Anew {
    */
   static double learnt(Target target, String streams) throws SQLException, InterruptedException {
     long begun = System.nanoTime();
-    try (Connection connection =
-            DriverManager.getConnection(target.database(), "vine", target.password());
+    try (Connection connection = target.connection();
         Statement statement = connection.createStatement()) {
       try (PreparedStatement asked =
           connection.prepareStatement(

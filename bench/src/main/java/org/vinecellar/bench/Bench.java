@@ -94,7 +94,7 @@ public final class Bench {
         rows.addAll(new DrawBench(folder, Target.fromProperties()).run());
       }
       if (wanted.contains("growth")) {
-        rows.addAll(new GrowthBench(folder, Target.fromProperties()).run());
+        rows.addAll(new GrowthBench(folder, Target.other(), Target.fromProperties()).run());
       }
       rows.add(ScriptSize.row());
     } finally {

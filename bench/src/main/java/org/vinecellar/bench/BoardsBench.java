@@ -7,7 +7,6 @@ import java.io.IOException;
 import java.net.URLEncoder;
 import java.nio.charset.StandardCharsets;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -22,9 +21,10 @@ import java.util.Map;
  * filters.
  */
 final class BoardsBench {
-  private static final int ROUNDS = 40;
+  private static final int ROUNDS = 80;
   private static final List<String> READY = List.of("stream", "teams", "release");
   private static final String TIMES = "times";
+  private static final String LABELS = "labels";
   private static final ObjectMapper JSON = new ObjectMapper();
 
   private static final String RUNS =
@@ -148,58 +148,116 @@ final class BoardsBench {
         + " order by gr.started_at, gr.run_id limit 1) e on true";
   }
 
-  private final Target target;
-  private int boards;
+  private final Target few;
+  private final Target many;
+  private int made;
 
-  BoardsBench(Target target) {
-    this.target = target;
+  /**
+   * @param few the portal with few results, in streams with as many runs
+   * @param many the one with many
+   */
+  BoardsBench(Target few, Target many) {
+    this.few = few;
+    this.many = many;
   }
 
   /**
-   * Milliseconds, 95 of 100 took less.
+   * Boards of both portals and what a person would write in SQL for them, in turn: a machine that
+   * is slower for a while is so for all of them.
    *
-   * @param streams that the names of streams begin with
-   * @return of each board
+   * @param fewStreams what the names of the streams begin with in the portal with few
+   * @param manyStreams the same in the one with many
    */
-  Map<String, Double> measured(String streams) throws IOException, InterruptedException {
-    Map<String, Double> p95 = new LinkedHashMap<>();
+  List<Bench.Row> boards(String fewStreams, String manyStreams)
+      throws IOException, InterruptedException, SQLException {
+    List<Bench.Row> grown = new ArrayList<>();
+    List<Bench.Row> bare = new ArrayList<>();
     List<String> all = new ArrayList<>(READY);
     all.add(TIMES);
-    for (String ready : all) {
-      JsonNode board = ready.equals(TIMES) ? times() : board(ready);
-      List<Double> whole = new ArrayList<>();
-      Map<String, List<Double>> each = new LinkedHashMap<>();
-      for (int round = 0; round < ROUNDS; round++) {
-        double sum = 0;
-        for (JsonNode panel : board.path("panels")) {
-          ObjectNode asked = JSON.createObjectNode();
-          asked.set("panel", panel);
-          asked.put("filter", "stream sw \"" + streams + "\"");
-          long begun = System.nanoTime();
-          String unused = target.answer("boards/sheet", asked.toString());
-          double took = (System.nanoTime() - begun) / 1e6;
-          if (round >= ROUNDS / 4) {
-            each.computeIfAbsent(panel.path("title").asText(), t -> new ArrayList<>()).add(took);
-          }
-          sum += took;
+    all.add(LABELS);
+    try (Connection connection = many.connection();
+        Statement statement = connection.createStatement()) {
+      for (String name : all) {
+        JsonNode board =
+            switch (name) {
+              case TIMES -> times();
+              case LABELS -> labels();
+              default -> board(name);
+            };
+        Times ofFew = new Times();
+        Times ofMany = new Times();
+        Times ofSql = new Times();
+        for (int round = 0; round < ROUNDS; round++) {
+          ofFew.shown(few, board, fewStreams);
+          ofMany.shown(many, board, manyStreams);
+          ofSql.written(statement, board, manyStreams);
         }
-        if (round >= ROUNDS / 4) {
-          whole.add(sum);
+        ofFew.tell(fewStreams + " " + name);
+        ofMany.tell(manyStreams + " " + name);
+        String what = "board “" + name + "”";
+        grown.add(GrowthBench.row(what, ofFew.p95(), ofMany.p95()));
+        if (READY.contains(name)) {
+          bare.add(row(what, ofMany.p95(), ofSql.p95(), 3));
         }
       }
-      p95.put("board “" + ready + "”", Bench.p95(whole));
+    }
+    grown.addAll(bare);
+    return grown;
+  }
+
+  /** How long a board took, round by round, and each of its panels, in milliseconds. */
+  private static final class Times {
+    private final List<Double> whole = new ArrayList<>();
+    private final Map<String, List<Double>> each = new LinkedHashMap<>();
+
+    /** The board's panels are asked for, one after the other. */
+    void shown(Target target, JsonNode board, String streams)
+        throws IOException, InterruptedException {
+      double sum = 0;
+      for (JsonNode panel : board.path("panels")) {
+        ObjectNode asked = JSON.createObjectNode();
+        asked.set("panel", panel);
+        asked.put("filter", "stream sw \"" + streams + "\"");
+        long begun = System.nanoTime();
+        String unused = target.answer("boards/sheet", asked.toString());
+        double took = (System.nanoTime() - begun) / 1e6;
+        each.computeIfAbsent(panel.path("title").asText(), t -> new ArrayList<>()).add(took);
+        sum += took;
+      }
+      whole.add(sum);
+    }
+
+    /** What a person would write for them. */
+    void written(Statement statement, JsonNode board, String streams) throws SQLException {
+      double sum = 0;
+      for (JsonNode panel : board.path("panels")) {
+        int days = panel.path("days").asInt();
+        for (String sql : BARE.getOrDefault(panel.path("kind").asText(), List.of())) {
+          sum +=
+              took(
+                  statement,
+                  sql.replace("RUNS", String.format(Locale.ROOT, RUNS, streams, days))
+                      .replace("BEFORE", String.format(Locale.ROOT, RUNS, streams, 2 * days)));
+        }
+      }
+      whole.add(sum);
+    }
+
+    double p95() {
+      return p95(whole);
+    }
+
+    void tell(String what) {
       each.forEach(
           (title, times) ->
               Bench.progress(
-                  String.format(
-                      Locale.ROOT,
-                      "%s, %s, %s: %.1f ms",
-                      streams,
-                      ready,
-                      title,
-                      Bench.p95(times))));
+                  String.format(Locale.ROOT, "%s, %s: %.1f ms", what, title, p95(times))));
     }
-    return p95;
+
+    /** The first ones are slower: nobody counts them. */
+    private static double p95(List<Double> rounds) {
+      return Bench.p95(rounds.subList(rounds.size() / 4, rounds.size()));
+    }
   }
 
   /** Panels of how long something took, which no ready board has. */
@@ -212,8 +270,19 @@ final class BoardsBench {
     return board;
   }
 
+  /** Breakdowns of 90 days: each of twelve pairs of team and environment, and each team. */
+  private static JsonNode labels() {
+    ObjectNode board = JSON.createObjectNode();
+    for (List<String> by : List.of(List.of("label.team", "label.env"), List.of("label.team"))) {
+      ObjectNode panel = board.withArray("panels").addObject();
+      panel.put("kind", "breakdown").put("title", String.join(", ", by)).put("days", 90);
+      by.forEach(panel.withArray("by")::add);
+    }
+    return board;
+  }
+
   /**
-   * Reports of some streams, made once each.
+   * Reports of some streams of the portal with many, made once each.
    *
    * @return how long each took
    */
@@ -224,7 +293,7 @@ final class BoardsBench {
       long begun = System.nanoTime();
       String said = "";
       try {
-        String unused = target.get("reports/" + kind + "?days=30&filter=" + filter);
+        String unused = many.get("reports/" + kind + "?days=30&filter=" + filter);
       } catch (IOException e) {
         // What takes too long is refused; that is a figure, too.
         said = String.valueOf(e.getMessage());
@@ -243,53 +312,28 @@ final class BoardsBench {
 
   private JsonNode board(String ready) throws IOException, InterruptedException {
     return JSON.readTree(
-        target.answer(
+        many.answer(
             "boards/ready",
-            "{\"ready\": \"" + ready + "\", \"name\": \"" + ready + " " + ++boards + "\"}"));
+            "{\"ready\": \"" + ready + "\", \"name\": \"" + ready + " " + ++made + "\"}"));
   }
 
-  /** Boards, and first pages of filters, against what a person would write in SQL. */
-  List<Bench.Row> againstBare(String streams)
-      throws IOException, InterruptedException, SQLException {
+  /** First pages of filters, against what a person would write in SQL. */
+  List<Bench.Row> filters() throws IOException, InterruptedException, SQLException {
     List<Bench.Row> rows = new ArrayList<>();
-    Map<String, Double> boards = measured(streams);
-    try (Connection connection =
-            DriverManager.getConnection(target.database(), "vine", target.password());
+    try (Connection connection = many.connection();
         Statement statement = connection.createStatement()) {
-      for (String ready : READY) {
-        List<Double> whole = new ArrayList<>();
-        JsonNode board = board(ready);
-        for (int round = 0; round < ROUNDS; round++) {
-          double sum = 0;
-          for (JsonNode panel : board.path("panels")) {
-            int days = panel.path("days").asInt();
-            for (String sql : BARE.getOrDefault(panel.path("kind").asText(), List.of())) {
-              sum +=
-                  took(
-                      statement,
-                      sql.replace("RUNS", String.format(Locale.ROOT, RUNS, streams, days))
-                          .replace("BEFORE", String.format(Locale.ROOT, RUNS, streams, 2 * days)));
-            }
-          }
-          if (round >= ROUNDS / 4) {
-            whole.add(sum);
-          }
-        }
-        String name = "board “" + ready + "”";
-        rows.add(row(name, boards.getOrDefault(name, 0.0), Bench.p95(whole), 3));
-      }
       for (Map.Entry<String, String> filter : FILTERS.entrySet()) {
         List<Double> portal = new ArrayList<>();
         List<Double> bare = new ArrayList<>();
         String path =
             "results?limit=100&filter="
                 + URLEncoder.encode(filter.getKey(), StandardCharsets.UTF_8);
-        for (int round = 0; round < 2 * ROUNDS; round++) {
+        for (int round = 0; round < ROUNDS; round++) {
           long begun = System.nanoTime();
-          String unused = target.get(path);
+          String unused = many.get(path);
           double took = (System.nanoTime() - begun) / 1e6;
           double sql = took(statement, filter.getValue());
-          if (round >= ROUNDS / 2) {
+          if (round >= ROUNDS / 4) {
             portal.add(took);
             bare.add(sql);
           }

@@ -9,7 +9,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.HexFormat;
@@ -138,8 +137,7 @@ final class CollectBench {
       rows.writeBytes(HexFormat.of().formatHex(bytes).getBytes(StandardCharsets.US_ASCII));
       rows.write('\n');
     }
-    try (Connection connection =
-            DriverManager.getConnection(target.database(), "vine", target.password());
+    try (Connection connection = target.connection();
         var statement = connection.createStatement()) {
       statement.execute("drop table if exists bench_bytes");
       statement.execute("create table bench_bytes (id int primary key, content bytea not null)");

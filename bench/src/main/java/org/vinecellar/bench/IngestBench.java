@@ -7,7 +7,6 @@ import java.io.PrintStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.util.ArrayList;
 import java.util.List;
@@ -104,8 +103,7 @@ final class IngestBench {
   }
 
   private double copy(byte[] rows) throws SQLException, IOException {
-    try (Connection connection =
-            DriverManager.getConnection(target.database(), "vine", target.password());
+    try (Connection connection = target.connection();
         var statement = connection.createStatement()) {
       statement.execute("drop table if exists bench_reference");
       statement.execute(

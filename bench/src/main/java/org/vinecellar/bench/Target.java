@@ -5,9 +5,13 @@ import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.sql.Connection;
+import java.sql.DriverManager;
+import java.sql.SQLException;
+import java.util.Locale;
 import java.util.Map;
 
-/** The portal and the database behind it, as {@code ./cellar bench} started them. */
+/** A portal and the database behind it, as {@code ./cellar bench} started them. */
 record Target(
     String url,
     String token,
@@ -18,13 +22,27 @@ record Target(
   private static final HttpClient HTTP = HttpClient.newHttpClient();
 
   static Target fromProperties() {
+    return named("");
+  }
+
+  /** Another one, that is there beside it for some parts. */
+  static Target other() {
+    return named("other.");
+  }
+
+  private static Target named(String name) {
+    String prefix = "VINE_BENCH_" + name.toUpperCase(Locale.ROOT).replace('.', '_');
     return new Target(
-        System.getProperty("bench.url"),
-        System.getenv("VINE_BENCH_TOKEN"),
-        System.getenv("VINE_BENCH_PASSWORD"),
-        System.getProperty("bench.db"),
-        System.getenv("VINE_BENCH_DB_PASSWORD"),
-        Long.parseLong(System.getProperty("bench.service")));
+        System.getProperty("bench." + name + "url"),
+        System.getenv(prefix + "TOKEN"),
+        System.getenv(prefix + "PASSWORD"),
+        System.getProperty("bench." + name + "db"),
+        System.getenv(prefix + "DB_PASSWORD"),
+        Long.parseLong(System.getProperty("bench." + name + "service")));
+  }
+
+  Connection connection() throws SQLException {
+    return DriverManager.getConnection(database, "vine", password);
   }
 
   /** The answer of the portal's API to a path below the project. */

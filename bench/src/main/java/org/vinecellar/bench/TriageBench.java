@@ -8,7 +8,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.sql.Connection;
-import java.sql.DriverManager;
 import java.sql.ResultSet;
 import java.sql.SQLException;
 import java.sql.Statement;
@@ -54,8 +53,7 @@ final class TriageBench {
   }
 
   List<Bench.Row> run() throws Exception {
-    try (Connection connection =
-        DriverManager.getConnection(target.database(), "vine", target.password())) {
+    try (Connection connection = target.connection()) {
       Bench.progress("making " + KNOWN + " known groups");
       known(connection);
       List<Bench.Row> rows = new ArrayList<>(grouping(connection));
