@@ -74,6 +74,36 @@ class PartitionsTest {
     assertThat(tables()).containsExactly("result_row_0 " + 2 * SENDERS);
   }
 
+  /** Of few runs the database would know all, and believe that there is no other. */
+  @Test
+  void runsAreCountedWhereThereAreEnough() throws Exception {
+    Stores stores = TestDatabase.stores(database, threads);
+    TestUploads uploads = TestUploads.inNewProject(stores, NOW);
+    String counted =
+        "select string_agg(attrelid::regclass || ' ' || attstattarget, ', ' order by attrelid) from pg_attribute"
+            + " where attname = 'run_id' and attrelid::regclass::text ~ '^result_row_[0-9]$'";
+    sql("select setval('run_id_seq', 254)");
+    uploads.send(STREAM, null, TestUploads.suite("S", "a:P b:P"));
+    assertThat(stores.ingest().countRuns()).isZero();
+    assertThat(text(counted)).isEqualTo("result_row_0 0");
+    uploads.send(STREAM, null, TestUploads.suite("S", "a:P b:F"));
+    assertThat(stores.ingest().countRuns()).isEqualTo(8);
+    assertThat(text(counted)).isEqualTo("result_row_0 -1");
+    sql("select setval('run_id_seq', 8192)");
+    uploads.send(STREAM, null, TestUploads.suite("S", "a:F b:F"));
+    assertThat(stores.ingest().countRuns()).isZero();
+    assertThat(text(counted)).isEqualTo("result_row_0 -1, result_row_1 0");
+  }
+
+  private String text(String query) throws SQLException {
+    try (Connection connection = database.getConnection();
+        Statement now = connection.createStatement();
+        ResultSet row = now.executeQuery(query)) {
+      row.next();
+      return row.getString(1);
+    }
+  }
+
   @Test
   void runsOnBothSidesOfACutAreOneStream() throws Exception {
     Stores stores = TestDatabase.stores(database, threads);

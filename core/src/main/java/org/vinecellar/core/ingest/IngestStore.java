@@ -77,4 +77,11 @@ public interface IngestStore {
    * @return how many
    */
   int dropReservedRuns(Instant before);
+
+  /**
+   * Has the database keep statistics of runs in those of its tables that have enough of them.
+   *
+   * @return in how many tables it began to
+   */
+  int countRuns();
 }

@@ -7,19 +7,24 @@ import jakarta.ws.rs.core.StreamingOutput;
 import java.io.IOException;
 import java.io.InterruptedIOException;
 import java.io.OutputStream;
+import java.time.Duration;
 import java.util.List;
 import java.util.Queue;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.ThreadPoolExecutor;
 import java.util.concurrent.TimeUnit;
-import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.Function;
 import java.util.function.Supplier;
 import org.eclipse.microprofile.openapi.annotations.media.Schema;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.boards.Sheet;
+import org.vinecellar.core.problem.ProblemCode;
+import org.vinecellar.core.problem.TryLaterException;
+import org.vinecellar.service.guard.Threads;
 import org.vinecellar.service.problem.ProblemBody;
 import org.vinecellar.service.problem.Problems;
 import org.vinecellar.service.sheets.SheetBody;
@@ -39,33 +44,27 @@ final class SheetLines {
   /** Of all answers. Most of the time is the database's, which lets in so many at once. */
   private static final int THREADS = 8;
 
+  /** No answer takes longer. Of what it still owes by then it says so. */
+  private static final Duration PATIENCE = Duration.ofMinutes(2);
+
+  private static final Duration LATER = Duration.ofSeconds(10);
+
   private final ThreadPoolExecutor threads;
   private final ObjectMapper json;
   private final Function<Throwable, ProblemBody> told;
+  private final Duration patience;
 
   @Inject
   SheetLines(ObjectMapper json, Problems problems) {
-    this(json, problems::told);
+    this(json, problems::told, PATIENCE);
   }
 
   /** With what is told of a sheet that cannot be made. */
-  SheetLines(ObjectMapper json, Function<Throwable, ProblemBody> told) {
+  SheetLines(ObjectMapper json, Function<Throwable, ProblemBody> told, Duration patience) {
     this.json = json;
     this.told = told;
-    AtomicInteger number = new AtomicInteger();
-    threads =
-        new ThreadPoolExecutor(
-            THREADS,
-            THREADS,
-            30,
-            TimeUnit.SECONDS,
-            new LinkedBlockingQueue<>(),
-            work -> {
-              Thread thread = new Thread(work, "vine-sheet-" + number.incrementAndGet());
-              thread.setDaemon(true);
-              return thread;
-            });
-    threads.allowCoreThreadTimeOut(true);
+    this.patience = patience;
+    threads = Threads.some("vine-sheet", THREADS, new LinkedBlockingQueue<>());
   }
 
   /**
@@ -99,15 +98,26 @@ final class SheetLines {
       throws IOException {
     Queue<Asked> left = new ConcurrentLinkedQueue<>(all);
     BlockingQueue<LineBody> made = new LinkedBlockingQueue<>();
+    Set<Integer> owed = new TreeSet<>();
+    all.forEach(one -> owed.add(one.panel));
+    long end = System.nanoTime() + patience.toNanos();
     try {
       for (int i = 0; i < Math.min(SIDE_BY_SIDE, all.size()); i++) {
         threads.execute(() -> next(version, left, made));
       }
-      for (int i = 0; i < all.size(); i++) {
-        out.write(json.writeValueAsBytes(made.take()));
-        out.write('\n');
-        if (made.isEmpty()) {
-          out.flush();
+      while (!owed.isEmpty()) {
+        LineBody line = made.poll(end - System.nanoTime(), TimeUnit.NANOSECONDS);
+        if (line == null) {
+          left.clear();
+          int panel = owed.iterator().next();
+          line = new LineBody(version, panel, null, told.apply(tooLate()));
+        }
+        if (owed.remove(line.panel)) {
+          out.write(json.writeValueAsBytes(line));
+          out.write('\n');
+          if (made.isEmpty()) {
+            out.flush();
+          }
         }
       }
     } catch (InterruptedException e) {
@@ -139,5 +149,14 @@ final class SheetLines {
     } catch (RuntimeException | Error e) {
       return new LineBody(version, one.panel, null, told.apply(e));
     }
+  }
+
+  private TryLaterException tooLate() {
+    return new TryLaterException(
+        ProblemCode.TOO_MANY_AT_ONCE,
+        "the portal has much to do and did not come to this panel within "
+            + patience.toSeconds()
+            + " seconds; ask again in a while",
+        LATER);
   }
 }

@@ -95,5 +95,6 @@ public class Upkeep {
     }
     ingest.dropUnusedContents(clock.instant().minus(UNUSED));
     ingest.dropReservedRuns(clock.instant().minus(UNUSED));
+    ingest.countRuns();
   }
 }

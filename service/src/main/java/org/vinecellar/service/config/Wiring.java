@@ -6,9 +6,6 @@ import jakarta.inject.Singleton;
 import java.time.InstantSource;
 import java.util.concurrent.Executor;
 import java.util.concurrent.LinkedBlockingQueue;
-import java.util.concurrent.ThreadPoolExecutor;
-import java.util.concurrent.TimeUnit;
-import java.util.concurrent.atomic.AtomicInteger;
 import javax.sql.DataSource;
 import org.vinecellar.core.access.PeopleStore;
 import org.vinecellar.core.access.ProjectStore;
@@ -46,6 +43,7 @@ import org.vinecellar.core.trust.ranks.RankStore;
 import org.vinecellar.core.trust.renames.FoldingStore;
 import org.vinecellar.core.work.SumProof;
 import org.vinecellar.core.work.WorkStore;
+import org.vinecellar.service.guard.Threads;
 import org.vinecellar.store.Stores;
 
 /** Puts the stores behind the ports, and the one clock. */
@@ -78,21 +76,7 @@ public class Wiring {
 
   /** One for each upload at a time: who is inside never waits for who is not. */
   private static Executor copyThreads(int uploads) {
-    AtomicInteger number = new AtomicInteger();
-    ThreadPoolExecutor threads =
-        new ThreadPoolExecutor(
-            uploads + LIVE,
-            uploads + LIVE,
-            30,
-            TimeUnit.SECONDS,
-            new LinkedBlockingQueue<>(),
-            work -> {
-              Thread thread = new Thread(work, "vine-copy-" + number.incrementAndGet());
-              thread.setDaemon(true);
-              return thread;
-            });
-    threads.allowCoreThreadTimeOut(true);
-    return threads;
+    return Threads.some("vine-copy", uploads + LIVE, new LinkedBlockingQueue<>());
   }
 
   @Produces

@@ -13,8 +13,6 @@ import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.RejectedExecutionException;
 import java.util.concurrent.ThreadPoolExecutor;
-import java.util.concurrent.TimeUnit;
-import java.util.concurrent.atomic.AtomicInteger;
 import java.util.function.BiConsumer;
 import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
@@ -30,26 +28,13 @@ public class Rooms {
 
   Rooms() {
     for (Room room : Room.values()) {
-      rooms.put(room, pool("vine-" + room.name().toLowerCase(Locale.ROOT), room));
+      rooms.put(
+          room,
+          Threads.some(
+              "vine-" + room.name().toLowerCase(Locale.ROOT),
+              room.threads(),
+              new ArrayBlockingQueue<>(room.queue())));
     }
-  }
-
-  private static ThreadPoolExecutor pool(String name, Room room) {
-    AtomicInteger number = new AtomicInteger();
-    ThreadPoolExecutor pool =
-        new ThreadPoolExecutor(
-            room.threads(),
-            room.threads(),
-            30,
-            TimeUnit.SECONDS,
-            new ArrayBlockingQueue<>(room.queue()),
-            work -> {
-              Thread thread = new Thread(work, name + "-" + number.incrementAndGet());
-              thread.setDaemon(true);
-              return thread;
-            });
-    pool.allowCoreThreadTimeOut(true);
-    return pool;
   }
 
   /**

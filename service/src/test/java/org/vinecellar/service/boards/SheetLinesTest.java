@@ -32,12 +32,16 @@ import org.vinecellar.service.problem.ProblemBody;
 @Timeout(60)
 class SheetLinesTest {
   private static final ObjectMapper JSON = new ObjectMapper();
-  private final SheetLines lines =
-      new SheetLines(
-          JSON,
-          problem ->
-              new ProblemBody(
-                  "about:blank", "wrong", 400, String.valueOf(problem.getMessage()), null, null));
+  private final SheetLines lines = lines(Duration.ofMinutes(1));
+
+  private static SheetLines lines(Duration patience) {
+    return new SheetLines(
+        JSON,
+        problem ->
+            new ProblemBody(
+                "about:blank", "wrong", 400, String.valueOf(problem.getMessage()), null, null),
+        patience);
+  }
 
   private static Sheet sheet(int left) {
     return new Sheet(List.of(), List.of(), left, List.of());
@@ -164,6 +168,26 @@ class SheetLinesTest {
     assertThat(quick).succeedsWithin(Duration.ofSeconds(20));
     goOn.release(1_000);
     slow.forEach(CompletableFuture::join);
+  }
+
+  /** Of what is not there in time it is said, of each panel. */
+  @Test
+  void noAnswerLastsForEver() throws Exception {
+    CountDownLatch slow = new CountDownLatch(1);
+    List<SheetLines.Asked> all = new ArrayList<>();
+    for (int panel = 1; panel <= 40; panel++) {
+      all.add(new SheetLines.Asked(panel, () -> wait(slow, 0)));
+    }
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    lines(Duration.ZERO).of(1, all).write(out);
+    Set<Integer> told = new TreeSet<>();
+    for (String line : out.toString(StandardCharsets.UTF_8).lines().toList()) {
+      assertThat(JSON.readTree(line).path("problem").path("detail").asText())
+          .contains("did not come to this panel within 0 seconds; ask again");
+      assertThat(told.add(JSON.readTree(line).path("panel").asInt())).isTrue();
+    }
+    assertThat(told).hasSize(40);
+    slow.countDown();
   }
 
   @Test

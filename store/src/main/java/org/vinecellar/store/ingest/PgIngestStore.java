@@ -360,6 +360,20 @@ public final class PgIngestStore implements IngestStore {
   }
 
   @Override
+  public int countRuns() {
+    List<String> tables = sql.with(Partitions::uncounted);
+    for (String table : tables) {
+      int unused =
+          sql.transaction(
+              dsl -> {
+                Partitions.count(dsl, table);
+                return 1;
+              });
+    }
+    return tables.size();
+  }
+
+  @Override
   public int dropReservedRuns(Instant before) {
     return sql.transaction(
         dsl -> {

@@ -230,6 +230,7 @@ public final class GroupCounts {
         groups);
   }
 
+  /** {@code not in} is told by a table of keys, however few rows PostgreSQL believes in. */
   private void write(String which, String before, Object of, Object ofBefore) {
     dsl.execute(
         "with c as ("
@@ -239,8 +240,8 @@ public final class GroupCounts {
             + ROWS
             + ", gone as (delete from group_run o where o.project_id = ? and "
             + before
-            + " and not exists (select 1 from n where n.group_id = o.group_id"
-            + " and n.run_id = o.run_id)) insert into group_run as g (project_id, group_id, run_id,"
+            + " and (o.group_id, o.run_id) not in (select n.group_id, n.run_id from n))"
+            + " insert into group_run as g (project_id, group_id, run_id,"
             + " stream_id, started_at, results, open) select ?, n.group_id, n.run_id, n.stream_id,"
             + " n.started_at, n.results, n.open from n"
             + WRITE,
@@ -258,8 +259,8 @@ public final class GroupCounts {
             + ROWS
             + ", gone as (delete from group_cause o where o.project_id = ? and "
             + before
-            + " and not exists (select 1 from n where n.group_id = o.group_id"
-            + " and n.run_id = o.run_id and n.category_id = o.category_id)),"
+            + " and (o.group_id, o.run_id, o.category_id)"
+            + " not in (select n.group_id, n.run_id, n.category_id from n)),"
             + " kept as (insert into group_cause as g (project_id, run_id, group_id, category_id, results)"
             + " select ?, n.run_id, n.group_id, n.category_id, n.results from n"
             + " on conflict (project_id, run_id, group_id, category_id) do update"

@@ -2,6 +2,7 @@ package org.vinecellar.store.ledger;
 
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.vinecellar.store.sql.Sql;
 
 /**
  * What a run spent on failing, and on trying again.
@@ -28,7 +29,8 @@ record LostTime(long failingUs, long againUs) {
 
   /** Counted anew; {@code shared} is whether a part may stand for another. */
   static LostTime of(DSLContext dsl, long run, boolean shared) {
-    long again = one(dsl, EARLIER, run) + (shared ? one(dsl, SUPERSEDED, run) : 0);
+    long earlier = Sql.withoutLoops(dsl, () -> one(dsl, EARLIER, run));
+    long again = earlier + (shared ? one(dsl, SUPERSEDED, run) : 0);
     return new LostTime(one(dsl, FAILING, run), again);
   }
 

@@ -22,6 +22,7 @@ import org.vinecellar.store.results.NowNames;
 import org.vinecellar.store.results.Packed;
 import org.vinecellar.store.sql.CopyBuffer;
 import org.vinecellar.store.sql.Ids;
+import org.vinecellar.store.sql.Sql;
 
 /** What changed against the run before, kept with the run so that looking at it costs nothing. */
 final class RunChanges {
@@ -70,14 +71,13 @@ final class RunChanges {
   ChangeCounts compare(boolean tellGone) {
     NowNames.hold(dsl, streamId);
     dsl.execute("delete from run_change where run_id = ?", runId);
-    // Right after a large upload PostgreSQL knows nothing of its rows, takes them for few, and
-    // would go through the whole run for each of them.
-    dsl.execute("set local enable_nestloop = off");
-    try (Cursor<Record> rows = candidates()) {
-      return write(new Told(ChangeCounts.NONE, tellGone), rows);
-    } finally {
-      dsl.execute("set local enable_nestloop = on");
-    }
+    return Sql.withoutLoops(
+        dsl,
+        () -> {
+          try (Cursor<Record> rows = candidates()) {
+            return write(new Told(ChangeCounts.NONE, tellGone), rows);
+          }
+        });
   }
 
   /**
@@ -87,20 +87,22 @@ final class RunChanges {
    * @param most of one kind that are handed on; all are counted
    */
   ChangeCounts look(boolean tellGone, int most, Consumer<RunComparison.Different> each) {
-    dsl.execute("set local enable_nestloop = off");
     Map<Change, Integer> handed = new EnumMap<>(Change.class);
     Told told = new Told(ChangeCounts.NONE, tellGone);
-    try (Cursor<Record> rows = candidates()) {
-      told.all(
-          rows,
-          one -> {
-            if (handed.merge(one.change(), 1, Integer::sum) <= most) {
-              each.accept(one);
-            }
-          });
-    }
-    dsl.execute("set local enable_nestloop = on");
-    return told.counts;
+    return Sql.withoutLoops(
+        dsl,
+        () -> {
+          try (Cursor<Record> rows = candidates()) {
+            told.all(
+                rows,
+                one -> {
+                  if (handed.merge(one.change(), 1, Integer::sum) <= most) {
+                    each.accept(one);
+                  }
+                });
+          }
+          return told.counts;
+        });
   }
 
   /**
@@ -111,17 +113,18 @@ final class RunChanges {
    */
   ChangeCounts addPart(int part, ChangeCounts before, boolean again) {
     NowNames.hold(dsl, streamId);
-    dsl.execute("set local enable_nestloop = off");
-    ChangeCounts counts = again ? takeBack(part, before) : before;
-    Integer namesake = namesake(part);
-    try (Cursor<Record> rows =
-        namesake == null ? candidatesOfPart(part) : candidatesBeside(part, namesake)) {
-      Told told = new Told(counts, false);
-      told.beside = namesake != null;
-      return write(told, rows);
-    } finally {
-      dsl.execute("set local enable_nestloop = on");
-    }
+    return Sql.withoutLoops(
+        dsl,
+        () -> {
+          ChangeCounts counts = again ? takeBack(part, before) : before;
+          Integer namesake = namesake(part);
+          try (Cursor<Record> rows =
+              namesake == null ? candidatesOfPart(part) : candidatesBeside(part, namesake)) {
+            Told told = new Told(counts, false);
+            told.beside = namesake != null;
+            return write(told, rows);
+          }
+        });
   }
 
   private ChangeCounts takeBack(int part, ChangeCounts before) {

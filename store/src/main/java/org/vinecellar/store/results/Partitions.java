@@ -1,8 +1,10 @@
 package org.vinecellar.store.results;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.concurrent.atomic.AtomicLong;
 import org.jooq.DSLContext;
+import org.jooq.impl.DSL;
 
 /**
  * The parts into which the tables of results are cut, by the numbers of runs. Numbers are given in
@@ -23,6 +25,14 @@ public final class Partitions {
           "run_change",
           "failure",
           "stumble");
+
+  /**
+   * As long as a table has fewer runs, PostgreSQL keeps no statistics of them: it would know all
+   * that it has seen, believe that there is no other, take a run that has just come for a single
+   * row, and go through all of it for each of its rows. Without them it takes a run for a share of
+   * the table.
+   */
+  private static final int FEW = 256;
 
   /** Makes instances that come to the same end one after the other wait for each other. */
   private static final long LOCK = 0x76696e6550617274L;
@@ -82,6 +92,33 @@ public final class Partitions {
               + ") to ("
               + (n + 1) * RUNS
               + ")");
+      dsl.execute("alter table " + name + " alter column run_id set statistics 0");
     }
+  }
+
+  /** Tables that have enough runs by now, and of whose runs no statistics are kept. */
+  public static List<String> uncounted(DSLContext dsl) {
+    long last =
+        dsl.fetchSingle("select coalesce(max(id), 0)::bigint as last from run")
+            .get("last", Long.class);
+    List<String> tables = new ArrayList<>();
+    for (long n = 0; n * RUNS + FEW <= last; n++) {
+      for (String table : TABLES) {
+        tables.add(table + "_" + n);
+      }
+    }
+    return dsl.fetch(
+            "select c.relname from pg_catalog.pg_class c join pg_catalog.pg_attribute a"
+                + " on a.attrelid = c.oid and a.attname = 'run_id' and a.attstattarget = 0"
+                + " where c.relnamespace = current_schema()::regnamespace"
+                + " and c.relname = any(?) order by 1",
+            DSL.val(tables.toArray(String[]::new)))
+        .into(String.class);
+  }
+
+  /** Has them kept from here on. Nobody who reads or writes waits for it. */
+  public static void count(DSLContext dsl, String table) {
+    dsl.execute("set local lock_timeout = '10s'");
+    dsl.execute("alter table " + table + " alter column run_id set statistics -1");
   }
 }

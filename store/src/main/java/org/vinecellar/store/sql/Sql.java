@@ -7,6 +7,7 @@ import java.time.Instant;
 import java.time.OffsetDateTime;
 import java.time.ZoneOffset;
 import java.util.function.Function;
+import java.util.function.Supplier;
 import javax.sql.DataSource;
 import org.jooq.DSLContext;
 import org.jooq.Query;
@@ -88,6 +89,18 @@ public final class Sql {
         }
       }
     }
+  }
+
+  /**
+   * Does something in a transaction with tables of keys for joins. Right after a large upload
+   * PostgreSQL knows nothing of its rows, takes them for one, and would go through all of them for
+   * each of them.
+   */
+  public static <T> T withoutLoops(DSLContext dsl, Supplier<T> work) {
+    dsl.execute("set local enable_nestloop = off");
+    T done = work.get();
+    dsl.execute("set local enable_nestloop = on");
+    return done;
   }
 
   /**
