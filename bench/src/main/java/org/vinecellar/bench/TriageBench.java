@@ -35,6 +35,9 @@ final class TriageBench {
 
   private static final int WIDE = 50_000;
 
+  /** Counting is put off the longer, the longer it takes; nobody waits for that. */
+  private static final String DUE = "select count(*) from work where due_at <= now()";
+
   private static final Pattern GROUPED = Pattern.compile("read and grouped in (\\d+) ms");
 
   private final Path folder;
@@ -134,7 +137,7 @@ final class TriageBench {
             "{\"category\":\"Product fault\",\"comment\":\"known\"}");
       }
     }
-    waited(connection, "select count(*) from work");
+    waited(connection, DUE);
     for (int round = 0; round < ROUNDS; round++) {
       with.add(push(connection, "plain", write(TESTS, 20, CAUSES, 80 + round)).explained);
     }
