@@ -1,5 +1,6 @@
 import { MutationCache, QueryCache, QueryClientProvider } from '@tanstack/react-query';
 import { RouterProvider } from '@tanstack/react-router';
+import { again, pause } from '../shared/api/again';
 import { ApiError } from '../shared/api/client';
 import { FreshQueries } from '../shared/api/queries';
 import { createAppRouter } from './router';
@@ -17,8 +18,8 @@ const client = new FreshQueries({
   defaultOptions: {
     queries: {
       staleTime: 10_000,
-      retry: (failures, error) =>
-        failures < 2 && !(error instanceof ApiError && error.status >= 400 && error.status < 500),
+      retry: again,
+      retryDelay: pause,
     },
   },
 });

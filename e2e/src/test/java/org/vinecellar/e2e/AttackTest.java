@@ -309,6 +309,45 @@ class AttackTest {
     assertThat(open).isLessThan(20);
   }
 
+  /** Whoever lets large answers be made and does not take them, holds no more than some threads. */
+  @Test
+  void slowReadersOfWhatIsBeingMadeKeepNobodyWaiting() throws Exception {
+    StringBuilder xml = new StringBuilder("<testsuite name='wide'>");
+    for (int i = 0; i < 100; i++) {
+      String name = i + "long".repeat(450);
+      xml.append("<testcase name='" + name + "'><failure message='no'/></testcase>");
+    }
+    assertThat(
+            attacker.upload("readers/wide", xml.append("</testsuite>").toString()).join().status())
+        .isEqualTo(201);
+    String panel = "{\"kind\":\"worst\",\"title\":\"w\",\"days\":30}";
+    String body = "{\"panels\":[" + panel + ("," + panel).repeat(39) + "]}";
+    Map<String, String> headers =
+        Map.of(
+            "Authorization",
+            "Bearer " + portal.token,
+            "Content-Type",
+            Attacker.JSON,
+            "Content-Length",
+            String.valueOf(body.length()));
+    String asked = Attacker.head("POST", "/api/v1/projects/main/boards/sheets", headers) + body;
+    List<Socket> readers = new ArrayList<>();
+    for (int i = 0; i < 60; i++) {
+      readers.add(attacker.begin(asked));
+    }
+    List<Integer> statuses = readers.stream().map(Attacker::status).toList();
+    assertThat(statuses).containsOnly(200, 429);
+    assertThat(statuses.stream().filter(status -> status == 200)).hasSize(12);
+    assertOthersAreServed();
+    // Those who go on to take nothing are let go, and there is room again.
+    int status = 429;
+    for (int i = 0; i < 240 && status == 429; i++) {
+      Thread.sleep(500);
+      status = Attacker.status(attacker.begin(asked));
+    }
+    assertThat(status).isEqualTo(200);
+  }
+
   @Test
   void liveBatchesAreReadAsAStream() {
     Answer opened =

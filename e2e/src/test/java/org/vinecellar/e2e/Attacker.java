@@ -5,6 +5,7 @@ import java.io.Closeable;
 import java.io.IOException;
 import java.io.UncheckedIOException;
 import java.net.InetAddress;
+import java.net.InetSocketAddress;
 import java.net.Socket;
 import java.net.SocketTimeoutException;
 import java.net.URI;
@@ -135,9 +136,12 @@ final class Attacker implements Closeable {
     try {
       // Names under localhost are this machine, though not every resolver knows them.
       String host = uri.getHost().endsWith(".localhost") ? "127.0.0.1" : uri.getHost();
-      Socket socket =
-          new Socket(InetAddress.getByName(host), uri.getPort(), InetAddress.getByName(from), 0);
+      Socket socket = new Socket();
       held.add(socket);
+      // Whoever reads nothing has little taken for them.
+      socket.setReceiveBufferSize(16 << 10);
+      socket.bind(new InetSocketAddress(InetAddress.getByName(from), 0));
+      socket.connect(new InetSocketAddress(InetAddress.getByName(host), uri.getPort()));
       socket.setSoTimeout(60_000);
       socket.getOutputStream().write(text.getBytes(StandardCharsets.UTF_8));
       return socket;

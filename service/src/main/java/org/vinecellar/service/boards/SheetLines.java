@@ -24,7 +24,8 @@ import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.boards.Sheet;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.problem.TryLaterException;
-import org.vinecellar.service.guard.Threads;
+import org.vinecellar.service.config.Threads;
+import org.vinecellar.service.guard.Places;
 import org.vinecellar.service.problem.ProblemBody;
 import org.vinecellar.service.problem.Problems;
 import org.vinecellar.service.sheets.SheetBody;
@@ -48,6 +49,11 @@ final class SheetLines {
   private static final Duration PATIENCE = Duration.ofMinutes(2);
 
   private static final Duration LATER = Duration.ofSeconds(10);
+
+  /** Answers at a time; what is left of the threads that answer is for others. */
+  private static final int ANSWERS = 12;
+
+  private final Places places = new Places("boards", ANSWERS);
 
   private final ThreadPoolExecutor threads;
   private final ObjectMapper json;
@@ -89,9 +95,20 @@ final class SheetLines {
    */
   record Asked(int panel, Supplier<Sheet> sheet) {}
 
-  /** All of these, in the order in which they are made. */
+  /**
+   * All of these, in the order in which they are made.
+   *
+   * @throws TryLaterException {@code TOO_MANY_AT_ONCE}
+   */
   StreamingOutput of(@Nullable Integer version, List<Asked> all) {
-    return out -> write(version, all, out);
+    Object place = places.take();
+    return out -> {
+      try {
+        write(version, all, out);
+      } finally {
+        places.giveBack(place);
+      }
+    };
   }
 
   private void write(@Nullable Integer version, List<Asked> all, OutputStream out)

@@ -43,7 +43,6 @@ import org.vinecellar.core.trust.ranks.RankStore;
 import org.vinecellar.core.trust.renames.FoldingStore;
 import org.vinecellar.core.work.SumProof;
 import org.vinecellar.core.work.WorkStore;
-import org.vinecellar.service.guard.Threads;
 import org.vinecellar.store.Stores;
 
 /** Puts the stores behind the ports, and the one clock. */

@@ -18,6 +18,7 @@ import java.util.function.Supplier;
 import org.jspecify.annotations.Nullable;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.problem.TryLaterException;
+import org.vinecellar.service.config.Threads;
 
 /** Threads by purpose, each with a queue that has an end. Thread-safe. */
 @Singleton

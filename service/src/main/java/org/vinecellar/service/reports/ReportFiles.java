@@ -14,6 +14,7 @@ import java.util.concurrent.Semaphore;
 import org.vinecellar.core.problem.ProblemCode;
 import org.vinecellar.core.problem.TryLaterException;
 import org.vinecellar.service.config.VineConfig;
+import org.vinecellar.service.guard.Places;
 
 /**
  * Makes large answers, a few at a time, on the disk: what is made takes memory, and a reader as
@@ -24,7 +25,11 @@ class ReportFiles {
   private static final int AT_ONCE = 2;
   private static final Duration WAIT = Duration.ofSeconds(5);
 
+  /** So many are read at a time, however slowly. */
+  private static final int READERS = 8;
+
   private final Semaphore places = new Semaphore(AT_ONCE);
+  private final Places readers = new Places("reports", READERS);
   private final Path directory;
 
   ReportFiles(VineConfig config) {
@@ -49,12 +54,20 @@ class ReportFiles {
           WAIT);
     }
     try {
-      InputStream in = onDisk(writing);
-      return out -> {
-        try (in) {
-          in.transferTo(out);
-        }
-      };
+      Object reader = readers.take();
+      try {
+        InputStream in = onDisk(writing);
+        return out -> {
+          try (in) {
+            in.transferTo(out);
+          } finally {
+            readers.giveBack(reader);
+          }
+        };
+      } catch (IOException | RuntimeException e) {
+        readers.giveBack(reader);
+        throw e;
+      }
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     } finally {

@@ -5,6 +5,7 @@ import static org.assertj.core.api.Assertions.assertThatThrownBy;
 
 import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import jakarta.ws.rs.core.StreamingOutput;
 import java.io.BufferedReader;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -27,6 +28,7 @@ import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.Timeout;
 import org.vinecellar.core.boards.Sheet;
+import org.vinecellar.core.problem.TryLaterException;
 import org.vinecellar.service.problem.ProblemBody;
 
 @Timeout(60)
@@ -188,6 +190,22 @@ class SheetLinesTest {
     }
     assertThat(told).hasSize(40);
     slow.countDown();
+  }
+
+  /** Readers may be slow; each holds a thread of those that answer everybody. */
+  @Test
+  void soManyAnswersAtATimeAndNoMore() throws Exception {
+    List<StreamingOutput> begun = new ArrayList<>();
+    for (int i = 0; i < 12; i++) {
+      begun.add(lines.of(1, List.of(new SheetLines.Asked(1, () -> sheet(0)))));
+    }
+    assertThatThrownBy(() -> lines.of(1, List.of()))
+        .isInstanceOf(TryLaterException.class)
+        .hasMessage("too many read boards at once; try again in a moment");
+    begun.get(0).write(new ByteArrayOutputStream());
+    StreamingOutput next = lines.of(1, List.of());
+    assertThatThrownBy(() -> lines.of(1, List.of())).isInstanceOf(TryLaterException.class);
+    next.write(new ByteArrayOutputStream());
   }
 
   @Test

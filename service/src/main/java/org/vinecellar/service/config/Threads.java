@@ -1,4 +1,4 @@
-package org.vinecellar.service.guard;
+package org.vinecellar.service.config;
 
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.ThreadPoolExecutor;
