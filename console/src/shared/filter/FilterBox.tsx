@@ -139,7 +139,7 @@ export function FilterBox(props: {
           <textarea
             ref={field}
             rows={Math.min(5, 1 + Math.floor(draft.length / 60))}
-            className="textarea textarea-sm min-h-8 w-full resize-none font-mono text-[13px] leading-snug"
+            className="textarea textarea-sm min-h-8 w-full resize-none placeholder-shown:overflow-hidden placeholder-shown:text-ellipsis placeholder-shown:whitespace-nowrap font-mono text-[13px] leading-snug"
             aria-label={`Filter of ${props.of}s`}
             aria-haspopup="listbox"
             aria-controls={`${id}-list`}

@@ -33,8 +33,8 @@ export function SheetTable(props: {
       role="group"
       aria-label={props.title}
     >
-      {/* Paper cannot be scrolled: what does not fit is at least told. */}
-      <p className="hidden px-2 text-[13px] text-quiet print:block">
+      {/* Neither paper nor a wall can be scrolled: what does not fit is at least told. */}
+      <p className="hidden px-2 text-[13px] text-quiet print:block [.on-wall_&]:block">
         {plural(sheet.rows.length, 'row')} in all
       </p>
       <table className="table table-sm table-pin-rows [&_td]:px-2 [&_th]:px-2 [&_th]:font-normal [&_th]:text-quiet">

@@ -1,4 +1,4 @@
-import { type ReactNode, useRef, useState } from 'react';
+import { type CSSProperties, type ReactNode, useRef, useState } from 'react';
 import type { Panel, Switch } from '../api';
 import { COLUMNS, GAP, ROW } from '../model';
 import { PanelFrame } from './PanelFrame';
@@ -61,10 +61,11 @@ export function BoardGrid(props: {
       <div
         ref={grid}
         className="board-grid grid grid-cols-1 min-[900px]:grid-cols-12"
-        style={{ gap: GAP, gridAutoRows: props.rowHeight ?? ROW }}
+        style={{ gap: GAP, '--row': `${props.rowHeight ?? ROW}px` } as CSSProperties}
       >
         {order.map(({ panel, at }) => {
           const shown = pulled?.at === at ? pulled.panel : panel;
+          const rows = Math.max(1, shown.height);
           return (
             <PanelFrame
               // The place in the board's list is what a panel is known by.
@@ -79,7 +80,8 @@ export function BoardGrid(props: {
                 '--x': Math.min(COLUMNS, Math.max(1, shown.x + 1)),
                 '--y': Math.max(1, shown.y + 1),
                 '--w': Math.min(COLUMNS, Math.max(2, shown.width)),
-                '--h': Math.max(1, shown.height),
+                '--h': rows,
+                '--tall': `${rows * (ROW + GAP) - GAP}px`,
               }}
               edit={
                 props.edit

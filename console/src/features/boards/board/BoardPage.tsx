@@ -55,7 +55,7 @@ function Shown(props: { project: string; board: Board; search: BoardSearch }) {
     setBase(from);
     draft.begin(from.name, from.panels);
   };
-  useEffect(watchPaper, []);
+  useEffect(() => watchPaper(board.name), [board.name]);
   const [written, setWritten] = useState<number | 'new'>();
   const removing = useMutation({
     mutationFn: () => removeBoard(project, board.id),

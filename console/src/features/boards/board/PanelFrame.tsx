@@ -32,7 +32,7 @@ export function PanelFrame(props: {
   /** What is shown in place of what this project's panels show. */
   view?: ((inNumbers: boolean) => ReactNode) | undefined;
   pulled: boolean;
-  style: Record<string, number>;
+  style: Record<string, number | string>;
   edit: FrameEdit | undefined;
 }) {
   const { panel, edit } = props;
@@ -56,6 +56,7 @@ export function PanelFrame(props: {
     <section
       aria-labelledby={title}
       style={props.style as CSSProperties}
+      data-drawn={drawn || undefined}
       className={`board-panel relative flex min-h-0 min-w-0 flex-col rounded-box border bg-base-100 px-4 py-3 ${
         props.pulled ? 'z-10 border-primary opacity-80 shadow-lg' : 'border-base-300'
       }`}

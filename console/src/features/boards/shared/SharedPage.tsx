@@ -11,7 +11,8 @@ import { SheetView } from '../panel/PanelView';
 /** Where the link of a board leads; its secret stands behind the “#”, which no server sees. */
 export function SharedPage({ secret }: { secret: string }) {
   const board = useQuery(sharedBoardQuery(secret));
-  useEffect(watchPaper, []);
+  const name = board.data?.name ?? '';
+  useEffect(() => watchPaper(name), [name]);
   if (board.error instanceof ApiError && board.error.status === 404) {
     return (
       <Empty title="This link opens nothing" page>
@@ -27,7 +28,7 @@ export function SharedPage({ secret }: { secret: string }) {
       <Loading lines={8} />
     );
   }
-  const { version, name, panels, endsAt } = board.data;
+  const { version, panels, endsAt } = board.data;
   return (
     <main className="min-h-full bg-base-200 print:bg-base-100">
       <header className="flex flex-wrap items-baseline gap-x-4 gap-y-1 border-b border-base-300 bg-base-100 px-5 py-4">

@@ -1,8 +1,6 @@
 package org.vinecellar.bench;
 
 import java.io.IOException;
-import java.io.OutputStream;
-import java.io.PrintStream;
 import java.io.Writer;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -18,7 +16,6 @@ import java.util.Random;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import java.util.stream.Stream;
-import org.vinecellar.client.command.VineCommand;
 
 /**
  * What it costs to explain: the share of grouping in the time until an upload is explained, what
@@ -35,8 +32,16 @@ final class TriageBench {
 
   private static final int WIDE = 50_000;
 
-  /** Counting is put off the longer, the longer it takes; nobody waits for that. */
-  private static final String DUE = "select count(*) from work where due_at <= now()";
+  /** Why tests fail: some of what follows upon a number. */
+  private record Causes(int first, int many) {
+    int any(Random random) {
+      return first + random.nextInt(many);
+    }
+  }
+
+  private static final Causes PLAIN = new Causes(0, CAUSES);
+  private static final Causes DECIDED = new Causes(CAUSES, CAUSES);
+  private static final Causes NEW = new Causes(2 * CAUSES, 1);
 
   private static final Pattern GROUPED = Pattern.compile("read and grouped in (\\d+) ms");
 
@@ -48,28 +53,22 @@ final class TriageBench {
     this.target = target;
   }
 
-  /** How long it took until all was there, and until it was explained. */
-  private record Took(double there, double explained) {
-    double share() {
-      return (explained - there) / explained;
-    }
-  }
-
   List<Bench.Row> run() throws Exception {
     try (Connection connection = target.connection()) {
+      Watched watched = new Watched(target, connection);
       Bench.progress("making " + KNOWN + " known groups");
       known(connection);
-      List<Bench.Row> rows = new ArrayList<>(grouping(connection));
-      rows.addAll(List.of(carrying(connection), answered(connection), reached()));
+      List<Bench.Row> rows = new ArrayList<>(grouping(watched));
+      rows.addAll(List.of(carrying(connection, watched), answered(connection, watched), reached()));
       return rows;
     }
   }
 
-  private List<Bench.Row> grouping(Connection connection) throws Exception {
-    List<Took> all = new ArrayList<>();
+  private List<Bench.Row> grouping(Watched watched) throws Exception {
+    List<Watched.Took> all = new ArrayList<>();
     List<Double> grouped = new ArrayList<>();
     for (int round = 0; round < WARM + ROUNDS; round++) {
-      Took took = push(connection, "plain", write(TESTS, 20, CAUSES, round));
+      Watched.Took took = watched.push("triage/plain", write(TESTS, 20, PLAIN, round));
       if (round >= WARM) {
         all.add(took);
         grouped.add(grouped());
@@ -78,15 +77,15 @@ final class TriageBench {
           String.format(
               Locale.ROOT,
               "there after %.2f s, explained after %.2f s",
-              took.there,
-              took.explained));
+              took.there(),
+              took.explained()));
     }
     List<Double> parts = new ArrayList<>();
     for (int i = 0; i < all.size(); i++) {
-      parts.add(grouped.get(i) / all.get(i).explained);
+      parts.add(grouped.get(i) / all.get(i).explained());
     }
     double part = Bench.median(parts);
-    double whole = Bench.median(all.stream().map(Took::share).toList());
+    double whole = Bench.median(all.stream().map(Watched.Took::share).toList());
     return List.of(
         new Bench.Row(
             "reading, signing and grouping 5 000 failing of 100 000 results, 2 000 causes, 200 000 known groups",
@@ -100,7 +99,7 @@ final class TriageBench {
             String.format(
                 Locale.ROOT,
                 "%.2f s",
-                Bench.median(all.stream().map(one -> one.explained - one.there).toList())),
+                Bench.median(all.stream().map(one -> one.explained() - one.there()).toList())),
             "the time until the upload is explained",
             String.format(Locale.ROOT, "%.2f", whole),
             "",
@@ -121,31 +120,42 @@ final class TriageBench {
     return last;
   }
 
-  private Bench.Row carrying(Connection connection) throws Exception {
-    List<Double> without = new ArrayList<>();
-    List<Double> with = new ArrayList<>();
+  private Bench.Row carrying(Connection connection, Watched watched) throws Exception {
+    long known = watched.number("select max(id) from failure_group");
     for (int round = 0; round < ROUNDS; round++) {
-      without.add(push(connection, "plain", write(TESTS, 20, CAUSES, 50 + round)).explained);
+      watched.push("triage/decided", write(TESTS, 20, DECIDED, 50 + round));
     }
-    Bench.progress("deciding all groups");
+    Bench.progress("deciding the groups of a stream");
     try (Statement statement = connection.createStatement();
         ResultSet groups =
-            statement.executeQuery("select id from failure_group where results > 0")) {
+            statement.executeQuery(
+                "select id from failure_group where results > 0 and id > " + known)) {
       while (groups.next()) {
         target.post(
             "groups/" + groups.getLong(1) + "/decision",
             "{\"category\":\"Product fault\",\"comment\":\"known\"}");
       }
     }
-    waited(connection, DUE);
+    watched.settled();
+    List<Double> without = new ArrayList<>();
+    List<Double> with = new ArrayList<>();
     for (int round = 0; round < ROUNDS; round++) {
-      with.add(push(connection, "plain", write(TESTS, 20, CAUSES, 80 + round)).explained);
+      Watched.Took plain = watched.push("triage/plain", write(TESTS, 20, PLAIN, 80 + round));
+      Watched.Took decided = watched.push("triage/decided", write(TESTS, 20, DECIDED, 80 + round));
+      without.add(plain.explained());
+      with.add(decided.explained());
+      Bench.progress(
+          String.format(
+              Locale.ROOT,
+              "explained after %.2f s, and with decisions %.2f s",
+              plain.explained(),
+              decided.explained()));
     }
     double ratio = Bench.median(with) / Bench.median(without);
     return new Bench.Row(
         "carrying 2 000 decisions to 5 000 failing of 100 000 results",
         String.format(Locale.ROOT, "%.2f s until explained", Bench.median(with)),
-        String.format(Locale.ROOT, "nothing decided: %.2f s", Bench.median(without)),
+        String.format(Locale.ROOT, "nothing decided, in turn: %.2f s", Bench.median(without)),
         String.format(Locale.ROOT, "%.2f", ratio),
         "≤ 1.10",
         ratio <= 1.1);
@@ -153,9 +163,9 @@ final class TriageBench {
 
   private double reached;
 
-  private Bench.Row answered(Connection connection) throws Exception {
+  private Bench.Row answered(Connection connection, Watched watched) throws Exception {
     for (int run = 0; run < 2; run++) {
-      push(connection, "wide", write(WIDE, 1, -1, 100 + run));
+      watched.push("triage/wide", write(WIDE, 1, NEW, 100 + run));
     }
     long group;
     try (Statement statement = connection.createStatement();
@@ -170,9 +180,7 @@ final class TriageBench {
         "groups/" + group + "/decision",
         "{\"category\":\"Environment fault\",\"comment\":\"wide\"}");
     double answer = (System.nanoTime() - begun) / 1e6;
-    waited(
-        connection,
-        "select count(*) from failure where decision_id is null and group_id = " + group);
+    watched.none("select count(*) from failure where decision_id is null and group_id = " + group);
     reached = (System.nanoTime() - begun) / 1e9;
     return new Bench.Row(
         "a decision on a group of 100 000 results is answered",
@@ -193,22 +201,6 @@ final class TriageBench {
         reached <= 10);
   }
 
-  private static void waited(Connection connection, String counted)
-      throws SQLException, InterruptedException {
-    try (Statement statement = connection.createStatement()) {
-      for (int i = 0; i < 12_000; i++) {
-        try (ResultSet row = statement.executeQuery(counted)) {
-          row.next();
-          if (row.getLong(1) == 0) {
-            return;
-          }
-        }
-        Thread.sleep(20);
-      }
-    }
-    throw new IllegalStateException("waited in vain: " + counted);
-  }
-
   private static void known(Connection connection) throws SQLException {
     try (Statement statement = connection.createStatement()) {
       statement.execute(
@@ -226,57 +218,12 @@ final class TriageBench {
     }
   }
 
-  private Took push(Connection connection, String stream, Path file) throws Exception {
-    PrintStream nowhere =
-        new PrintStream(OutputStream.nullOutputStream(), true, StandardCharsets.UTF_8);
-    String[] words = {"push", file.toString(), "--stream", "triage/" + stream};
-    long last = number(connection, "select coalesce(max(id), 0) from run");
-    int[] code = {-1};
-    Thread pushing =
-        new Thread(
-            () -> code[0] = VineCommand.run(words, nowhere, System.err, target.environment()));
-    long begun = System.nanoTime();
-    pushing.start();
-    double there =
-        until(
-            connection,
-            "select count(*) from run r where r.number is not null and not r.is_open and r.id > "
-                + last,
-            begun);
-    double explained =
-        until(connection, "select count(*) from run r where r.explained and r.id > " + last, begun);
-    pushing.join();
-    if (code[0] != 0) {
-      throw new IOException("the push ended with " + code[0]);
-    }
-    return new Took(there, explained);
-  }
-
-  private static double until(Connection connection, String counted, long begun)
-      throws SQLException, InterruptedException {
-    while (number(connection, counted) == 0) {
-      if (System.nanoTime() - begun > 300_000_000_000L) {
-        throw new IllegalStateException("waited in vain: " + counted);
-      }
-      Thread.sleep(4);
-    }
-    return (System.nanoTime() - begun) / 1e9;
-  }
-
-  private static long number(Connection connection, String sql) throws SQLException {
-    try (Statement statement = connection.createStatement();
-        ResultSet row = statement.executeQuery(sql)) {
-      row.next();
-      return row.getLong(1);
-    }
-  }
-
   /**
    * One of so many tests fails, with a trace of 30 frames.
    *
-   * @param causes less than zero for one that nobody has seen before
+   * @param causes why they do
    */
-  private Path write(int tests, int oneOf, int causes, long seed) throws IOException {
+  private Path write(int tests, int oneOf, Causes causes, long seed) throws IOException {
     Random random = new Random(seed);
     Path file = folder.resolve("triage.xml");
     try (Writer out = Files.newBufferedWriter(file, StandardCharsets.UTF_8)) {
@@ -288,7 +235,7 @@ final class TriageBench {
           out.write("<testcase name=\"opens" + i + "\" classname=\"" + name + "\" time=\"0.02\"");
           if (random.nextInt(oneOf) == 0) {
             out.write("><failure type=\"java.lang.IllegalStateException\">");
-            trace(out, random, causes < 0 ? CAUSES : random.nextInt(causes), name, i);
+            trace(out, random, causes.any(random), name, i);
             out.write("</failure></testcase>\n");
           } else {
             out.write("/>\n");

@@ -108,7 +108,8 @@ public class SheetResource {
     Project project = caller.project(key, Right.READ);
     AskedBody asked = Said.there(body, "the panel");
     Panels.Switch board = new Panels.Switch(asked.filter(), asked.days());
-    return SheetBody.of(sheet(checked(project, asked.panel()), board));
+    Here here = new Here(project, filters.names(project));
+    return SheetBody.of(sheet(checked(here, asked.panel()), board));
   }
 
   @POST
@@ -134,9 +135,10 @@ public class SheetResource {
       throw Said.invalid("ask for at most " + AT_ONCE + " panels at once, not " + all.size());
     }
     Panels.Switch board = new Panels.Switch(asked.filter(), asked.days());
+    Here here = new Here(project, filters.names(project));
     List<SheetLines.Asked> wanted = new ArrayList<>();
     for (PanelBody one : all) {
-      wanted.add(new SheetLines.Asked(wanted.size() + 1, made(() -> checked(project, one), board)));
+      wanted.add(new SheetLines.Asked(wanted.size() + 1, made(() -> checked(here, one), board)));
     }
     return lines.of(null, wanted);
   }
@@ -163,12 +165,13 @@ public class SheetResource {
     Project project = caller.project(key, Right.READ);
     Board.Kept kept = store.board(project.id(), id);
     Panels.Switch board = new Panels.Switch(filter, days);
+    Here here = new Here(project, filters.names(project));
     List<SheetLines.Asked> wanted = new ArrayList<>();
     int at = 0;
     for (Panel panel : kept.board().panels()) {
       at++;
       if (panel.kind() != PanelKind.TEXT) {
-        wanted.add(new SheetLines.Asked(at, made(() -> in(project, panel), board)));
+        wanted.add(new SheetLines.Asked(at, made(() -> in(here, panel), board)));
       }
     }
     return lines.of(kept.version(), wanted);
@@ -186,20 +189,23 @@ public class SheetResource {
     }
   }
 
+  /** The project that is asked, and what its filters may name: read once for all panels. */
+  private record Here(Project project, SavedNames names) {}
+
   /** A panel, in the project that it tells of. */
   private record Placed(Project of, Panel panel, SavedNames names) {}
 
-  private Placed checked(Project project, @Nullable PanelBody said) {
+  private Placed checked(Here here, @Nullable PanelBody said) {
     Panel panel = Said.there(said, "the panel").panel();
-    Board.check(panel, "the panel", filters.names(project), clock.instant());
-    return in(project, panel);
+    Board.check(panel, "the panel", here.names(), clock.instant());
+    return in(here, panel);
   }
 
   /** For those who may read what it tells of. */
-  private Placed in(Project own, Panel panel) {
+  private Placed in(Here here, Panel panel) {
     String other = panel.project();
     return other == null
-        ? new Placed(own, panel, filters.names(own))
+        ? new Placed(here.project(), panel, here.names())
         // A filter of that name there may ask something else than the one that is meant here.
         : new Placed(caller.project(other, Right.READ), panel, SavedNames.NONE);
   }
@@ -240,7 +246,9 @@ public class SheetResource {
                         ProblemCode.NOT_FOUND,
                         "a panel is no “" + name + "”; ask for table.csv, table.xlsx or table.md"));
     Panel panel = all.get(number - 1);
-    Sheet sheet = sheet(in(project, panel), new Panels.Switch(filter, days));
+    Sheet sheet =
+        sheet(
+            in(new Here(project, filters.names(project)), panel), new Panels.Switch(filter, days));
     String title = panel.title().isBlank() ? panel.kind().word() : panel.title();
     StreamingOutput out = bytes -> form.write(title, sheet, bytes);
     return Response.ok(out, form.type())

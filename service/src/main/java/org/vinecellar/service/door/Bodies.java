@@ -87,6 +87,10 @@ public class Bodies {
     }
   }
 
+  private static CellarException gone() {
+    return new CellarException(ProblemCode.INVALID_VALUE, "the sender has gone");
+  }
+
   private static CellarException tooLarge(long most) {
     return new CellarException(
         ProblemCode.TOO_LARGE, "the body is larger than the " + most + " bytes that this takes");
@@ -110,6 +114,10 @@ public class Bodies {
       requireLength(context.request(), most);
     } catch (CellarException e) {
       return CompletableFuture.failedFuture(e);
+    }
+    if (context.request().isEnded()) {
+      // The sender hung up while it was being recognised.
+      return CompletableFuture.failedFuture(gone());
     }
     Reading reading = new Reading(context, most);
     reading.begin();
@@ -140,7 +148,7 @@ public class Bodies {
       context.addEndHandler(
           ended -> {
             held.addAndGet(-body.length());
-            end(new CellarException(ProblemCode.INVALID_VALUE, "the sender has gone"));
+            end(gone());
           });
       request.handler(this::came);
       request.endHandler(nothing -> end(null));

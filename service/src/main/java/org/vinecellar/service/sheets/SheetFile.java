@@ -10,10 +10,12 @@ import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import org.dhatim.fastexcel.Workbook;
@@ -76,6 +78,13 @@ public enum SheetFile {
 
   /** Of a column, in characters. */
   private static final int WIDEST = 60;
+
+  private static final int MOST_OF_NAME = 31;
+
+  /** What programs take at most: letters in a cell, and rows, of which one is the heading. */
+  private static final int MOST_OF_CELL = 32_767;
+
+  private static final int MOST_ROWS = 1_048_576 - 2;
 
   private static final int NARROWEST = 8;
 
@@ -153,14 +162,41 @@ public enum SheetFile {
    */
   public static void workbook(Map<String, Sheet> sheets, OutputStream out) throws IOException {
     Workbook book = new Workbook(out, "Vine Cellar", null);
+    Set<String> taken = new HashSet<>();
     for (Map.Entry<String, Sheet> one : sheets.entrySet()) {
-      page(book.newWorksheet(one.getKey()), one.getValue());
+      page(book.newWorksheet(name(one.getKey(), taken)), one.getValue());
     }
     book.finish();
   }
 
+  /**
+   * A name that a sheet may have and no other has, whatever their letters' case: up to 31
+   * characters (ECMA-376, part 1, section 18.2.19), none of which stands for something in a
+   * reference to a cell.
+   */
+  private static String name(String title, Set<String> taken) {
+    String plain = title.replaceAll("[\\[\\]:*?/\\\\\\p{C}]", " ").strip();
+    plain = plain.replaceAll("^'+|'+$", "").strip();
+    plain = plain.isEmpty() ? "Sheet" : plain;
+    String name = first(plain, MOST_OF_NAME).replaceAll("[' ]+$", "");
+    for (int more = 2; !taken.add(name.toLowerCase(Locale.ROOT)); more++) {
+      String number = " " + more;
+      name = first(plain, MOST_OF_NAME - number.length()) + number;
+    }
+    return name;
+  }
+
+  /** At most so many characters, of which none is cut in two. */
+  private static String first(String text, int most) {
+    if (text.length() <= most) {
+      return text;
+    }
+    return text.substring(0, Character.isHighSurrogate(text.charAt(most - 1)) ? most - 1 : most);
+  }
+
   /** As wide as what stands in it, and on paper as wide as a page that lies across. */
-  private static void page(Worksheet page, Sheet sheet) {
+  private static void page(Worksheet page, Sheet whole) {
+    Sheet sheet = whole.cut(MOST_ROWS);
     List<Part> columns = columns(sheet);
     for (int i = 0; i < columns.size(); i++) {
       Part part = columns.get(i);
@@ -202,13 +238,13 @@ public enum SheetFile {
       page.value(row, at, LocalDateTime.ofInstant(Instant.parse(text), ZoneOffset.UTC));
       page.style(row, at).format("yyyy-mm-dd hh:mm").set();
     } else if (part.isText()) {
-      page.value(row, at, text);
+      page.value(row, at, text == null ? null : first(text, MOST_OF_CELL));
     } else if (part.of(cell) instanceof Number number) {
       page.value(row, at, number);
       if (part.unit() == Unit.SHARE) {
         page.style(row, at).format("0.0%").set();
       } else if (part.unit() == Unit.SECONDS) {
-        page.style(row, at).format("0.00\" s\"").set();
+        page.style(row, at).format("0.00\\ \\s").set();
       }
     }
   }
