@@ -3,7 +3,7 @@
 import { beforeEach, expect, test } from 'vitest';
 import { json, lines, portal } from '../../shared/testing/portal';
 import { sheetsAhead } from './ahead';
-import type { Board, Panel } from './api';
+import type { Board, Panel } from './types';
 
 const sheet = (left: number) => ({ columns: [], rows: [], left });
 const board = {

@@ -1,8 +1,8 @@
 import { api, unwrap } from '../../shared/api/client';
 import type { Sheet } from '../../shared/sheets/api';
-import type { Board, Panel, Switch } from './api';
 import { byPlace, sheetIn } from './lines';
 import { sheetOf } from './together';
+import type { Board, Panel, Switch } from './types';
 
 /**
  * Asks for the sheets of a board that is itself still on its way, by where its panels stand; each

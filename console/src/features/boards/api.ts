@@ -1,15 +1,11 @@
 import { type QueryClient, queryOptions } from '@tanstack/react-query';
-import { api, done, type Schemas, unwrap } from '../../shared/api/client';
+import { api, done, unwrap } from '../../shared/api/client';
 import type { Sheet } from '../../shared/sheets/api';
 import { fetchChart } from '../../shared/sheets/LateChart';
 import { sheetsAhead } from './ahead';
 import { isChart } from './model';
 import { sheetOf } from './together';
-
-export type Board = Schemas['Board'];
-export type BoardLine = Schemas['BoardLine'];
-export type ReadyBoard = Schemas['ReadyBoard'];
-export type Panel = Schemas['Panel'];
+import type { Board, Panel, Switch } from './types';
 
 export const boardKeys = {
   all: (project: string) => ['boards', project] as const,
@@ -46,12 +42,6 @@ export function boardQuery(project: string, board: number) {
     queryKey: boardKeys.one(project, board),
     queryFn: () => askBoard(project, board),
   });
-}
-
-/** What a whole board is switched to, for one look. */
-export interface Switch {
-  days?: number | undefined;
-  filter?: string | undefined;
 }
 
 /** Of another project nobody tells that a run has changed. */
@@ -155,8 +145,6 @@ export function fileAddress(
   const words = query.size > 0 ? `?${query}` : '';
   return `/api/v1/projects/${encodeURIComponent(project)}/boards/${board}/panels/${panel}/table.${form}${words}`;
 }
-
-export type BoardLink = Schemas['BoardLink'];
 
 export function linksQuery(project: string, board: number) {
   return queryOptions({

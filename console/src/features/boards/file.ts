@@ -1,4 +1,4 @@
-import type { Board, Panel } from './api';
+import type { Board, Panel } from './types';
 
 /** A board as it is taken along. */
 export function taken(board: Pick<Board, 'name' | 'panels'>): string {

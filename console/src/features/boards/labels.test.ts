@@ -1,7 +1,7 @@
 import { expect, it, test } from 'vitest';
 import { joinTerms, splitTerms } from '../../shared/filter/terms';
-import type { Panel } from './api';
 import { chosenOf, labelsOf, switched } from './labels';
+import type { Panel } from './types';
 
 it.each([
   ['', 'env', 'staging', 'label.env eq "staging"'],

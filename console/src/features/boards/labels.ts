@@ -1,5 +1,5 @@
 import { quote } from '../../shared/filter/terms';
-import type { Panel } from './api';
+import type { Panel } from './types';
 
 const TERM = /^label\.([A-Za-z][\w-]*) eq ("(?:[^"\\]|\\.)*")$/;
 

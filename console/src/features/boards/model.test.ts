@@ -1,8 +1,8 @@
 import { expect, test } from 'vitest';
 import type { Column } from '../../shared/sheets/api';
 import { percent, wordsOf } from '../../shared/sheets/words';
-import type { Panel } from './api';
 import { COLUMNS, newPanel, placed, readBoardSearch } from './model';
+import type { Panel } from './types';
 
 function at(x: number, y: number, width: number, height: number): Panel {
   return { ...newPanel([]), x, y, width, height };

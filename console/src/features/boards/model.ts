@@ -1,4 +1,4 @@
-import type { Panel } from './api';
+import type { Panel } from './types';
 
 /** What the address of a board says beside the board. */
 export interface BoardSearch {

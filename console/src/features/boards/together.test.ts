@@ -2,8 +2,8 @@
 
 import { beforeEach, expect, test } from 'vitest';
 import { json, lines, portal } from '../../shared/testing/portal';
-import type { Panel } from './api';
 import { sheetOf } from './together';
+import type { Panel } from './types';
 
 const sheet = (left: number, text = '') => ({ columns: [], rows: [[{ text }]], left });
 

@@ -1,7 +1,7 @@
 import { api, unwrap } from '../../shared/api/client';
 import type { Sheet } from '../../shared/sheets/api';
-import type { Panel, Switch } from './api';
 import { byPlace, sheetIn } from './lines';
+import type { Panel, Switch } from './types';
 
 /** One request holds so many at most. */
 const MOST = 40;

@@ -1,6 +1,6 @@
 import { type CSSProperties, type ReactNode, useRef, useState } from 'react';
-import type { Panel, Switch } from '../api';
 import { COLUMNS, GAP, ROW } from '../model';
+import type { Panel, Switch } from '../types';
 import { PanelFrame } from './PanelFrame';
 
 /** What can be done with panels while the board is edited. */

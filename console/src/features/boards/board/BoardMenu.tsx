@@ -4,8 +4,9 @@ import { EllipsisVertical } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { useMayEdit, useOwns } from '../../../shared/session/may';
 import { Wrong } from '../../../shared/ui/Form';
-import { addBoard, type Board, boardKeys } from '../api';
+import { addBoard, boardKeys } from '../api';
 import { taken } from '../file';
+import type { Board } from '../types';
 import { LinkDialog } from './LinkDialog';
 import { WallDialog } from './WallDialog';
 

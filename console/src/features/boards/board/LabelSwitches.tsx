@@ -2,8 +2,8 @@ import { useIsFetching, useQuery } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import { filterHelpQuery } from '../../../shared/filter/api';
 import { joinTerms, splitTerms } from '../../../shared/filter/terms';
-import type { Panel } from '../api';
 import { chosenOf, labelsOf, switched } from '../labels';
+import type { Panel } from '../types';
 
 /** So many values are proposed at most; there may be more. */
 const PROPOSED = 30;

@@ -6,7 +6,8 @@ import { CopyButton } from '../../../shared/ui/CopyButton';
 import { Dialog } from '../../../shared/ui/Dialog';
 import { Once, SelectField, Wrong } from '../../../shared/ui/Form';
 import { Failed, Loading } from '../../../shared/ui/States';
-import { addLink, type Board, linksQuery, removeLink } from '../api';
+import { addLink, linksQuery, removeLink } from '../api';
+import type { Board } from '../types';
 
 const DAYS = [
   ['1', 'a day'],

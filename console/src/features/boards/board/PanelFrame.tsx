@@ -1,10 +1,10 @@
 import { Copy, MoveDiagonal2, Pencil, Table2, Trash2 } from 'lucide-react';
 import { type CSSProperties, type PointerEvent, type ReactNode, useId, useState } from 'react';
 import { plural } from '../../../shared/lib/format';
-import type { Panel, Switch } from '../api';
 import { isTable, titleOf } from '../model';
 import { Download } from '../panel/Download';
 import { PanelView } from '../panel/PanelView';
+import type { Panel, Switch } from '../types';
 
 export interface FrameEdit {
   onPlace: (panel: Panel) => void;

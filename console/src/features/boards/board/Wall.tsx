@@ -1,8 +1,8 @@
 import { useNavigate } from '@tanstack/react-router';
 import { Pause, Play, X } from 'lucide-react';
 import { useEffect, useState } from 'react';
-import type { Board } from '../api';
 import { type BoardSearch, bottom, GAP, nextTurn } from '../model';
+import type { Board } from '../types';
 import { BoardGrid } from './BoardGrid';
 
 const HEAD = 56;

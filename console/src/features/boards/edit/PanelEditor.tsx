@@ -4,9 +4,9 @@ import { FilterBox } from '../../../shared/filter/FilterBox';
 import { projectsQuery } from '../../../shared/session/api';
 import { Dialog, DialogActions } from '../../../shared/ui/Dialog';
 import { SelectField } from '../../../shared/ui/Form';
-import type { Panel } from '../api';
 import { APART, KINDS, OVER_TIME } from '../model';
 import { PanelView } from '../panel/PanelView';
+import type { Panel } from '../types';
 
 const STEPS = [
   ['hour', 'hour'],

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import type { Panel } from '../api';
+import type { Panel } from '../types';
 
 export interface Written {
   name: string;

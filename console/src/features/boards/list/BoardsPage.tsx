@@ -7,8 +7,9 @@ import { useMayEdit } from '../../../shared/session/may';
 import { SelectField, TextField, Wrong } from '../../../shared/ui/Form';
 import { RelativeTime } from '../../../shared/ui/RelativeTime';
 import { Failed, Loading } from '../../../shared/ui/States';
-import { addBoard, addReady, boardKeys, boardsQuery, type ReadyBoard, readyQuery } from '../api';
+import { addBoard, addReady, boardKeys, boardsQuery, readyQuery } from '../api';
 import { brought } from '../file';
+import type { ReadyBoard } from '../types';
 
 /** The boards of a project, and those to begin with. */
 export function BoardsPage({ project }: { project: string }) {

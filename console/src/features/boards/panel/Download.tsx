@@ -2,8 +2,9 @@ import { useQueryClient } from '@tanstack/react-query';
 import { Download as DownloadIcon } from 'lucide-react';
 import { useState } from 'react';
 import { plural } from '../../../shared/lib/format';
-import { fileAddress, type Panel, type Switch, sheetQuery } from '../api';
+import { fileAddress, sheetQuery } from '../api';
 import { isChart, titleOf } from '../model';
+import type { Panel, Switch } from '../types';
 
 /** A panel to take along: its numbers as a file, its chart as a picture. */
 export function Download(props: {

@@ -8,8 +8,9 @@ import { placeOf } from '../../../shared/sheets/place';
 import { SheetTable } from '../../../shared/sheets/SheetTable';
 import { MarkdownText } from '../../../shared/ui/MarkdownText';
 import { Failed, Loading } from '../../../shared/ui/States';
-import { type Panel, type Switch, sheetQuery } from '../api';
+import { sheetQuery } from '../api';
 import { isChart, isTable, rowsIn, titleOf } from '../model';
+import type { Panel, Switch } from '../types';
 import { LatestRun } from './LatestRun';
 
 /** What a panel shows, as a chart or in numbers. */

@@ -4,7 +4,7 @@ import type { Sheet } from '../../../shared/sheets/api';
 import { Drawing, type Ink } from '../../../shared/sheets/chart/Drawing';
 import { shapeAt } from '../../../shared/sheets/chart/looks';
 import { inLines, measured, named, plotOf } from '../../../shared/sheets/chart/plot';
-import type { Panel } from '../api';
+import type { Panel } from '../types';
 
 const WIDTH = 960;
 const HEIGHT = 480;

@@ -4,9 +4,10 @@ import { ApiError } from '../../../shared/api/client';
 import { exactTime } from '../../../shared/lib/format';
 import { watchPaper } from '../../../shared/sheets/paper';
 import { Empty, Failed, Loading } from '../../../shared/ui/States';
-import { type Panel, sharedBoardQuery, sharedSheetQuery } from '../api';
+import { sharedBoardQuery, sharedSheetQuery } from '../api';
 import { BoardGrid } from '../board/BoardGrid';
 import { SheetView } from '../panel/PanelView';
+import type { Panel } from '../types';
 
 /** Where the link of a board leads; its secret stands behind the “#”, which no server sees. */
 export function SharedPage({ secret }: { secret: string }) {
