@@ -2,7 +2,7 @@ import { plural } from '../lib/format';
 import type { Cell, Column, Sheet } from './api';
 import { CellLink } from './CellLink';
 import { useLater } from './later';
-import { headOf, percent, wordsOf } from './words';
+import { headOf, manyRows, percent, wordsOf } from './words';
 
 const WORDS = ['text', 'time'];
 
@@ -35,7 +35,7 @@ export function SheetTable(props: {
     >
       {/* Neither paper nor a wall can be scrolled: what does not fit is at least told. */}
       <p className="hidden px-2 text-[13px] text-quiet print:block [.on-wall_&]:block">
-        {plural(sheet.rows.length, 'row')} in all
+        {manyRows(sheet)}
       </p>
       <table className="table table-sm table-pin-rows [&_td]:px-2 [&_th]:px-2 [&_th]:font-normal [&_th]:text-quiet">
         <thead>

@@ -1,5 +1,5 @@
-import { count, duration, exactTime } from '../lib/format';
-import type { Cell, Column } from './api';
+import { count, duration, exactTime, plural } from '../lib/format';
+import type { Cell, Column, Sheet } from './api';
 
 const HEADS: Record<string, string> = {
   at: 'From',
@@ -88,4 +88,11 @@ export function percent(share: number): string {
 function signed(share: number): string {
   const points = share * 100;
   return `${points > 0 ? '+' : points < 0 ? '−' : '±'}${Math.abs(points).toFixed(1)}`;
+}
+
+/** How many there are, shown or not. */
+export function manyRows({ rows, left }: Pick<Sheet, 'rows' | 'left'>): string {
+  return left < 0
+    ? `more than ${plural(rows.length, 'row')}`
+    : `${plural(rows.length + left, 'row')} in all`;
 }
