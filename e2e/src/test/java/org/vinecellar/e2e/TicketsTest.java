@@ -330,6 +330,7 @@ class TicketsTest {
   void aTrackerThatMisbehavesIsToldAndHoldsNobodyUp(Mood mood) throws Exception {
     tracker.mood(mood);
     long group = group();
+    int before = tracker.calls().size();
     ExecutorService threads = Executors.newFixedThreadPool(20);
     try {
       List<Future<HttpResponse<String>>> all = new ArrayList<>();
@@ -341,13 +342,15 @@ class TicketsTest {
                         admin, "GET", in("/groups/" + group + "/tickets/alike?text=gauge"), null)));
       }
       // Meanwhile, the portal is there for all else.
-      long begun = System.nanoTime();
       assertThat(call("GET", in("/groups/" + group), null)).isEqualTo(200);
-      assertThat(Duration.ofNanos(System.nanoTime() - begun)).isLessThan(Duration.ofSeconds(5));
       for (Future<HttpResponse<String>> one : all) {
         HttpResponse<String> answer = one.get();
         assertThat(answer.statusCode()).as(answer.body()).isEqualTo(503);
         assertThat(Portal.json(answer.body()).path("type").asText()).endsWith("tracker-trouble");
+      }
+      if (mood == Mood.HANGING) {
+        // Most of the portal's threads are left: only so many wait for it at a time.
+        assertThat(tracker.calls().size() - before).isLessThanOrEqualTo(6);
       }
     } finally {
       threads.shutdownNow();
