@@ -186,6 +186,11 @@ public enum SheetFile {
     return name;
   }
 
+  /** What a cell can hold of a text; where that is not all of it, its end says so. */
+  private static String shown(String text) {
+    return text.length() <= MOST_OF_CELL ? text : first(text, MOST_OF_CELL - 1) + "…";
+  }
+
   /** At most so many characters, of which none is cut in two. */
   private static String first(String text, int most) {
     if (text.length() <= most) {
@@ -238,7 +243,7 @@ public enum SheetFile {
       page.value(row, at, LocalDateTime.ofInstant(Instant.parse(text), ZoneOffset.UTC));
       page.style(row, at).format("yyyy-mm-dd hh:mm").set();
     } else if (part.isText()) {
-      page.value(row, at, text == null ? null : first(text, MOST_OF_CELL));
+      page.value(row, at, text == null ? null : shown(text));
     } else if (part.of(cell) instanceof Number number) {
       page.value(row, at, number);
       if (part.unit() == Unit.SHARE) {
